@@ -1,0 +1,1 @@
+"""Baugrund: lists every wired drop of a building and picks the router, switches and ports that bear it."""

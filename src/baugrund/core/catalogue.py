@@ -1,0 +1,165 @@
+"""The catalogue: what can be bought.  Watts and kilograms as the data sheets state them, money in minor units."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from .facts import Fact, ModelKey, Name
+
+Speed = Literal[100, 1000, 2500, 5000, 10000]
+"""Line rate of a port [Mbit/s]."""
+PoeCap = Annotated[int, Field(ge=0, le=8)]
+
+
+class PortGroup(Fact):
+    """``count`` equal 8P8C ports: speed [Mbit/s] and the highest PoE class they give, or none."""
+
+    count: Annotated[int, Field(ge=1, le=64)]
+    speed_mbit: Speed
+    poe_class: PoeCap | None = None
+
+
+class SlotGroup(Fact):
+    """``count`` equal slots for a pluggable module, and their speed [Mbit/s]."""
+
+    count: Annotated[int, Field(ge=1, le=16)]
+    speed_mbit: Speed
+
+
+class Priced(Fact):
+    """What every catalogue line has."""
+
+    key: ModelKey
+    name: Name
+    price_minor: Annotated[int, Field(ge=0, le=100_000_000)]
+    in_stock: bool = True
+
+
+class Electric(Priced):
+    """A line that takes mains power: own draw [W] and supply efficiency [%]."""
+
+    own_draw_w: Annotated[float, Field(ge=0, le=2000)]
+    efficiency_percent: Annotated[int, Field(ge=50, le=100)] = 88
+
+    @property
+    def own_draw_mw(self) -> int:
+        """Own draw in whole milliwatts."""
+        return round(self.own_draw_w * 1000)
+
+
+class Box(Electric):
+    """A router or switch: ports, slots and what it asks of the housing."""
+
+    form: Literal["shelf", "rack"]
+    """*rack*: 19-inch with ears; *shelf*: narrow, stands or hangs."""
+    units: Annotated[int, Field(ge=1, le=20)] = 1
+    depth_mm: Annotated[int, Field(ge=20, le=1200)]
+    mass_kg: Annotated[float, Field(ge=0, le=100)]
+    fanless: bool
+    managed: bool
+    large_frames: bool
+    sockets: Annotated[int, Field(ge=1, le=2)] = 1
+    """Mains sockets taken: 2 for a plug brick wider than one."""
+    ports: Annotated[tuple[PortGroup, ...], Field(max_length=8)]
+    slots: Annotated[tuple[SlotGroup, ...], Field(max_length=4)] = ()
+    poe_budget_w: Annotated[float, Field(ge=0, le=5000)] = 0.0
+
+    @property
+    def poe_budget_mw(self) -> int:
+        """Total PoE budget in whole milliwatts."""
+        return round(self.poe_budget_w * 1000)
+
+    @property
+    def port_count(self) -> int:
+        return sum(group.count for group in self.ports)
+
+    @property
+    def powered_count(self) -> int:
+        return sum(group.count for group in self.ports if group.poe_class is not None)
+
+    @model_validator(mode="after")
+    def _watts_and_powered_ports_belong_together(self) -> Box:
+        if self.powered_count and not self.poe_budget_w:
+            raise ValueError(f"{self.name}: {self.powered_count} powered ports but a PoE budget of 0 W")
+        if self.poe_budget_w and not self.powered_count:
+            raise ValueError(f"{self.name}: a PoE budget of {self.poe_budget_w:g} W but no powered port")
+        return self
+
+
+class Router(Box):
+    """The root of the tree: WAN port speeds [Mbit/s] and firewalled throughput [Mbit/s]."""
+
+    kind: Literal["router"] = "router"
+    wan_mbit: Annotated[tuple[Speed, ...], Field(min_length=1, max_length=4)]
+    throughput_mbit: Annotated[int, Field(ge=1, le=1_000_000)]
+    recorder_cameras: Annotated[int, Field(ge=0, le=256)] = 0
+    """Cameras that a recorder built into the router takes; 0: none built in."""
+
+
+class Switch(Box):
+    """A box of ports."""
+
+    kind: Literal["switch"] = "switch"
+
+
+class Injector(Electric):
+    """Gives one port's drop power up to its class; one mains socket each."""
+
+    kind: Literal["injector"] = "injector"
+    poe_class: PoeCap
+    speed_mbit: Speed
+
+
+class Module(Priced):
+    """A pluggable end of a link: copper (8P8C) or fibre."""
+
+    kind: Literal["module"] = "module"
+    medium: Literal["copper", "fibre-multimode", "fibre-singlemode"]
+    speed_mbit: Speed
+    reach_m: Annotated[int, Field(ge=1, le=100_000)]
+
+
+Model = Annotated[Router | Switch | Injector | Module, Field(discriminator="kind")]
+
+
+class Catalogue(Fact):
+    """A price list: its order breaks the last ties."""
+
+    version: Literal[1] = 1
+    name: Name
+    currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")]
+    priced_on: Annotated[str, Field(pattern=r"^\d{4}-\d\d-\d\d$")]
+    models: Annotated[tuple[Model, ...], Field(max_length=5000)]
+
+    @model_validator(mode="after")
+    def _keys_and_names_are_unique(self) -> Catalogue:
+        for what in ("key", "name"):
+            seen: set[str] = set()
+            for model in self.models:
+                value = getattr(model, what)
+                if value in seen:
+                    raise ValueError(f"two models have the {what} {value!r}")
+                seen.add(value)
+        return self
+
+    def get(self, key: str) -> Router | Switch | Injector | Module | None:
+        """The model with this key, or None."""
+        return next((model for model in self.models if model.key == key), None)
+
+    @property
+    def routers(self) -> tuple[Router, ...]:
+        return tuple(model for model in self.models if isinstance(model, Router))
+
+    @property
+    def switches(self) -> tuple[Switch, ...]:
+        return tuple(model for model in self.models if isinstance(model, Switch))
+
+    @property
+    def injectors(self) -> tuple[Injector, ...]:
+        return tuple(model for model in self.models if isinstance(model, Injector))
+
+    @property
+    def modules(self) -> tuple[Module, ...]:
+        return tuple(model for model in self.models if isinstance(model, Module))

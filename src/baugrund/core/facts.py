@@ -1,0 +1,33 @@
+"""What all facts share: frozen, strict about unknown fields, finite numbers only, bounded text."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import AfterValidator, BaseModel, ConfigDict, StringConstraints
+
+
+class Fact(BaseModel):
+    """Base of every value that comes in from outside or is kept."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+
+def _no_control_characters(text: str) -> str:
+    for character in text:
+        if ord(character) < 32 and character not in "\n\t":
+            raise ValueError(f"holds the control character U+{ord(character):04X}, which cannot be kept")
+    return text
+
+
+Text = Annotated[str, StringConstraints(max_length=200), AfterValidator(_no_control_characters)]
+"""Free text of any script, up to 200 characters."""
+Name = Annotated[
+    str,
+    StringConstraints(min_length=1, max_length=200, strip_whitespace=True),
+    AfterValidator(_no_control_characters),
+]
+"""Free text that must not be empty."""
+Note = Annotated[str, StringConstraints(max_length=2000), AfterValidator(_no_control_characters)]
+ModelKey = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9-]{0,79}$")]
+"""Key of a catalogue model: small letters, digits and hyphens."""

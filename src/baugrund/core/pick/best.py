@@ -1,0 +1,64 @@
+"""The four kinds of best: least price, fewest boxes, most room, least power."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from ..project import Aim
+from .problem import Problem, with_headroom
+from .search import Found, least
+
+ROOM_PRICE = Fraction(3, 2)
+"""*Most room* may cost up to this many times the least price."""
+HALVINGS = 5
+
+
+def find_best(problem: Problem) -> dict[Aim, Found]:
+    """Each kind of best that there is; empty when nothing fits."""
+    cheapest = least(problem, "price")
+    if cheapest is None:
+        return {}
+    found: dict[Aim, Found] = {"least_price": cheapest, "fewest_boxes": fewest_boxes(problem, cheapest)}
+    found["most_room"] = most_room(problem, cheapest)
+    thriftiest = least(problem, "power")
+    if thriftiest:
+        found["least_power"] = thriftiest
+    return found
+
+
+def fewest_boxes(problem: Problem, cheapest: Found) -> Found:
+    """Fewest routers and switches, and of those the least price."""
+    proven = True
+    for count in range(1, len(cheapest.seating.boxes)):
+        found = least(problem, "price", box_count=count)
+        if found:
+            return Found(found.seating, found.proven and proven, count)
+    return Found(cheapest.seating, cheapest.proven, len(cheapest.seating.boxes))
+
+
+def most_room(problem: Problem, cheapest: Found) -> Found:
+    """Largest least head-room at up to 1.5 times the least price, and of those the least price.
+
+    Halving narrows the head-room down; a last search for strictly more proves that there is none.
+    """
+    ceiling = int(cheapest.seating.price_minor * ROOM_PRICE)
+    proven = cheapest.proven
+    low, high = cheapest.seating.room(problem.margin_percent), Fraction(1)
+    for _ in range(HALVINGS):
+        middle = (low + high) / 2
+        found = _with_room(problem, middle, ceiling, strict=False)
+        if found:
+            low = max(middle, found.seating.room(problem.margin_percent))
+        else:
+            high = middle
+    while better := _with_room(problem, low, ceiling, strict=True):
+        low = better.seating.room(problem.margin_percent)
+    best = least(with_headroom(problem, low), "price", price_ceiling=ceiling)
+    if best is None:
+        return Found(cheapest.seating, False, cheapest.bound)
+    return Found(best.seating, best.proven and proven, best.bound)
+
+
+def _with_room(problem: Problem, room: Fraction, ceiling: int, strict: bool) -> Found | None:
+    lowered = with_headroom(problem, room, strict)
+    return least(lowered, "price", price_ceiling=ceiling, first_will_do=True)

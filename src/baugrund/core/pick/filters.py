@@ -1,0 +1,64 @@
+"""Reasons for which a model cannot stand in a closet whatever else is picked: one sentence each."""
+
+from __future__ import annotations
+
+from ..catalogue import Box, Catalogue, Router
+from ..project import Closet, InternetLine, Project
+
+PLUG_AND_BEND_MM = 75
+"""Depth kept for plug and bend behind a box [mm], *default*."""
+
+
+def wan_shortfall(router: Router, lines: tuple[InternetLine, ...]) -> str | None:
+    """Why a router does not take these lines, or None: a fast enough WAN port each, and throughput for
+    all that work at once."""
+    wanted = sorted((max(line.down_mbit, line.up_mbit) for line in lines), reverse=True)
+    ports = sorted(router.wan_mbit, reverse=True)
+    if len(ports) < len(wanted):
+        return f"{len(ports)} WAN port{'s' if len(ports) > 1 else ''}, {len(wanted)} lines."
+    for port, line in zip(ports, wanted, strict=False):
+        if port < line:
+            return f"Its WAN port gives {port:,} Mbit/s; a line brings {line:,}."
+    at_once = sum(max(line.down_mbit, line.up_mbit) for line in lines if not line.standby)
+    asked = max([at_once, *(max(line.down_mbit, line.up_mbit) for line in lines if line.standby)])
+    if router.throughput_mbit < asked:
+        return f"Its firewall passes {router.throughput_mbit:,} Mbit/s; the lines bring {asked:,}."
+    return None
+
+
+def _misfit(box: Box, project: Project, closet: Closet) -> str | None:
+    if project.settings.separate_networks and not box.managed:
+        return "Separate networks are wanted; this one is not managed."
+    if closet.living_space and not box.fanless:
+        return "The closet is a living space; this one has a fan."
+    if closet.housing == "panel" and box.form == "rack":
+        return "19 inches wide; the wall panel takes narrow boxes only."
+    if box.depth_mm + PLUG_AND_BEND_MM > closet.depth_mm:
+        return (
+            f"{box.depth_mm} mm deep and {PLUG_AND_BEND_MM} mm for plug and bend; "
+            f"the housing has {closet.depth_mm} mm."
+        )
+    if box.units > closet.units:
+        return f"{box.units} units high; the housing has {closet.units}."
+    if box.mass_kg > closet.load_kg:
+        return f"{box.mass_kg:g} kg; the housing bears {closet.load_kg:g} kg."
+    return None
+
+
+def standing_reasons(project: Project, catalogue: Catalogue) -> dict[str, str]:
+    """Model key → the sentence that keeps it out; models that may stand are left out."""
+    reasons: dict[str, str] = {}
+    for model in catalogue.models:
+        stance = project.stances_by_model.get(model.key)
+        reason: str | None = None
+        if stance and stance.excluded:
+            reason = "You left it out."
+        elif not model.in_stock and not (stance and stance.owned):
+            reason = "Out of stock."
+        elif isinstance(model, Box):
+            reason = _misfit(model, project, project.closet)
+            if reason is None and isinstance(model, Router):
+                reason = wan_shortfall(model, project.lines)
+        if reason:
+            reasons[model.key] = reason
+    return reasons

@@ -1,0 +1,1 @@
+"""Tables of the standards as data, each with its source."""
