@@ -52,9 +52,7 @@ def need_of(project: Project, drop: Drop) -> Need:
     traffic_kbit = round(drop.busy_mbit * 1000)
     if drop.poe_class is None:
         return Need(0, drop.speed_mbit, 0, traffic_kbit, drop.large_frames)
-    watts = port_watts(
-        project.settings.school, drop.poe_class, drop.draw_w, drop.length_m, measured_w=drop.measured_w
-    )
+    watts = port_watts(project.settings.school, drop.poe_class, drop.draw_w, drop.length_m, measured_w=drop.measured_w)
     return Need(rank(drop.poe_class), drop.speed_mbit, half_watts_up_mw(watts), traffic_kbit, drop.large_frames)
 
 
@@ -80,9 +78,7 @@ def typical_need(project: Project, kind: str, live: list[Need]) -> Need:
 
 def live_needs(project: Project) -> tuple[Asked, ...]:
     """What the live drops ask for, in the order of the list."""
-    return tuple(
-        Asked(need_of(project, drop), drop.kind, drop.id) for drop in project.drops if project.is_live(drop)
-    )
+    return tuple(Asked(need_of(project, drop), drop.kind, drop.id) for drop in project.drops if project.is_live(drop))
 
 
 def demand(project: Project, years: int, live: tuple[Asked, ...] | None = None) -> Demand:

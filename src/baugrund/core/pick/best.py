@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from ..project import Aim
 from .problem import Problem, with_headroom
 from .search import Found, least
 
@@ -13,27 +12,23 @@ ROOM_PRICE = Fraction(3, 2)
 HALVINGS = 5
 
 
-def find_best(problem: Problem) -> dict[Aim, Found]:
-    """Each kind of best that there is; empty when nothing fits."""
-    cheapest = least(problem, "price")
-    if cheapest is None:
-        return {}
-    found: dict[Aim, Found] = {"least_price": cheapest, "fewest_boxes": fewest_boxes(problem, cheapest)}
-    found["most_room"] = most_room(problem, cheapest)
-    thriftiest = least(problem, "power")
-    if thriftiest:
-        found["least_power"] = thriftiest
-    return found
+def least_price(problem: Problem) -> Found | None:
+    """The least price; None when nothing fits."""
+    return least(problem, "price")
 
 
 def fewest_boxes(problem: Problem, cheapest: Found) -> Found:
     """Fewest routers and switches, and of those the least price."""
-    proven = True
     for count in range(1, len(cheapest.seating.boxes)):
         found = least(problem, "price", box_count=count)
         if found:
-            return Found(found.seating, found.proven and proven, count)
+            return Found(found.seating, found.proven, count)
     return Found(cheapest.seating, cheapest.proven, len(cheapest.seating.boxes))
+
+
+def least_power(problem: Problem, cheapest: Found) -> Found:
+    """Least mains draw with port watts, and of those the least price."""
+    return least(problem, "power") or Found(cheapest.seating, False, 0)
 
 
 def most_room(problem: Problem, cheapest: Found) -> Found:

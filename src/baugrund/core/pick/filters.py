@@ -35,8 +35,7 @@ def _misfit(box: Box, project: Project, closet: Closet) -> str | None:
         return "19 inches wide; the wall panel takes narrow boxes only."
     if box.depth_mm + PLUG_AND_BEND_MM > closet.depth_mm:
         return (
-            f"{box.depth_mm} mm deep and {PLUG_AND_BEND_MM} mm for plug and bend; "
-            f"the housing has {closet.depth_mm} mm."
+            f"{box.depth_mm} mm deep and {PLUG_AND_BEND_MM} mm for plug and bend; the housing has {closet.depth_mm} mm."
         )
     if box.units > closet.units:
         return f"{box.units} units high; the housing has {closet.units}."

@@ -8,7 +8,7 @@ from itertools import pairwise
 
 from ortools.sat.python import cp_model
 
-from .problem import BoxType, InjectorType, LinkOption, Problem
+from .problem import BoxType, InjectorType, LinkOption, Problem, injectors_worth_having
 from .relaxation import Weight
 from .seating import Link, Seat, Seating, seat_mains_mw
 
@@ -62,29 +62,12 @@ class _Packing:
                     if port.poe_rank >= need.poe_rank:
                         feeds.append(None)
                     if need.poe_rank:
-                        feeds += self._injectors_for(number)
+                        feeds += injectors_worth_having(self.problem, need)
                     for feed in feeds:
                         seat = self.model.new_int_var(0, min(count, port.count), "")
                         self.seats[number, place, group, feed] = seat
                         ways.append(seat)
             self.model.add(sum(ways) == count)
-
-    def _injectors_for(self, number: int) -> list[InjectorType]:
-        """Injectors worth having for a need: owned ones, and of those bought the cheapest and the thriftiest."""
-        need = self.problem.needs[number][0]
-        able = [i for i in self.problem.injectors if i.serves(need)]
-        kept: list[InjectorType] = []
-        for injector in sorted(able, key=lambda i: (i.price_minor, i.own_mains_mw, i.index)):
-            beaten = any(
-                other.most is None
-                and other.own_mains_mw + seat_mains_mw(need, other)
-                <= injector.own_mains_mw + seat_mains_mw(need, injector)
-                and other.own_mains_mw <= injector.own_mains_mw
-                for other in kept
-            )
-            if not beaten:
-                kept.append(injector)
-        return kept
 
     def _add_tree(self) -> None:
         count = len(self.boxes)

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import cached_property
 
-from ..catalogue import Box, Catalogue, Injector, Module, Router
+from ..catalogue import Catalogue, Injector, Module, Router, Switch
 from ..demand import Need
 from ..project import Project
 from ..standards.poe_classes import rank
@@ -41,7 +41,7 @@ class BoxType:
 
     index: int
     """Place in the catalogue."""
-    model: Box
+    model: Router | Switch
     price_minor: int
     most: int | None
     ports: tuple[PortKind, ...]
@@ -104,6 +104,10 @@ class LinkEnd:
     medium: str
     speed_mbit: int
 
+    @property
+    def price_minor(self) -> int:
+        return self.module.price_minor if self.module else 0
+
 
 @dataclass(frozen=True, eq=False)
 class LinkOption:
@@ -148,24 +152,24 @@ class Problem:
     def traffic_kbit(self) -> int:
         return sum(need.traffic_kbit * count for need, count in self.needs)
 
+    @cached_property
+    def traffics_down(self) -> tuple[int, ...]:
+        """Traffic of every drop, most first [kbit/s]."""
+        return tuple(sorted((need.traffic_kbit for need, count in self.needs for _ in range(count)), reverse=True))
+
+    @cached_property
+    def powers_down(self) -> tuple[int, ...]:
+        """Watts of every powered drop, most first [mW]."""
+        return tuple(sorted((n.power_mw for n, c in self.needs if n.poe_rank for _ in range(c)), reverse=True))
+
+    @cached_property
+    def cheapest_module(self) -> int:
+        return min((module.price_minor for module in self.modules), default=0)
+
     def boxes_most(self) -> int:
         """Most boxes that sockets, units and battery outlets leave room for."""
         most = min(self.sockets, self.units)
         return most if self.ups_outlets is None else min(most, self.ups_outlets)
-
-    @cached_property
-    def injector_for(self) -> tuple[InjectorType | None, ...]:
-        """For each need the cheapest injector that can be had in any number."""
-        return tuple(
-            min(
-                (i for i in self.injectors if i.most is None and i.serves(need)),
-                key=lambda i: (i.price_minor, i.own_mains_mw, i.index),
-                default=None,
-            )
-            if need.poe_rank
-            else None
-            for need, _ in self.needs
-        )
 
     @cached_property
     def _link_options(self) -> dict[tuple[int, int], tuple[LinkOption, ...]]:
@@ -177,6 +181,25 @@ class Problem:
         if key not in self._link_options:
             self._link_options[key] = _link_options(self, upper, lower)
         return self._link_options[key]
+
+
+def injectors_worth_having(problem: Problem, need: Need) -> list[InjectorType]:
+    """Injectors that may serve a need, without those that another (to be had in any number) beats on price and
+    on mains draw."""
+    if not need.poe_rank:
+        return []
+    able = [injector for injector in problem.injectors if injector.serves(need)]
+    kept: list[InjectorType] = []
+    for injector in sorted(able, key=lambda i: (i.price_minor, i.own_mains_mw, i.index)):
+        beaten = any(
+            other.most is None
+            and other.own_mains_mw <= injector.own_mains_mw
+            and other.model.efficiency_percent >= injector.model.efficiency_percent
+            for other in kept
+        )
+        if not beaten:
+            kept.append(injector)
+    return kept
 
 
 def link_ends(problem: Problem, box: BoxType) -> list[LinkEnd]:
@@ -195,7 +218,7 @@ def _link_options(problem: Problem, upper: BoxType, lower: BoxType) -> tuple[Lin
         for b in link_ends(problem, lower):
             if a.medium != b.medium or (a.medium != "copper" and a.speed_mbit != b.speed_mbit):
                 continue
-            price = sum(end.module.price_minor for end in (a, b) if end.module)
+            price = a.price_minor + b.price_minor
             option = LinkOption(a, b, min(a.speed_mbit, b.speed_mbit), price)
             limited = tuple(end.module.index for end in (a, b) if end.module and end.module.most is not None)
             key = (a.port, a.slot, b.port, b.slot, option.rate_mbit, limited)
@@ -205,7 +228,7 @@ def _link_options(problem: Problem, upper: BoxType, lower: BoxType) -> tuple[Lin
 
 
 def box_type(
-    box: Box,
+    box: Router | Switch,
     index: int,
     price_minor: int,
     most: int | None,
@@ -242,9 +265,7 @@ def with_headroom(problem: Problem, headroom: Fraction, strict: bool = False) ->
     """The same problem with every limit of every box at (1 − headroom) of itself; with ``strict`` under it."""
 
     def lowered(box: BoxType) -> BoxType:
-        return box_type(
-            box.model, box.index, box.price_minor, box.most, problem.margin_percent, headroom, strict
-        )
+        return box_type(box.model, box.index, box.price_minor, box.most, problem.margin_percent, headroom, strict)
 
     return replace(
         problem,
@@ -270,7 +291,7 @@ def build(project: Project, needs: Iterable[Need], catalogue: Catalogue) -> Prob
             offers.append((model.price_minor, None))
         for price, most in offers:
             match model:
-                case Box():
+                case Router() | Switch():
                     kind = routers if isinstance(model, Router) else switches
                     kind.append(box_type(model, index, price, most, project.settings.margin))
                 case Injector():

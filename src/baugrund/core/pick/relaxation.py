@@ -1,227 +1,31 @@
-"""Bounds: what any pick must at least cost.
+"""A linear relaxation of the choice of boxes: what any pick costs at least, and what each further box adds.
 
-An aggregated linear relaxation (no copies, no seats) gives a least cost and, through its duals, what each
-further box must at least add.  The bound holds for any duals, however inexact: it is recomputed from them.
-``shortfalls`` is the same in whole numbers for one given set of boxes.
+Aggregated (no copies, no seats) and sharpened by rounding: a row Σ a·x ≥ b over whole numbers implies
+Σ ⌈a/k⌉·x ≥ ⌈b/k⌉ for any k (Gomory's rounding cuts).  The bound is recomputed from the duals, so it holds however
+inexact they are.
+
+References
+----------
+.. [1] Nemhauser, Wolsey: Integer and Combinatorial Optimization, II.1 (rounding) and I.2 (duality bounds).
 """
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Literal
 
+import numpy as np
+from numpy.typing import NDArray
 from ortools.linear_solver import pywraplp
 
-from ..demand import Need
-from .problem import LINK_FILL_PERCENT, BoxType, InjectorType, Problem, mains_mw
+from .bounds import CARRIES, ENDS, HELD, PRICE, LinkClass
+from .problem import BoxType, injectors_worth_having
+from .seating import seat_mains_mw
 
 Weight = Literal["price", "power"]
-"""What is made least: money, or mains draw with port watts."""
-TOLERANCE = 1e-3
-
-
-@dataclass(frozen=True)
-class UpSet:
-    """All needs of at least this speed and class, and how many drops that is."""
-
-    speed_mbit: int
-    poe_rank: int
-    count: int
-    powers_mw: tuple[int, ...]
-    """Their watts, least first."""
-
-    def held_by(self, box: BoxType) -> int:
-        """Most of these drops that one box can carry without injectors."""
-        ports = min(box.ports_with(self.speed_mbit, self.poe_rank), box.ports_most)
-        if not self.poe_rank:
-            return ports
-        held, left = 0, box.power_most_mw
-        for power in self.powers_mw[: min(ports, box.powered_most)]:
-            if power > left:
-                break
-            left -= power
-            held += 1
-        return held
-
-
-class Bounds:
-    """The up-sets of a problem and what each box type contributes to them."""
-
-    def __init__(self, problem: Problem) -> None:
-        self.problem = problem
-        needs = problem.needs
-        speeds = sorted({need.speed_mbit for need, _ in needs})
-        ranks = sorted({need.poe_rank for need, _ in needs} | {0})
-        self.up_sets: list[UpSet] = []
-        for poe_rank in ranks:
-            last = 0
-            for speed in reversed(speeds):
-                inside = [(n, c) for n, c in needs if n.speed_mbit >= speed and n.poe_rank >= poe_rank]
-                count = sum(c for _, c in inside)
-                if count > last:
-                    powers = sorted(n.power_mw for n, c in inside for _ in range(c))
-                    self.up_sets.append(UpSet(speed, poe_rank, count, tuple(powers)))
-                    last = count
-        self.power_mw = sum(need.power_mw * count for need, count in needs)
-        self.powers_down = sorted((n.power_mw for n, c in needs if n.poe_rank for _ in range(c)), reverse=True)
-        self.traffics_down = sorted((n.traffic_kbit for n, c in needs for _ in range(c)), reverse=True)
-        self._held: dict[tuple[int, int], tuple[int, ...]] = {}
-
-    def held(self, box: BoxType) -> tuple[int, ...]:
-        """What one box can hold of each up-set."""
-        key = (box.index, box.price_minor)
-        if key not in self._held:
-            self._held[key] = tuple(up_set.held_by(box) for up_set in self.up_sets)
-        return self._held[key]
-
-    def fastest_end_mbit(self, box: BoxType) -> int:
-        """Fastest way to end a link at a box [Mbit/s]."""
-        slot = max((speed for _, speed in box.slots), default=0) if self.problem.modules else 0
-        return max([slot, *(port.speed_mbit for port in box.ports)])
-
-    def own_traffic_kbit(self, router: BoxType) -> int:
-        """Most traffic that a router can take on its own ports, crossing no link."""
-        return sum(self.traffics_down[: min(router.ports_most, router.model.port_count)])
-
-    def link_room_kbit(self, router: BoxType) -> int:
-        """Most traffic that all link ends of a router could carry."""
-        ends = sum(port.count * port.speed_mbit for port in router.ports)
-        if self.problem.modules:
-            ends += sum(count * speed for count, speed in router.slots)
-        return ends * 10 * LINK_FILL_PERCENT
-
-    @cached_property
-    def cheapest_injector(self) -> dict[int, InjectorType]:
-        """For each class rank the cheapest injector that gives at least that."""
-        found: dict[int, InjectorType] = {}
-        for poe_rank in {need.poe_rank for need, _ in self.problem.needs if need.poe_rank}:
-            able = [i for i in self.problem.injectors if i.poe_rank >= poe_rank]
-            if able:
-                found[poe_rank] = min(able, key=lambda i: i.price_minor)
-        return found
-
-    @cached_property
-    def cheapest_module(self) -> int:
-        return min((module.price_minor for module in self.problem.modules), default=0)
-
-    def least_extra(self, boxes: Sequence[BoxType]) -> int | None:
-        """Least price of injectors and modules that these boxes need [minor]; None when no packing can exist."""
-        problem = self.problem
-        links = len(boxes) - 1
-        ports = sum(box.ports_most for box in boxes)
-        slots = sum(count for box in boxes for count, _ in box.slots) if problem.modules else 0
-        wanted = problem.drops + 2 * links
-        if ports + slots < wanted:
-            return None
-        injected: dict[int, int] = {}
-        held = [sum(column) for column in zip(*(self.held(box) for box in boxes), strict=True)]
-        for up_set, have in zip(self.up_sets, held, strict=True):
-            short = up_set.count - have
-            if short > 0:
-                if up_set.poe_rank not in self.cheapest_injector:
-                    return None
-                injected[up_set.poe_rank] = max(injected.get(up_set.poe_rank, 0), short)
-        if not self._traffic_may_cross(boxes):
-            return None
-        cost, counted = 0, 0
-        for poe_rank in sorted(injected, reverse=True):
-            more = injected[poe_rank] - counted
-            if more > 0:
-                cost += more * self.cheapest_injector[poe_rank].price_minor
-                counted += more
-        by_watts = self._injected_for_watts(sum(box.power_most_mw for box in boxes))
-        if by_watts > counted:
-            if not self.cheapest_injector:
-                return None
-            counted = by_watts
-            cost = max(cost, by_watts * min(i.price_minor for i in self.cheapest_injector.values()))
-        sockets = sum(box.model.sockets for box in boxes) + counted
-        outlets = len(boxes) + counted
-        if sockets > problem.sockets or (problem.ups_outlets is not None and outlets > problem.ups_outlets):
-            return None
-        return cost + max(0, wanted - ports) * self.cheapest_module
-
-    def _injected_for_watts(self, given_mw: int) -> int:
-        over, count = self.power_mw - given_mw, 0
-        for power in self.powers_down:
-            if over <= 0:
-                break
-            over -= power
-            count += 1
-        return count
-
-    def _traffic_may_cross(self, boxes: Sequence[BoxType]) -> bool:
-        router, rest = boxes[0], boxes[1:]
-        crossing = self.problem.traffic_kbit - self.own_traffic_kbit(router)
-        if crossing <= 0:
-            return True
-        room = min(
-            self.link_room_kbit(router),
-            sum(self.fastest_end_mbit(box) for box in rest) * 10 * LINK_FILL_PERCENT,
-        )
-        return crossing <= room
-
-
-class Relaxation:
-    """The linear relaxation of a problem: ``least`` over all picks, ``adds`` for each further box."""
-
-    def __init__(self, bounds: Bounds, weight: Weight, base: Sequence[BoxType], box_count: int | None) -> None:
-        self.bounds = bounds
-        self.weight = weight
-        problem = bounds.problem
-        self.types = (*problem.routers, *problem.switches)
-        rows = _rows(bounds, self.types, box_count)
-        costs = [float(self.box_cost(box)) for box in self.types]
-        costs += [self._injected_cost(need) for need, _ in problem.needs]
-        efficiencies = sorted({box.model.efficiency_percent for box in self.types if box.power_most_mw})
-        given = len(costs)
-        for place, efficiency in enumerate(efficiencies):
-            costs.append(100.0 / efficiency if weight == "power" else 0.0)
-            row = {k: float(b.power_most_mw) for k, b in enumerate(self.types)
-                   if b.model.efficiency_percent == efficiency}  # fmt: skip
-            rows.append(Row({**row, given + place: -1.0}, 0.0))
-        offset = len(self.types)
-        watts = {offset + i: float(need.power_mw) for i, (need, _) in enumerate(problem.needs) if need.poe_rank}
-        rows.append(Row(watts | {given + place: 1.0 for place in range(len(efficiencies))}, float(bounds.power_mw)))
-        lowest = [float(sum(box is other for other in base)) for box in self.types]
-        most = [_most(box) for box in self.types]
-        for (need, count), injector in zip(problem.needs, problem.injector_for, strict=True):
-            able = injector is not None or any(i.serves(need) for i in problem.injectors)
-            most.append(float(count) if need.poe_rank and able else 0.0)
-        most += [float(bounds.power_mw)] * len(efficiencies)
-        lowest += [0.0] * (len(most) - len(lowest))
-        self.feasible, duals = _solve(costs, lowest, most, rows)
-        if self.feasible:
-            self._bound(costs, most, rows, duals)
-
-    def box_cost(self, box: BoxType) -> int:
-        """What one box costs under the weight: minor units, or milliwatts from the mains."""
-        return box.price_minor if self.weight == "price" else box.own_mains_mw
-
-    def _injected_cost(self, need: Need) -> float:
-        able = [i for i in self.bounds.problem.injectors if i.serves(need)] if need.poe_rank else []
-        if not able:
-            return 0.0
-        if self.weight == "price":
-            return float(min(i.price_minor for i in able))
-        return float(min(i.own_mains_mw + mains_mw(need.power_mw, i.model.efficiency_percent) for i in able))
-
-    def _bound(self, costs: list[float], most: list[float], rows: list[Row], duals: list[float]) -> None:
-        reduced = list(costs)
-        least = 0.0
-        for row, dual in zip(rows, duals, strict=True):
-            usable = dual if row.exact else max(0.0, dual)
-            least += usable * row.at_least
-            for column, value in row.entries.items():
-                reduced[column] -= usable * value
-        for column in range(len(costs)):
-            if reduced[column] < 0.0:
-                least += reduced[column] * most[column]
-                reduced[column] = 0.0
-        self.least = least
-        self.adds = {box: reduced[place] for place, box in enumerate(self.types)}
+"""What is made least: money [minor], or mains draw with port watts [mW]."""
 
 
 @dataclass(frozen=True)
@@ -233,66 +37,153 @@ class Row:
     exact: bool = False
 
 
-def _most(box: BoxType) -> float:
-    return 1.0 if box.is_router else float(box.most if box.most is not None else 50)
+def rounded(entries: dict[int, int], at_least: int) -> list[Row]:
+    """A row over whole numbers, and its rounding cuts for every coefficient in it."""
+    divisors = {1} | {value for value in entries.values() if 1 < value < at_least}
+    return [
+        Row(
+            {column: float(-(-value // k)) for column, value in entries.items() if value > 0},
+            float(-(-at_least // k)),
+        )
+        for k in sorted(divisors)
+    ]
 
 
-def _rows(bounds: Bounds, types: Sequence[BoxType], box_count: int | None) -> list[Row]:
-    problem = bounds.problem
-    routers = [place for place, box in enumerate(types) if box.is_router]
-    rows = [Row({place: 1.0 for place in routers}, 1.0, exact=True)]
-    if box_count is not None:
-        rows.append(Row({place: 1.0 for place in range(len(types))}, float(box_count), exact=True))
-    slots_count = bool(problem.modules)
-    ends: dict[int, float] = {}
-    traffic: dict[int, float] = {}
-    for place, box in enumerate(types):
-        slots = sum(count for count, _ in box.slots) if slots_count else 0
-        ends[place] = box.ports_most + slots - (0 if box.is_router else 2)
+@dataclass(frozen=True)
+class Bound:
+    """For one number of boxes: the least that any pick costs, and what each choice in it adds to that."""
+
+    least: float
+    adds: NDArray[np.float64]
+
+
+class Relaxation:
+    """The relaxation of one link class.  ``base`` boxes are always in."""
+
+    def __init__(self, group: LinkClass, weight: Weight, base: Sequence[BoxType]) -> None:
+        self.group = group
+        self.weight: Weight = weight
+        problem = group.problem
+        money = weight == "price"
+        switches = [choice for box in problem.switches for choice in group.choices(box, money)]
+        self.choices = (*group.routers, *switches)
+        self.first_need = len(self.choices)
+        levels = sorted({c.box.model.efficiency_percent for c in self.choices if c.box.power_most_mw})
+        costs = [float(c.row[PRICE] if money else c.box.own_mains_mw) for c in self.choices]
+        costs += [self._injected_cost(number) for number in range(len(problem.needs))]
+        self.first_level = len(costs)
+        costs += [100.0 / level if weight == "power" else 0.0 for level in levels]
+        most = [self._most(choice.box) for choice in self.choices]
+        most += [float(count) if injectors_worth_having(problem, need) else 0.0 for need, count in problem.needs]
+        most += [float(group.power_mw)] * len(levels)
+        rows = self._choice_rows(base) + self._housing_rows() + self._need_rows() + self._power_rows(levels)
+        self._program = _Program(costs, most, rows)
+
+    def bound(self, box_count: int) -> Bound | None:
+        """The bound over all picks of so many boxes; None when there is none."""
+        solved = self._program.solve(box_count)
+        return Bound(solved[0], solved[1][: self.first_need]) if solved else None
+
+    def _injected_cost(self, number: int) -> float:
+        need = self.group.problem.needs[number][0]
+        able = injectors_worth_having(self.group.problem, need)
+        if self.weight == "price":
+            return float(min((i.price_minor for i in able), default=0))
+        return float(min((i.own_mains_mw + seat_mains_mw(need, i) for i in able), default=0))
+
+    def _most(self, box: BoxType) -> float:
         if box.is_router:
-            traffic[place] = float(bounds.own_traffic_kbit(box))
-        else:
-            traffic[place] = bounds.fastest_end_mbit(box) * 10.0 * LINK_FILL_PERCENT
-    rows.append(Row(ends, float(problem.drops)))
-    rows.append(Row(traffic, float(problem.traffic_kbit)))
-    offset = len(types)
-    for place, up_set in enumerate(bounds.up_sets):
-        entries = {k: float(bounds.held(box)[place]) for k, box in enumerate(types)}
-        if up_set.poe_rank:
-            for i, (need, _) in enumerate(problem.needs):
-                if need.speed_mbit >= up_set.speed_mbit and need.poe_rank >= up_set.poe_rank:
-                    entries[offset + i] = 1.0
-        rows.append(Row(entries, float(up_set.count)))
-    injected = {offset + i: -1.0 for i, (need, _) in enumerate(problem.needs) if need.poe_rank}
-    resources = [([box.model.sockets for box in types], problem.sockets, True)]
-    resources.append(([box.model.units for box in types], problem.units, False))
-    resources.append(([box.mass_g for box in types], problem.load_g, False))
-    if problem.ups_outlets is not None:
-        resources.append(([1] * len(types), problem.ups_outlets, True))
-    for taken, there, with_injectors in resources:
-        row = {k: -float(amount) for k, amount in enumerate(taken)}
-        rows.append(Row(row | injected if with_injectors else row, -float(there)))
-    return rows
+            return 1.0
+        return float(self.group.problem.boxes_most() if box.most is None else box.most)
+
+    def _injected(self, members: Sequence[int]) -> dict[int, int]:
+        needs = self.group.problem.needs
+        return {self.first_need + number: 1 for number in members if needs[number][0].poe_rank}
+
+    def _choice_rows(self, base: Sequence[BoxType]) -> list[Row]:
+        rows = [
+            Row({place: 1.0 for place in range(self.first_need)}, 0.0, exact=True),
+            Row({place: 1.0 for place in range(len(self.group.routers))}, 1.0, exact=True),
+        ]
+        for box, copies in Counter(base).items():
+            rows.append(Row({k: 1.0 for k, c in enumerate(self.choices) if c.box is box}, float(copies)))
+        return rows
+
+    def _housing_rows(self) -> list[Row]:
+        problem = self.group.problem
+        injected = self._injected(range(len(problem.needs)))
+        resources = [([c.box.model.sockets for c in self.choices], problem.sockets, injected)]
+        resources.append(([c.box.model.units for c in self.choices], problem.units, {}))
+        resources.append(([c.box.mass_g for c in self.choices], problem.load_g, {}))
+        if problem.ups_outlets is not None:
+            resources.append(([1] * len(self.choices), problem.ups_outlets, injected))
+        return [
+            Row({k: -float(amount) for k, amount in (*enumerate(taken), *others.items())}, -float(there))
+            for taken, there, others in resources
+        ]
+
+    def _need_rows(self) -> list[Row]:
+        group, problem = self.group, self.group.problem
+        rows = rounded({place: int(choice.row[ENDS]) for place, choice in enumerate(self.choices)}, problem.drops)
+        for number, up_set in enumerate(group.up_sets):
+            held = {place: int(choice.row[HELD + number]) for place, choice in enumerate(self.choices)}
+            injected = self._injected(up_set.members) if up_set.poe_rank else {}
+            rows += rounded(held | injected, up_set.count)
+        crossing = {place: float(choice.row[CARRIES]) for place, choice in enumerate(self.choices)}
+        return [*rows, Row(crossing, float(problem.traffic_kbit))]
+
+    def _power_rows(self, levels: Sequence[int]) -> list[Row]:
+        """Watts given by each level of supply efficiency, and all watts together."""
+        problem = self.group.problem
+        watts = {self.first_need + n: need.power_mw for n, (need, _) in enumerate(problem.needs) if need.poe_rank}
+        budgets = {place: choice.box.power_most_mw for place, choice in enumerate(self.choices)}
+        rows = rounded(budgets | watts, self.group.power_mw)
+        drawn = {column: float(power) for column, power in watts.items()}
+        for place, level in enumerate(levels):
+            column = self.first_level + place
+            drawn[column] = 1.0
+            given = {
+                k: float(c.box.power_most_mw)
+                for k, c in enumerate(self.choices)
+                if c.box.model.efficiency_percent == level
+            }
+            rows.append(Row({**given, column: -1.0}, 0.0))
+        return [*rows, Row(drawn, float(self.group.power_mw))]
 
 
-def _solve(
-    costs: list[float], lowest: list[float], most: list[float], rows: list[Row]
-) -> tuple[bool, list[float]]:
-    solver = pywraplp.Solver.CreateSolver("GLOP")
-    columns = [solver.NumVar(lowest[k], max(lowest[k], most[k]), "") for k in range(len(costs))]
-    objective = solver.Objective()
-    for column, cost in zip(columns, costs, strict=True):
-        objective.SetCoefficient(column, cost)
-    objective.SetMinimization()
-    constraints = []
-    for row in rows:
-        constraint = solver.Constraint(row.at_least, row.at_least if row.exact else solver.infinity())
-        for column_number, value in row.entries.items():
-            if value:
-                constraint.SetCoefficient(columns[column_number], value)
-        constraints.append(constraint)
-    status = solver.Solve()
-    if status != pywraplp.Solver.OPTIMAL:
-        # only a clean "infeasible" proves anything; without duals the bound falls back to nothing
-        return status != pywraplp.Solver.INFEASIBLE, [0.0] * len(rows)
-    return True, [constraint.dual_value() for constraint in constraints]
+class _Program:
+    """A linear program whose first row fixes the number of boxes, solved again for each number."""
+
+    def __init__(self, costs: list[float], most: list[float], rows: list[Row]) -> None:
+        self.costs, self.most, self.rows = np.array(costs), np.array(most), rows
+        self.solver = pywraplp.Solver.CreateSolver("GLOP")
+        columns = [self.solver.NumVar(0.0, high, "") for high in most]
+        objective = self.solver.Objective()
+        for variable, cost in zip(columns, costs, strict=True):
+            objective.SetCoefficient(variable, cost)
+        objective.SetMinimization()
+        self.constraints = []
+        self.matrix = np.zeros((len(rows), len(costs)))
+        for number, row in enumerate(rows):
+            constraint = self.solver.Constraint(row.at_least, row.at_least if row.exact else self.solver.infinity())
+            for column, value in row.entries.items():
+                constraint.SetCoefficient(columns[column], value)
+                self.matrix[number, column] = value
+            self.constraints.append(constraint)
+        self.at_least = np.array([row.at_least for row in rows])
+
+    def solve(self, box_count: int) -> tuple[float, NDArray[np.float64]] | None:
+        """A true lower bound and every column's reduced cost (never under 0), or None when infeasible."""
+        self.constraints[0].SetBounds(float(box_count), float(box_count))
+        self.at_least[0] = box_count
+        status = self.solver.Solve()
+        if status == pywraplp.Solver.INFEASIBLE:
+            return None
+        # zero duals, when the program could not be solved, leave a bound that is weak but true
+        solved = status == pywraplp.Solver.OPTIMAL
+        duals = np.array([c.dual_value() if solved else 0.0 for c in self.constraints])
+        loose = np.array([not row.exact for row in self.rows])
+        duals[loose] = np.maximum(duals[loose], 0.0)
+        reduced = self.costs - duals @ self.matrix
+        negative = np.minimum(reduced, 0.0)
+        return float(duals @ self.at_least + negative @ self.most), np.maximum(reduced, 0.0)

@@ -8,7 +8,17 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from ..demand import Need
-from .problem import BoxType, InjectorType, LinkOption, ModuleType, Problem, mains_mw
+from .problem import (
+    BoxType,
+    InjectorType,
+    LinkOption,
+    ModuleType,
+    Problem,
+    injectors_worth_having,
+    mains_mw,
+)
+
+UNLIMITED = 10**12
 
 
 @dataclass(frozen=True, eq=False)
@@ -113,21 +123,24 @@ def seat_mains_mw(need: Need, supply: BoxType | InjectorType) -> int:
 
 def quick_seating(problem: Problem, boxes: Sequence[BoxType]) -> Seating | None:
     """A feasible star seating found greedily, or None when the greedy way finds none."""
-    tried: set[int] = set()
-    for hub, box in enumerate(boxes):
-        if box.index in tried:
-            continue
-        tried.add(box.index)
-        seating = _Greedy(problem, boxes, hub).seat()
-        if seating:
-            return seating
+    hubs = [hub for hub, box in enumerate(boxes) if box not in boxes[:hub]]
+    for spare_power in (False, True):
+        for hub in hubs:
+            seating = _Greedy(problem, boxes, hub, spare_power).seat()
+            if seating:
+                return seating
     return None
 
 
 class _Greedy:
-    """Links first, then the hardest drops first, each on the least port that serves it."""
+    """Links first, then the hardest drops first, each on the least port that serves it.
 
-    def __init__(self, problem: Problem, boxes: Sequence[BoxType], hub: int) -> None:
+    Links take what costs least, or (``spare_power``) first of all leave powered ports to the drops.
+    """
+
+    def __init__(self, problem: Problem, boxes: Sequence[BoxType], hub: int, spare_power: bool) -> None:
+        self.spare_power = spare_power
+        self.injectors_left = {i: i.most for i in problem.injectors if i.most is not None}
         self.problem = problem
         self.boxes = tuple(boxes)
         self.hub = hub
@@ -136,29 +149,35 @@ class _Greedy:
         self.slots_left = [[count for count, _ in box.slots] for box in boxes]
         self.powered_left = [box.powered_most for box in boxes]
         self.power_left = [box.power_most_mw for box in boxes]
+        self.link_left = [UNLIMITED] * len(boxes)
+        self.hub_link_left = UNLIMITED
+        """Traffic that each switch's link, and the link from router to hub, still carries [kbit/s]."""
         self.seats: Counter[tuple[int, int, int, InjectorType | None]] = Counter()
 
     def seat(self) -> Seating | None:
         links = self._link()
-        if links is None or not self._seat_all():
+        if links is None:
+            return None
+        for upper, lower, option in links:
+            if (upper, lower) == (0, self.hub):
+                self.hub_link_left = option.carries_kbit
+            else:
+                self.link_left[lower] = option.carries_kbit
+        if not self._seat_all() or not self._frames_pass() or not self._sockets_suffice():
             return None
         behind = [0] * len(self.boxes)
         for (need, box, _, _), count in self.seats.items():
             behind[box] += self.problem.needs[need][0].traffic_kbit * count
-        if not self._frames_pass() or not self._sockets_suffice():
-            return None
         total = sum(behind)
-        flowing = []
-        for upper, lower, option in links:
-            traffic = total - behind[0] if (upper, lower) == (0, self.hub) else behind[lower]
-            if traffic > option.carries_kbit:
-                return None
-            flowing.append(Link(upper, lower, option, traffic))
+        flowing = tuple(
+            Link(upper, lower, option, total - behind[0] if (upper, lower) == (0, self.hub) else behind[lower])
+            for upper, lower, option in links
+        )
         seats = tuple(
             Seat(self.problem.needs[need][0], box, port, injector, count)
             for (need, box, port, injector), count in self.seats.items()
         )
-        return Seating(self.boxes, seats, tuple(flowing))
+        return Seating(self.boxes, seats, flowing)
 
     def _link(self) -> list[tuple[int, int, LinkOption]] | None:
         pairs = [(0, self.hub)] if self.hub else []
@@ -171,7 +190,7 @@ class _Greedy:
                     and not any(e.module and e.module.most is not None for e in (option.upper, option.lower))]  # fmt: skip
             if not free:
                 return None
-            option = min(free, key=lambda o: (o.price_minor, self._wastes_power(upper, lower, o), -o.rate_mbit))
+            option = min(free, key=lambda o: self._link_worth(upper, lower, o))
             self._take_end(upper, option.upper.port, option.upper.slot)
             self._take_end(lower, option.lower.port, option.lower.slot)
             links.append((upper, lower, option))
@@ -189,9 +208,11 @@ class _Greedy:
         elif slot is not None:
             self.slots_left[box][slot] -= 1
 
-    def _wastes_power(self, upper: int, lower: int, option: LinkOption) -> int:
+    def _link_worth(self, upper: int, lower: int, option: LinkOption) -> tuple[int, int, int]:
         ends = ((upper, option.upper.port), (lower, option.lower.port))
-        return sum(port is not None and self.boxes[box].ports[port].poe_rank > 0 for box, port in ends)
+        wasted = sum(port is not None and self.boxes[box].ports[port].poe_rank > 0 for box, port in ends)
+        first, second = (wasted, option.price_minor) if self.spare_power else (option.price_minor, wasted)
+        return first, second, -option.rate_mbit
 
     def _seat_all(self) -> bool:
         leftover: list[tuple[int, int]] = []
@@ -199,12 +220,20 @@ class _Greedy:
             rest = self._seat_some(number, need, count, None)
             if rest:
                 leftover.append((number, rest))
-        for number, count in leftover:
-            need = self.problem.needs[number][0]
-            injector = self.problem.injector_for[number] if need.poe_rank else None
-            if injector is None or self._seat_some(number, need, count, injector):
-                return False
-        return True
+        return all(self._inject(number, count) for number, count in leftover)
+
+    def _inject(self, number: int, count: int) -> bool:
+        """Seat drops through injectors, the cheapest that is left first."""
+        need = self.problem.needs[number][0]
+        for injector in injectors_worth_having(self.problem, need):
+            some = min(count, self.injectors_left.get(injector, count))
+            rest = self._seat_some(number, need, some, injector)
+            if injector in self.injectors_left:
+                self.injectors_left[injector] -= some - rest
+            count -= some - rest
+            if not count:
+                return True
+        return False
 
     def _seat_some(self, number: int, need: Need, count: int, injector: InjectorType | None) -> int:
         """Seat up to ``count`` drops; returns how many are left over."""
@@ -217,6 +246,9 @@ class _Greedy:
             self.seats[number, box, port, injector] += 1
             self.free[box][port] -= 1
             self.ports_left[box] -= 1
+            self.link_left[box] -= need.traffic_kbit
+            if box:
+                self.hub_link_left -= need.traffic_kbit
             if powered:
                 self.powered_left[box] -= 1
                 self.power_left[box] -= need.power_mw
@@ -225,6 +257,8 @@ class _Greedy:
 
     def _places(self, need: Need, powered: bool) -> Iterable[tuple[int, int]]:
         for place, box in enumerate(self.boxes):
+            if self._link_room(place) < need.traffic_kbit:
+                continue
             if not self.ports_left[place] or (need.large_frames and not box.model.large_frames):
                 continue
             if powered and (not self.powered_left[place] or self.power_left[place] < need.power_mw):
@@ -234,10 +268,15 @@ class _Greedy:
                     if not powered or port.poe_rank >= need.poe_rank:
                         yield place, group
 
+    def _link_room(self, place: int) -> int:
+        return min(self.link_left[place], self.hub_link_left) if place else UNLIMITED
+
     def _worth(self, place: tuple[int, int], powered: bool) -> tuple[int, ...]:
+        """The least capable port first; then the box with most watts, or with most room on its link."""
         box, group = place
         port = self.boxes[box].ports[group]
-        return port.poe_rank, port.speed_mbit, -self.power_left[box] if powered else -self.ports_left[box], box
+        room = self.power_left[box] if powered else self._link_room(box)
+        return port.poe_rank, port.speed_mbit, -room, box
 
     def _frames_pass(self) -> bool:
         asking = {box for (need, box, _, _), _ in self.seats.items() if self.problem.needs[need][0].large_frames}

@@ -1,0 +1,1 @@
+"""Sample projects and the shipped catalogue, as data."""
