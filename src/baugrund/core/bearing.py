@@ -18,6 +18,8 @@ from .project import YEARS_AHEAD, Project
 from .standards.poe_classes import POE_CLASSES, rank
 from .words import money
 
+Verdict = Literal["holds", "full", "over"]
+
 
 class Capacity(Fact):
     """One pit of the ground.  ``used`` stands today, ``growth`` comes by the horizon, in ``unit``."""
@@ -28,7 +30,7 @@ class Capacity(Fact):
     used: float
     growth: float
     limit: float
-    verdict: Literal["holds", "full", "over"]
+    verdict: Verdict
     sentence: str
     """The verdict in words."""
     full_year: int | None
@@ -242,6 +244,7 @@ def _judged(
 ) -> Capacity:
     start = g.project.settings.start_year
     over = round(used + growth - limit, 2)
+    verdict: Verdict
     full = next((year for year in range(YEARS_AHEAD + 1) if at(year) > limit + 1e-9), None)
     if over > 1e-9:
         amount = money(round(over * 100), unit) if key == "money" else f"{over:g} {unit}".strip()

@@ -7,6 +7,7 @@ Counts, kinds, rooms, places, speeds, classes, watts and metres in any order: ``
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from typing import Literal
 
 from .drop_kinds import DROP_KINDS
@@ -149,7 +150,7 @@ def _kind_words() -> dict[tuple[str, ...], str]:
     return words
 
 
-def _longest(words: list[str], place: int, known: dict[tuple[str, ...], object]) -> tuple[str, ...] | None:
+def _longest(words: list[str], place: int, known: Mapping[tuple[str, ...], object]) -> tuple[str, ...] | None:
     folded = [word.casefold() for word in words[place:]]
     fitting = [key for key in known if key and tuple(folded[: len(key)]) == key]
     return max(fitting, key=len, default=None)

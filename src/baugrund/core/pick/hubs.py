@@ -5,6 +5,7 @@ Sharper than the sums over a set: fast ends at the hub are few, and every link t
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from itertools import product
 
@@ -20,8 +21,8 @@ RATES_MOST = 4096
 def least_star_price(group: LinkClass, boxes: Sequence[BoxType]) -> int | None:
     """Least price of a set (router first) over every hub and every rate of its links; None when no star works."""
     if len(boxes) == 1:
-        price = int(group.least_price(group.router_row(boxes[0])[None, :], 1)[0])
-        return price if price >= 0 else None
+        alone = int(group.least_price(group.router_row(boxes[0])[None, :], 1)[0])
+        return alone if alone >= 0 else None
     prices = []
     for hub in range(len(boxes)):
         if boxes[hub] not in boxes[:hub]:
@@ -37,23 +38,23 @@ def _price_at_hub(group: LinkClass, boxes: Sequence[BoxType], hub: int) -> int |
     candidates: list[list[tuple[int, int]]] = []
     for place, box in enumerate(boxes[1:], start=1):
         upper = boxes[0] if place == hub else boxes[hub]
-        rates = _rates_worth_having(problem, upper, box)
+        links = _rates_worth_having(problem, upper, box)
         if place == hub:
-            rates = [(rate, price) for rate, price in rates if rate * 10 * LINK_FILL_PERCENT >= crossing]
-        if not rates:
+            links = [(rate, price) for rate, price in links if rate * 10 * LINK_FILL_PERCENT >= crossing]
+        if not links:
             return None
-        candidates.append(rates)
-    if np.prod([len(rates) for rates in candidates]) > RATES_MOST:
+        candidates.append(links)
+    if math.prod(len(links) for links in candidates) > RATES_MOST:
         return 0
     ends = _fast_ends(problem, boxes[hub])
     router_row = group.router_row(boxes[0])
     rows = []
-    for links in product(*candidates):
-        rates = sorted((rate for rate, _ in links), reverse=True)
+    for chosen in product(*candidates):
+        rates = sorted((rate for rate, _ in chosen), reverse=True)
         if all(sum(end >= rate for end in ends) > place for place, rate in enumerate(rates)):
             rows.append(
                 sum(
-                    (group.row(b, rate, price) for b, (rate, price) in zip(boxes[1:], links, strict=True)),
+                    (group.row(b, rate, price) for b, (rate, price) in zip(boxes[1:], chosen, strict=True)),
                     router_row,
                 )
             )

@@ -72,14 +72,15 @@ class _Packing:
     def _add_tree(self) -> None:
         count = len(self.boxes)
         model = self.model
-        self.linked: dict[tuple[int, int], cp_model.LinearExprT] = {}
+        self.linked: dict[tuple[int, int], cp_model.IntVar] = {}
         for lower in range(1, count):
             for upper in range(count):
                 if upper == lower:
                     continue
                 options = self.problem.link_options(self.boxes[upper], self.boxes[lower])
                 self.options[upper, lower] = [(option, model.new_bool_var("")) for option in options]
-                self.linked[upper, lower] = sum(chosen for _, chosen in self.options[upper, lower])
+                linked = self.linked[upper, lower] = model.new_bool_var("")
+                model.add(sum(chosen for _, chosen in self.options[upper, lower]) == linked)
             model.add(sum(self.linked[upper, lower] for upper in range(count) if upper != lower) == 1)
         if self.problem.chain_allowed:
             depth = [model.new_int_var(0, count - 1, "") for _ in range(count)]

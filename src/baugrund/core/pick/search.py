@@ -251,7 +251,7 @@ class _Search:
         self, node: _Node, rows: Rows, bounds: NDArray[np.float64], last: Sequence[tuple[BoxType, ...]]
     ) -> None:
         prices = node.branch.group.least_price(rows, node.branch.box_count)
-        for place in np.flatnonzero(self._worth(prices, node.branch.box_count)):
+        for place in np.flatnonzero(self._worth(prices, node.branch.box_count)).tolist():
             if all(self._may_repeat(node, box) for box in last[place]):
                 sharp = float(prices[place]) if self.weight == "price" else float(int(bounds[place] - TOLERANCE))
                 self._push(sharp, _Whole(node.branch.group, (*node.boxes, *last[place])))

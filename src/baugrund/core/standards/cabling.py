@@ -38,7 +38,7 @@ FASTEST_MBIT: dict[Category, tuple[tuple[float, int], ...]] = {
 
 
 def fastest_mbit(category: Category, channel_m: float) -> int:
-    """Highest Ethernet speed [Mbit/s] that ``category`` carries over ``channel_m`` [m] of channel [3]_; 0 over 100 m."""
+    """Highest Ethernet speed [Mbit/s] that ``category`` carries over ``channel_m`` [m] [3]_; 0 over 100 m."""
     for up_to_m, speed_mbit in FASTEST_MBIT[category]:
         if channel_m <= up_to_m:
             return speed_mbit

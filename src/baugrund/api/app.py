@@ -1,0 +1,56 @@
+"""The application: routers, problem details, and the built front end."""
+
+from __future__ import annotations
+
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from pathlib import Path
+
+from fastapi import FastAPI
+from fastapi.middleware.gzip import GZipMiddleware
+from fastapi.responses import FileResponse
+from fastapi.staticfiles import StaticFiles
+
+from baugrund.core.catalogue import Catalogue
+from baugrund.core.errors import NotFound
+from baugrund.store.database import Database
+from baugrund.store.projects import Projects
+
+from . import edits, picks, projects, walk
+from .context import Context
+from .problems import add_problem_handlers
+
+
+def create_app(
+    database: Database | None, catalogue: Catalogue | None, database_url: str = "", front_end: Path | None = None
+) -> FastAPI:
+    """The application over a database and a catalogue; without them only its description can be had."""
+
+    @asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        if database is not None and catalogue is not None:
+            app.state.context = Context(Projects(database), catalogue, database_url)
+        yield
+
+    app = FastAPI(title="Baugrund", version="1", lifespan=lifespan)
+    add_problem_handlers(app)
+    for router in (projects.router, edits.router, picks.router, walk.router):
+        app.include_router(router)
+    if front_end is not None:
+        _serve_front_end(app, front_end)
+    return app
+
+
+def _serve_front_end(app: FastAPI, front_end: Path) -> None:
+    app.add_middleware(GZipMiddleware, minimum_size=1000)
+    app.mount("/assets", StaticFiles(directory=front_end / "assets"), name="assets")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str) -> FileResponse:
+        """Every address that is not the API's is one of the front end's."""
+        if path.startswith("api/"):
+            raise NotFound(f"There is nothing at /{path}.")
+        file = front_end / path
+        if path and file.is_file() and file.resolve().is_relative_to(front_end.resolve()):
+            return FileResponse(file)
+        return FileResponse(front_end / "index.html", headers={"Cache-Control": "no-cache"})

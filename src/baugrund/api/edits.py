@@ -1,0 +1,115 @@
+"""The one door for edits: apply, undo, redo, history, and word of other people's edits."""
+
+from __future__ import annotations
+
+import asyncio
+import json
+from collections.abc import AsyncIterator
+from datetime import datetime
+from typing import Annotated
+
+import psycopg
+from fastapi import APIRouter
+from fastapi.responses import StreamingResponse
+from pydantic import Field
+
+from baugrund.core.edits import Edit
+from baugrund.core.facts import Fact
+from baugrund.core.plan import Balance, balance
+from baugrund.core.project import Project
+from baugrund.store.projects import Stored
+
+from .context import Account, Context, Works
+
+router = APIRouter(prefix="/api/projects/{project_id}", tags=["edits"])
+
+HEARTBEAT_S = 15.0
+
+
+class Edits(Fact):
+    """Edits made on the revision that the browser saw."""
+
+    seen_revision: Annotated[int, Field(ge=0)]
+    edits: Annotated[tuple[Edit, ...], Field(min_length=1, max_length=500)]
+
+
+class Outcome(Fact):
+    """The project after an edit, its balance, and what undo and redo would do."""
+
+    revision: int
+    project: Project
+    balance: Balance
+    undo: str | None
+    redo: str | None
+
+
+class HistoryLine(Fact):
+    """A line of the journal."""
+
+    revision: int
+    account: str
+    at: datetime
+    act: str
+    told: str
+    state: str
+
+
+def outcome(works: Context, stored: Stored, account: str) -> Outcome:
+    """What the screens need after any change."""
+    last = works.projects.last_pick(stored.id, stored.project.settings.aim)
+    steps = works.projects.steps(stored.id, account)
+    return Outcome(
+        revision=stored.revision,
+        project=stored.project,
+        balance=balance(stored.project, works.catalogue, last[1].standing() if last else None),
+        undo=steps.undo,
+        redo=steps.redo,
+    )
+
+
+@router.get("/state")
+def state(project_id: int, works: Works, account: Account) -> Outcome:
+    return outcome(works, works.projects.load(project_id), account)
+
+
+@router.post("/edits")
+def edit(project_id: int, edits: Edits, works: Works, account: Account) -> Outcome:
+    stored = works.projects.edit(project_id, edits.edits, edits.seen_revision, account)
+    return outcome(works, stored, account)
+
+
+@router.post("/undo")
+def undo(project_id: int, works: Works, account: Account) -> Outcome:
+    return outcome(works, works.projects.undo(project_id, account), account)
+
+
+@router.post("/redo")
+def redo(project_id: int, works: Works, account: Account) -> Outcome:
+    return outcome(works, works.projects.redo(project_id, account), account)
+
+
+@router.get("/history")
+def history(project_id: int, works: Works) -> list[HistoryLine]:
+    return [HistoryLine.model_validate(vars(entry)) for entry in works.projects.history(project_id)]
+
+
+@router.get("/events", response_class=StreamingResponse)
+async def events(project_id: int, works: Works) -> StreamingResponse:
+    """Server-sent events: one for each edit of the project by anybody."""
+    return StreamingResponse(_listen(works.database_url, project_id), media_type="text/event-stream")
+
+
+async def _listen(url: str, project_id: int) -> AsyncIterator[str]:
+    connection = await psycopg.AsyncConnection.connect(url, autocommit=True)
+    try:
+        await connection.execute("LISTEN baugrund_edits")
+        yield ": listening\n\n"
+        while True:
+            async for notice in connection.notifies(timeout=HEARTBEAT_S):
+                if json.loads(notice.payload)["project"] == project_id:
+                    yield f"data: {notice.payload}\n\n"
+            yield ": still here\n\n"
+    except asyncio.CancelledError:
+        return
+    finally:
+        await connection.close()

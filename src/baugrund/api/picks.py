@@ -1,0 +1,104 @@
+"""Pick and ground: answers, reasons, opened capacities, the bill of materials."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter, Response
+
+from baugrund.core.bearing import Opened, ground, opened
+from baugrund.core.catalogue import Catalogue
+from baugrund.core.demand import demand
+from baugrund.core.errors import NotFound
+from baugrund.core.facts import Fact
+from baugrund.core.pick.answers import Answer
+from baugrund.core.pick.reasons import Relaxed, WhyNot, forced
+from baugrund.core.plan import pick, reasons, standing_boxes
+from baugrund.core.project import Aim
+from baugrund.exchange.bill_of_materials import write_bill
+from baugrund.store.projects import Stored
+
+from .context import Context, Works
+
+router = APIRouter(prefix="/api", tags=["pick"])
+
+
+class PickFor(Fact):
+    """The answer of one aim for a revision; without one, what stands in the way."""
+
+    revision: int
+    answer: Answer | None
+    relax: tuple[Relaxed, ...]
+
+
+class Reasons(Fact):
+    """Why not: every model that the answer does not take."""
+
+    revision: int
+    aim: Aim
+    models: tuple[WhyNot, ...]
+
+
+def answer_for(works: Context, stored: Stored, aim: Aim) -> tuple[Answer | None, tuple[Relaxed, ...]]:
+    """The answer for this very revision: the kept one, or found now and kept."""
+    last = works.projects.last_pick(stored.id, aim)
+    if last and last[0] == stored.revision:
+        return last[1], ()
+    picks = pick(stored.project, works.catalogue, (aim,))
+    if not picks.answers:
+        return None, picks.relax
+    works.projects.keep_pick(stored.id, stored.revision, picks.answers[0])
+    return picks.answers[0], ()
+
+
+def _wanted(works: Context, project_id: int, aim: Aim) -> tuple[Stored, Answer]:
+    stored = works.projects.load(project_id)
+    answer, _ = answer_for(works, stored, aim)
+    if answer is None:
+        raise NotFound("Nothing fits yet, so there is no answer to ask about.")
+    return stored, answer
+
+
+@router.get("/catalogue")
+def catalogue(works: Works) -> Catalogue:
+    return works.catalogue
+
+
+@router.get("/projects/{project_id}/picks/{aim}")
+def pick_for(project_id: int, aim: Aim, works: Works) -> PickFor:
+    stored = works.projects.load(project_id)
+    answer, relax = answer_for(works, stored, aim)
+    return PickFor(revision=stored.revision, answer=answer, relax=relax)
+
+
+@router.get("/projects/{project_id}/picks/{aim}/reasons")
+def reasons_for(project_id: int, aim: Aim, works: Works) -> Reasons:
+    stored, answer = _wanted(works, project_id, aim)
+    return Reasons(revision=stored.revision, aim=aim, models=reasons(stored.project, works.catalogue, answer))
+
+
+@router.get("/projects/{project_id}/picks/{aim}/why-not/{model}")
+def why_not(project_id: int, aim: Aim, model: str, works: Works) -> WhyNot:
+    """The sure reply: the least pick that has this model in it."""
+    stored, answer = _wanted(works, project_id, aim)
+    asked = demand(stored.project, stored.project.settings.horizon_years)
+    return forced(stored.project, works.catalogue, asked, model, answer)
+
+
+@router.get("/projects/{project_id}/picks/{aim}/parts.csv", response_class=Response)
+def parts_csv(project_id: int, aim: Aim, works: Works) -> Response:
+    """The bill of materials."""
+    stored, answer = _wanted(works, project_id, aim)
+    headers = {"Content-Disposition": f'attachment; filename="parts-{project_id}.csv"'}
+    return Response(write_bill(answer, stored.project.settings.currency), media_type="text/csv", headers=headers)
+
+
+@router.get("/projects/{project_id}/capacities/{key}")
+def capacity(project_id: int, key: str, works: Works) -> Opened:
+    """A capacity of the ground, opened."""
+    stored = works.projects.load(project_id)
+    last = works.projects.last_pick(project_id, stored.project.settings.aim)
+    standing = standing_boxes(stored.project, works.catalogue, last[1].standing() if last else None)
+    base = ground(stored.project, works.catalogue, standing) if standing else None
+    found = opened(base, key) if base else None
+    if found is None:
+        raise NotFound(f"There is no capacity {key} to open yet.")
+    return found

@@ -1,0 +1,1 @@
+"""Starting things on one machine: the project's own PostgreSQL, the server, the demo."""

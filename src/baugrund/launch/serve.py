@@ -1,0 +1,91 @@
+"""Serve everything on one loopback address."""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import sys
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager, nullcontext
+from pathlib import Path
+
+import uvicorn
+
+from baugrund.api.app import create_app
+from baugrund.demo import CATALOGUE, PROJECTS
+from baugrund.exchange.catalogue_file import read_catalogue
+from baugrund.exchange.project_file import read_project
+from baugrund.store.database import Database, open_database
+from baugrund.store.projects import Projects
+
+from .postgres import StartFailed, running
+
+FIRST_PORT = 7411
+"""Port tried first when none is asked for."""
+
+
+def load_demo(database: Database, fresh: bool) -> int:
+    """Load the demo projects when there is no project, or (``fresh``) after removing all; returns how many."""
+    projects = Projects(database)
+    existing = projects.all()
+    if existing and not fresh:
+        return 0
+    for project in existing:
+        projects.delete(project.id)
+    # the list shows the one changed last first
+    for file in reversed(PROJECTS):
+        projects.create(read_project(file.read_bytes()))
+    return len(PROJECTS)
+
+
+def choose_port(asked: int | None) -> int:
+    """The port asked for, or the first free one.  Raises StartFailed when the one asked for is taken."""
+    for port in [asked] if asked else range(FIRST_PORT, FIRST_PORT + 100):
+        with socket.socket() as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                probe.bind(("127.0.0.1", port))
+            except OSError:
+                continue
+            return port
+    raise StartFailed(f"Port {asked or FIRST_PORT} is taken. Choose another one with --port.")
+
+
+@contextmanager
+def terminated_like_interrupted() -> Iterator[None]:
+    """A TERM or hang-up before the server listens ends the program as Ctrl-C does, so that all is stopped."""
+
+    def interrupt(*_: object) -> None:
+        raise KeyboardInterrupt
+
+    if threading.current_thread() is threading.main_thread():
+        for number in (signal.SIGTERM, signal.SIGHUP):
+            signal.signal(number, interrupt)
+    yield
+
+
+def serve(folder: Path, front_end: Path, port: int | None, *, demo: bool, fresh: bool) -> None:
+    """Run until interrupted; ends all that it started and nothing else."""
+    chosen = choose_port(port)
+    existing = os.environ.get("DATABASE_URL")
+    with terminated_like_interrupted(), nullcontext(existing) if existing else running(folder / "postgres") as url:
+        assert url is not None
+        database = open_database(url)
+        try:
+            if demo:
+                count = load_demo(database, fresh)
+                print(f"  {count} demo projects loaded" if count else "  demo data kept", flush=True)
+            catalogue = read_catalogue(CATALOGUE)
+            app = create_app(database, catalogue, url, front_end)
+            config = uvicorn.Config(
+                app, host="127.0.0.1", port=chosen, log_level="warning", timeout_graceful_shutdown=2
+            )
+            print(f"\nBaugrund is at http://127.0.0.1:{chosen}  (Ctrl-C ends it)\n", flush=True)
+            uvicorn.Server(config).run()
+        except KeyboardInterrupt:
+            pass
+        finally:
+            database.close()
+    print("stopped", file=sys.stderr)

@@ -1,0 +1,60 @@
+"""The connection pool, migrations in order, and named queries from the ``.sql`` files beside the modules."""
+
+from __future__ import annotations
+
+import re
+from functools import cache
+from importlib import resources
+from typing import LiteralString, cast
+
+from psycopg import Connection
+from psycopg.rows import DictRow, dict_row
+from psycopg_pool import ConnectionPool
+
+Database = ConnectionPool[Connection[DictRow]]
+
+MIGRATION_LOCK = 7_214_001
+"""Key of the advisory lock under which migrations run, so that two servers starting together do not both."""
+
+
+def open_database(url: str, most_connections: int = 8) -> Database:
+    """A pool of connections that give rows as dictionaries, migrated to the newest schema."""
+    pool: Database = ConnectionPool(
+        url,
+        min_size=1,
+        max_size=most_connections,
+        kwargs={"row_factory": dict_row},
+        open=True,
+        timeout=15,
+        connection_class=Connection[DictRow],
+    )
+    migrate(pool)
+    return pool
+
+
+def migrate(database: Database) -> list[str]:
+    """Run the numbered migrations that have not run yet; returns their names."""
+    ran = []
+    with database.connection() as connection:
+        connection.execute("SELECT pg_advisory_xact_lock(%s)", (MIGRATION_LOCK,))
+        connection.execute(
+            "CREATE TABLE IF NOT EXISTS migrations (name text PRIMARY KEY, at timestamptz DEFAULT now())"
+        )
+        known = {row["name"] for row in connection.execute("SELECT name FROM migrations")}
+        folder = resources.files(__package__) / "migrations"
+        for file in sorted(folder.iterdir(), key=lambda file: file.name):
+            if file.name.endswith(".sql") and file.name not in known:
+                connection.execute(file.read_text("utf-8").encode())
+                connection.execute("INSERT INTO migrations (name) VALUES (%s)", (file.name,))
+                ran.append(file.name)
+    return ran
+
+
+@cache
+def queries(module: str) -> dict[str, LiteralString]:
+    """Named queries of ``module.sql``: each follows a line ``-- name: ...``."""
+    text = (resources.files(__package__) / f"{module}.sql").read_text("utf-8")
+    parts = re.split(r"^-- name: (\w+)\n", text, flags=re.MULTILINE)
+    return {
+        name: cast(LiteralString, body.strip().rstrip(";")) for name, body in zip(parts[1::2], parts[2::2], strict=True)
+    }

@@ -1,0 +1,293 @@
+"""Projects: create, load, and the one door for edits with its journal."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from psycopg import Connection
+from psycopg.errors import ForeignKeyViolation, UniqueViolation
+from psycopg.rows import DictRow
+from psycopg.types.json import Jsonb
+
+from baugrund.core.edits import Edit, apply_edits
+from baugrund.core.errors import Conflict, FieldClash, InvalidInput, NotFound, NothingToUndo
+from baugrund.core.pick.answers import Answer
+from baugrund.core.project import Aim, Project
+
+from .changes import Change, changes_between, rows_of, write
+from .database import Database, queries
+
+
+@dataclass(frozen=True)
+class Stored:
+    """A project as it stands, and its revision."""
+
+    id: int
+    revision: int
+    project: Project
+
+
+@dataclass(frozen=True)
+class Listed:
+    """A line of the list of projects."""
+
+    id: int
+    name: str
+    site: str
+    revision: int
+    changed_at: datetime
+    drops: int
+    rooms: int
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A line of the journal."""
+
+    revision: int
+    account: str
+    at: datetime
+    act: str
+    told: str
+    state: str
+
+
+@dataclass(frozen=True)
+class Steps:
+    """What undo and redo would do next, in words; None when there is nothing."""
+
+    undo: str | None
+    redo: str | None
+
+
+class Projects:
+    """All projects of one database."""
+
+    def __init__(self, database: Database) -> None:
+        self.database = database
+        self.sql = queries("projects")
+        self.journal = queries("journal")
+
+    def all(self) -> list[Listed]:
+        """Every project, the one changed last first."""
+        with self.database.connection() as connection:
+            return [Listed(**row) for row in connection.execute(self.sql["list_projects"])]
+
+    def create(self, project: Project) -> int:
+        """Keep a new project; returns its number.  All or nothing."""
+        with self.database.connection() as connection:
+            head = {"name": project.name, "site": project.site, "next_id": project.next_id}
+            row = connection.execute(self.sql["create_project"], head).fetchone()
+            assert row is not None
+            project_id = int(row["id"])
+            rows = rows_of(project)
+            write(connection, project_id, [Change(table, key, None, after) for (table, key), after in rows.items()])
+            return project_id
+
+    def delete(self, project_id: int) -> None:
+        """Remove a project with its journal."""
+        with self.database.connection() as connection:
+            if connection.execute(self.sql["delete_project"], {"project": project_id}).fetchone() is None:
+                raise NotFound(f"There is no project {project_id}.")
+
+    def load(self, project_id: int) -> Stored:
+        """A project as it stands.  Raises NotFound."""
+        with self.database.connection() as connection:
+            return self._load(connection, project_id)
+
+    def _load(self, connection: Connection[DictRow], project_id: int) -> Stored:
+        row = connection.execute(self.sql["load_project"], {"project": project_id}).fetchone()
+        if row is None:
+            raise NotFound(f"There is no project {project_id}.")
+        return Stored(project_id, row["revision"], Project.model_validate(row["facts"]))
+
+    def edit(self, project_id: int, edits: Sequence[Edit], seen_revision: int, account: str) -> Stored:
+        """Apply edits made on ``seen_revision``, journal them and raise the revision; all or nothing.
+
+        Edits on other rows than those changed meanwhile merge.  Raises Conflict for the same field, NotFound for
+        what is no longer there, InvalidInput for values out of range.
+        """
+        with self.database.connection() as connection:
+            before = self._lock(connection, project_id)
+            after = apply_edits(before.project, edits)
+            changes = changes_between(before.project, after)
+            if seen_revision < before.revision:
+                self._refuse_clashes(connection, before, changes, edits, seen_revision)
+            if not changes:
+                return before
+            told = edits[0].told(before.project) if len(edits) == 1 else edits[-1].told(after)
+            connection.execute(self.journal["drop_undone"], {"project": project_id, "account": account})
+            return self._commit(connection, before, after, changes, account, "edit", told, edits)
+
+    def _lock(self, connection: Connection[DictRow], project_id: int) -> Stored:
+        if connection.execute(self.sql["lock_project"], {"project": project_id}).fetchone() is None:
+            raise NotFound(f"There is no project {project_id}.")
+        return self._load(connection, project_id)
+
+    def _commit(
+        self,
+        connection: Connection[DictRow],
+        before: Stored,
+        after: Project,
+        changes: list[Change],
+        account: str,
+        act: str,
+        told: str,
+        edits: Sequence[Edit] = (),
+    ) -> Stored:
+        write(connection, before.id, changes)
+        row = connection.execute(self.sql["raise_revision"], {"project": before.id}).fetchone()
+        assert row is not None
+        revision = int(row["revision"])
+        entry = {
+            "project": before.id,
+            "revision": revision,
+            "account": account,
+            "act": act,
+            "told": told,
+            "edits": Jsonb([edit.model_dump(mode="json", exclude_unset=True) for edit in edits]),
+            "changes": Jsonb([change.as_json() for change in changes]),
+        }
+        connection.execute(self.journal["write_entry"], entry)
+        message = json.dumps({"project": before.id, "revision": revision, "account": account, "told": told})
+        # a notification holds 8000 bytes; the told sentence is bounded by names of 200 characters
+        connection.execute(self.journal["announce"], {"message": message})
+        return Stored(before.id, revision, after)
+
+    def _refuse_clashes(
+        self,
+        connection: Connection[DictRow],
+        before: Stored,
+        changes: list[Change],
+        edits: Sequence[Edit],
+        seen_revision: int,
+    ) -> None:
+        since = connection.execute(self.journal["entries_since"], {"project": before.id, "revision": seen_revision})
+        clashes: list[FieldClash] = []
+        mine = {(change.table, change.key): change for change in changes}
+        tallies = {(e.room_id, e.kind): e.count for e in edits if e.type == "set_tally"}
+        for entry in since:
+            for theirs in (Change(*change) for change in entry["changes"]):
+                ours = mine.get((theirs.table, theirs.key))
+                if ours:
+                    clashes += _field_clashes(before.project, ours, theirs, entry["account"])
+            for other in entry["edits"]:
+                if other["type"] == "set_tally":
+                    count = tallies.get((other["room_id"], other["kind"]))
+                    if count is not None and count != other["count"]:
+                        room = before.project.rooms_by_id[other["room_id"]].name
+                        what = f"the tally of {other['kind'].replace('_', ' ')} in {room}"
+                        clashes.append(FieldClash(what, count, other["count"], entry["account"]))
+        if clashes:
+            raise Conflict(clashes, before.revision)
+
+    def steps(self, project_id: int, account: str) -> Steps:
+        """What undo and redo would do next."""
+        with self.database.connection() as connection:
+            told = [
+                row["told"] if (row := self._next(connection, name, project_id, account)) else None
+                for name in ("next_to_undo", "next_to_redo")
+            ]
+            return Steps(*told)
+
+    def _next(self, connection: Connection[DictRow], name: str, project_id: int, account: str) -> DictRow | None:
+        return connection.execute(self.journal[name], {"project": project_id, "account": account}).fetchone()
+
+    def undo(self, project_id: int, account: str) -> Stored:
+        """Take back the account's last edit.  Raises NothingToUndo, Conflict."""
+        return self._replay(project_id, account, "undo")
+
+    def redo(self, project_id: int, account: str) -> Stored:
+        """Do the edit again that was undone last.  Raises NothingToUndo, Conflict."""
+        return self._replay(project_id, account, "redo")
+
+    def _replay(self, project_id: int, account: str, act: str) -> Stored:
+        with self.database.connection() as connection:
+            before = self._lock(connection, project_id)
+            entry = self._next(connection, f"next_to_{act}", project_id, account)
+            if entry is None:
+                raise NothingToUndo(f"There is nothing to {act}.")
+            changes = [Change(*change) for change in entry["changes"]]
+            if act == "undo":
+                changes = [change.reversed() for change in reversed(changes)]
+            self._refuse_overwriting(before.project, changes)
+            mark = {
+                "project": project_id,
+                "revision": entry["revision"],
+                "state": "undone" if act == "undo" else "done",
+            }
+            connection.execute(self.journal["mark_entry"], mark)
+            try:
+                stored = self._commit(connection, before, before.project, changes, account, act, entry["told"])
+                connection.execute("SET CONSTRAINTS ALL IMMEDIATE")
+            except (ForeignKeyViolation, UniqueViolation) as error:
+                raise InvalidInput(f"Cannot {act} “{entry['told']}”: later edits build on it.") from error
+            return Stored(project_id, stored.revision, self._load(connection, project_id).project)
+
+    def _refuse_overwriting(self, project: Project, changes: list[Change]) -> None:
+        """A replay must find its rows as the edit left them; what others changed since is not overwritten."""
+        rows = rows_of(project)
+        clashes = []
+        for change in changes:
+            now = rows.get((change.table, change.key))
+            if change.table == "projects" or now == change.before:
+                continue
+            if now is None or change.before is None:
+                gone = "removed" if now is None else "there again"
+                clashes.append(FieldClash(_what(project, change, ""), "a change", gone, "somebody"))
+                continue
+            for name in sorted(change.fields()):
+                if change.before.get(name) != now.get(name):
+                    what = _what(project, change, name)
+                    clashes.append(FieldClash(what, (change.after or {}).get(name), now.get(name), "somebody"))
+        if clashes:
+            raise Conflict(clashes, 0)
+
+    def history(self, project_id: int, most: int = 200) -> list[Entry]:
+        """The journal, newest first."""
+        with self.database.connection() as connection:
+            rows = connection.execute(self.journal["history"], {"project": project_id, "most": most})
+            return [Entry(**row) for row in rows]
+
+    def keep_pick(self, project_id: int, revision: int, answer: Answer) -> None:
+        """Keep an answer as the last one of its aim, unless a newer one is kept."""
+        values: dict[str, Any] = {"project": project_id, "aim": answer.aim, "revision": revision}
+        with self.database.connection() as connection:
+            connection.execute(self.journal["keep_pick"], {**values, "answer": Jsonb(answer.model_dump(mode="json"))})
+
+    def last_pick(self, project_id: int, aim: Aim) -> tuple[int, Answer] | None:
+        """The last answer of an aim and the revision that it was found for."""
+        with self.database.connection() as connection:
+            row = connection.execute(self.journal["last_pick"], {"project": project_id, "aim": aim}).fetchone()
+            return (row["revision"], Answer.model_validate(row["answer"])) if row else None
+
+
+def _field_clashes(project: Project, ours: Change, theirs: Change, by: str) -> list[FieldClash]:
+    """Fields that both changed, to different values; a row that one of them removed clashes whole."""
+    if ours.table == "projects":
+        fields = (ours.fields() & theirs.fields()) - {"next_id"}
+    elif ours.after is None or theirs.after is None:
+        fields = {""} if theirs.after is not None or ours.after is not None else set()
+    else:
+        fields = ours.fields() & theirs.fields()
+    clashes = []
+    for name in sorted(fields):
+        yours = (ours.after or {}).get(name) if name else "removed"
+        value = (theirs.after or {}).get(name) if name else "a change"
+        if yours != value:
+            clashes.append(FieldClash(_what(project, ours, name), yours, value, by))
+    return clashes
+
+
+def _what(project: Project, change: Change, name: str) -> str:
+    row = change.after or change.before or {}
+    if change.table == "drops":
+        drop = next((drop for drop in project.drops if drop.id == change.key), None)
+        owner = project.name_of(drop) if drop else f"drop {change.key}"
+    else:
+        owner = str(row.get("name") or row.get("model") or row.get("kind") or f"the {change.table}")
+    return f"{name.replace('_', ' ')} of {owner}" if name else owner
