@@ -1,0 +1,48 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema.gen";
+
+type Schemas = components["schemas"];
+export type Project = Schemas["Project"];
+export type Drop = Schemas["Drop"];
+export type Room = Schemas["Room"];
+export type Settings = Schemas["Settings"];
+export type Closet = Schemas["Closet"];
+export type Outcome = Schemas["Outcome"];
+export type Balance = Schemas["Balance"];
+export type Capacity = Schemas["Capacity"];
+export type Finding = Schemas["Finding"];
+export type Answer = Schemas["Answer"];
+export type BoxFill = Schemas["BoxFill"];
+export type PickFor = Schemas["PickFor"];
+export type WhyNot = Schemas["WhyNot"];
+export type KindLine = Schemas["KindLine"];
+export type Understood = Schemas["Understood"];
+export type Aim = Answer["aim"];
+export type Edit = Schemas["Edits"]["edits"][number];
+export type DropChanges = Schemas["DropChanges"];
+export type SettingsChanges = Schemas["SettingsChanges"];
+export type ClosetChanges = Schemas["ClosetChanges"];
+
+export const AIMS: readonly Aim[] = ["least_price", "fewest_boxes", "most_room", "least_power"];
+
+export const http = createClient<paths>({ baseUrl: "/" });
+
+/** An error of the server as the sentence it says. */
+export class Told extends Error {
+  constructor(
+    message: string,
+    readonly status: number,
+  ) {
+    super(message);
+  }
+}
+
+/** The data of a response, or the server's sentence thrown. */
+export async function data<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  const { data: value, error, response } = await call;
+  if (error !== undefined || !response.ok) {
+    const detail = (error as { detail?: unknown } | undefined)?.detail;
+    throw new Told(typeof detail === "string" ? detail : `The server answered ${response.status}.`, response.status);
+  }
+  return value as T;
+}

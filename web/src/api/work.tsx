@@ -1,0 +1,157 @@
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
+import { words } from "../words";
+import { type Aim, data, type Edit, http, type KindLine, type Outcome, Told } from "./client";
+
+/** What the ledger, tally and findings have chosen together. */
+export interface Chosen {
+  roomId: number | null;
+  kind: string | null;
+  drops: ReadonlySet<number>;
+}
+
+const NOTHING: Chosen = { roomId: null, kind: null, drops: new Set() };
+
+export interface Work {
+  id: number;
+  outcome: Outcome;
+  kinds: readonly KindLine[];
+  saving: boolean;
+  notice: string;
+  chosen: Chosen;
+  choose: (chosen: Partial<Chosen>) => void;
+  say: (notice: string) => void;
+  edit: (...edits: Edit[]) => Promise<boolean>;
+  undo: () => void;
+  redo: () => void;
+}
+
+const WorkContext = createContext<Work | null>(null);
+
+export function useWork(): Work {
+  const work = useContext(WorkContext);
+  if (!work) throw new Error("no project is open");
+  return work;
+}
+
+const RETRY_MS = 1500;
+
+/** One open project: its state, and the one door through which it is edited, one edit after the other. */
+export function WorkProvider(props: {
+  id: number;
+  children: ReactNode;
+  waiting: ReactNode;
+  failed: (why: string) => ReactNode;
+}) {
+  const { id } = props;
+  const cache = useQueryClient();
+  const key = useMemo(() => ["state", id] as const, [id]);
+  const state = useQuery({
+    queryKey: key,
+    queryFn: () => data(http.GET("/api/projects/{project_id}/state", { params: { path: { project_id: id } } })),
+  });
+  const kinds = useQuery({ queryKey: ["kinds"], queryFn: () => data(http.GET("/api/kinds")), staleTime: Infinity });
+  const [pending, setPending] = useState(0);
+  const [notice, say] = useState("");
+  const [chosen, setChosen] = useState<Chosen>(NOTHING);
+  const queue = useRef<Promise<unknown>>(Promise.resolve());
+
+  const run = useCallback(
+    (call: (seen: number) => Promise<Outcome>) => {
+      setPending((count) => count + 1);
+      const attempt = async (): Promise<boolean> => {
+        const seen = cache.getQueryData<Outcome>(key)?.revision ?? 0;
+        try {
+          cache.setQueryData(key, await call(seen));
+          say("");
+          return true;
+        } catch (error) {
+          if (error instanceof Told) {
+            say(error.message);
+            await cache.invalidateQueries({ queryKey: key });
+            return false;
+          }
+          // the server is away: the edit waits and is sent again, nothing is lost
+          say(words.offline);
+          await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
+          return attempt();
+        }
+      };
+      const done = queue.current.then(attempt).finally(() => setPending((count) => count - 1));
+      queue.current = done;
+      return done;
+    },
+    [cache, key],
+  );
+
+  const path = useMemo(() => ({ params: { path: { project_id: id } } }), [id]);
+  const edit = useCallback(
+    (...edits: Edit[]) =>
+      run((seen) =>
+        data(http.POST("/api/projects/{project_id}/edits", { ...path, body: { seen_revision: seen, edits } })),
+      ),
+    [run, path],
+  );
+  const undo = useCallback(() => void run(() => data(http.POST("/api/projects/{project_id}/undo", path))), [run, path]);
+  const redo = useCallback(() => void run(() => data(http.POST("/api/projects/{project_id}/redo", path))), [run, path]);
+  const choose = useCallback((next: Partial<Chosen>) => setChosen((now) => ({ ...now, ...next })), []);
+
+  useEffect(() => {
+    const events = new EventSource(`/api/projects/${id}/events`);
+    events.onmessage = (message) => {
+      const theirs = JSON.parse(message.data) as { revision: number };
+      // word of one's own edit arrives while its answer is on the way: only what is newer is fetched
+      queue.current.then(() => {
+        const mine = cache.getQueryData<Outcome>(key)?.revision ?? 0;
+        if (theirs.revision > mine) cache.invalidateQueries({ queryKey: key });
+      });
+    };
+    return () => events.close();
+  }, [id, cache, key]);
+
+  if (state.error && !state.data) return <>{props.failed(state.error.message)}</>;
+  if (!state.data || !kinds.data) return <>{props.waiting}</>;
+  const work: Work = {
+    id,
+    outcome: state.data,
+    kinds: kinds.data,
+    saving: pending > 0,
+    notice,
+    chosen,
+    choose,
+    say,
+    edit,
+    undo,
+    redo,
+  };
+  return <WorkContext.Provider value={work}>{props.children}</WorkContext.Provider>;
+}
+
+/** The answer of one aim for the project as it stands; the last one stays on screen while the next is found. */
+export function usePick(aim: Aim, wanted = true) {
+  const { id, outcome } = useWork();
+  const cache = useQueryClient();
+  const settled = useSettled(outcome.revision, 350);
+  return useQuery({
+    queryKey: ["pick", id, aim, settled],
+    enabled: wanted && outcome.project.drops.length > 0,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    queryFn: async ({ signal }) => {
+      const path = { project_id: id, aim };
+      const found = await data(http.GET("/api/projects/{project_id}/picks/{aim}", { params: { path }, signal }));
+      if (aim === outcome.project.settings.aim) cache.invalidateQueries({ queryKey: ["state", id] });
+      return found;
+    },
+  });
+}
+
+/** A value once it has stayed the same for a while. */
+function useSettled<T>(value: T, ms: number): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), ms);
+    return () => clearTimeout(timer);
+  }, [value, ms]);
+  return settled;
+}

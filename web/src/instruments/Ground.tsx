@@ -1,0 +1,157 @@
+import { useQuery } from "@tanstack/react-query";
+import { Button, Dialog, DialogTrigger, Popover } from "react-aria-components";
+import styled from "styled-components";
+import { type Capacity, data, http } from "../api/client";
+import { usePick, useWork } from "../api/work";
+import { figure } from "../kit/figures";
+import { NARROW } from "../kit/theme";
+import { words } from "../words";
+import { Horizon } from "./Horizon";
+import { Hatching, Pit } from "./Pit";
+
+const w = words.ground;
+const SHARES_SHOWN = 60;
+
+/** The strip of earth under every screen: one pit a capacity of the closet, on the boxes that the ground stands on. */
+export function Ground() {
+  const { outcome } = useWork();
+  const { settings, closets, drops } = outcome.project;
+  const { balance } = outcome;
+  const pick = usePick(settings.aim, !balance.held);
+  const stands = balance.held ? w.held : w.follows(words.aims[settings.aim]);
+  return (
+    <Strip aria-label={w.title}>
+      <Hatching />
+      <div className="horizon">
+        <h2>{w.horizon}</h2>
+        <Horizon />
+        <p title={balance.boxes.join(" · ")}>
+          {closets[0]?.name}, {stands}
+        </p>
+        <p role="status" className="working">
+          {pick.isFetching ? w.working : ""}
+        </p>
+      </div>
+      {balance.capacities.length > 0 ? (
+        <ol>
+          {balance.capacities.map((capacity) => (
+            <OpenablePit key={capacity.key} capacity={capacity} />
+          ))}
+        </ol>
+      ) : (
+        <p className="nothing">{drops.length && pick.isFetching ? w.working : w.nothing}</p>
+      )}
+    </Strip>
+  );
+}
+
+/** Figures under a pit: what stands, what growth adds, of how much. */
+function figures(capacity: Capacity): { used: string; rest: string } {
+  const scale = capacity.key === "money" && capacity.limit >= 10_000 ? 1000 : 1;
+  const unit = scale > 1 ? `k ${capacity.unit}` : capacity.unit;
+  const growth = capacity.growth > 0 ? `+${figure(capacity.growth / scale)}` : "";
+  return { used: figure(capacity.used / scale) + growth, rest: `of ${figure(capacity.limit / scale)} ${unit}` };
+}
+
+function OpenablePit({ capacity }: { capacity: Capacity }) {
+  const { used, rest } = figures(capacity);
+  return (
+    <li data-verdict={capacity.verdict} data-capacity={capacity.key}>
+      <DialogTrigger>
+        <PitButton aria-label={`${w.open(capacity.name)}: ${used} ${rest}, ${capacity.sentence}`}>
+          <Pit capacity={capacity} />
+          <strong>{capacity.name}</strong>
+          <span>
+            <b>{used}</b> {rest}
+          </span>
+          <em>{capacity.sentence}</em>
+        </PitButton>
+        <Opened placement="top">
+          <Dialog aria-label={capacity.name}>
+            <Detail capacity={capacity} />
+          </Dialog>
+        </Opened>
+      </DialogTrigger>
+    </li>
+  );
+}
+
+function Detail({ capacity }: { capacity: Capacity }) {
+  const { id, outcome } = useWork();
+  const detail = useQuery({
+    queryKey: ["capacity", id, outcome.revision, capacity.key, capacity.limit],
+    queryFn: () =>
+      data(
+        http.GET("/api/projects/{project_id}/capacities/{key}", {
+          params: { path: { project_id: id, key: capacity.key } },
+        }),
+      ),
+  });
+  const shares = detail.data?.shares ?? [];
+  return (
+    <>
+      <h2>
+        {capacity.name} <span>{capacity.sentence}</span>
+      </h2>
+      {detail.data && (
+        <>
+          <h3>{w.formula}</h3>
+          <p>{detail.data.formula}</p>
+          <h3>{w.source}</h3>
+          <p>{detail.data.source}</p>
+          {shares.length > 0 && <h3>{w.madeUp}</h3>}
+          <ul>
+            {shares.slice(0, SHARES_SHOWN).map((share, place) => (
+              <li key={`${share.drop_id ?? place}-${share.label}`}>
+                <span>{share.label}</span>
+                <b>
+                  {figure(share.amount)} {capacity.unit}
+                </b>
+              </li>
+            ))}
+          </ul>
+          {shares.length > SHARES_SHOWN && <p>{w.more(shares.length - SHARES_SHOWN)}</p>}
+        </>
+      )}
+    </>
+  );
+}
+
+const Strip = styled.section`
+  grid-area: ground; position: relative; display: flex; gap: 46px; padding: 6px 20px 7px; height: 146px; overflow: hidden;
+  background: linear-gradient(var(--paper) 36px, var(--ink) 36px, var(--ink) 38px, var(--earth) 38px);
+  .horizon { width: 158px; flex: none; }
+  .horizon h2 { margin-bottom: 18px; }
+  .horizon > p { font-size: 12.5px; color: var(--faint); margin-top: 3px; line-height: 1.25; }
+  .horizon .working { color: var(--slate); margin-top: 1px; }
+  ol { display: flex; gap: 8px; flex: 1; justify-content: space-between; min-width: 0; overflow: visible; margin-top: 18px; }
+  .nothing { font: 15px var(--voice); padding-top: 62px; color: var(--faint); }
+  ${NARROW} {
+    height: auto; flex-direction: column; gap: 8px; overflow: visible; background: var(--earth);
+    border-top: 2px solid var(--ink);
+    ol { overflow-x: auto; padding-bottom: 8px; margin-top: 0; }
+    .nothing { padding: 0 0 10px; }
+  }
+  @media print { break-inside: avoid; }
+`;
+
+const PitButton = styled(Button)`
+  background: none; border: 0; padding: 0 2px; text-align: left; cursor: pointer; display: grid; line-height: 1.2;
+  white-space: nowrap; font-size: 12.5px; min-width: 86px;
+  > svg { margin-bottom: 2px; }
+  strong { font-weight: 650; }
+  span { color: var(--faint); }
+  b { color: var(--ink); font-weight: 650; }
+  em { font-style: normal; color: var(--moss); }
+  [data-verdict="full"] & em { color: var(--ochre); }
+  [data-verdict="over"] & em { color: var(--clay); font-weight: 600; }
+`;
+
+const Opened = styled(Popover)`
+  background: var(--sheet); border: 1px solid var(--ink); width: 380px; max-width: 94vw; max-height: 68vh; overflow: auto;
+  > section { padding: 12px 16px; outline: none; }
+  h2 { font: 600 18px var(--voice); margin-bottom: 4px; span { font: 13.5px var(--data); color: var(--faint); } }
+  h3 { font-size: 12.5px; font-weight: 600; color: var(--faint); margin-top: 8px; }
+  li { display: flex; justify-content: space-between; gap: 12px; padding: 3px 0; border-bottom: 1px solid var(--rule); }
+  b { font-weight: 600; white-space: nowrap; }
+`;

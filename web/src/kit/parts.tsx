@@ -1,0 +1,94 @@
+import type { ReactNode } from "react";
+import { Button, Dialog, DialogTrigger, Popover } from "react-aria-components";
+import styled from "styled-components";
+
+/** A word that acts: underlined, no box around it. */
+export const Word = styled(Button)`
+  background: none; border: 0; padding: 1px 0; cursor: pointer; color: var(--slate); text-decoration: underline;
+  text-decoration-thickness: 1px; text-underline-offset: 2.5px; text-align: inherit; white-space: nowrap;
+  &[data-hovered] { text-decoration-thickness: 2px; }
+  &[data-disabled] { color: var(--faint); text-decoration: none; cursor: default; }
+`;
+
+/** A term that can be changed: dotted underline, opens a sheet. */
+const TermButton = styled(Button)`
+  background: none; border: 0; border-bottom: 1px dotted var(--ink); padding: 0 0 1px; cursor: pointer;
+  font-weight: 550; white-space: nowrap;
+  &[data-hovered], &[aria-expanded="true"] { border-bottom-style: solid; }
+`;
+
+const Sheet = styled(Popover)`
+  background: var(--sheet); border: 1px solid var(--ink); max-width: min(420px, 94vw); max-height: 80vh; overflow: auto;
+`;
+
+const SheetBody = styled(Dialog)`
+  padding: 12px 16px 14px; outline: none; display: grid; gap: 10px;
+`;
+
+/** A term of a sentence and the sheet in which it is changed. */
+export function Term(props: { text: ReactNode; label: string; children: ReactNode }) {
+  return (
+    <DialogTrigger>
+      <TermButton>{props.text}</TermButton>
+      <Sheet placement="bottom start">
+        <SheetBody aria-label={props.label}>
+          <h2>{props.label}</h2>
+          {props.children}
+        </SheetBody>
+      </Sheet>
+    </DialogTrigger>
+  );
+}
+
+/** A heading with its summary in faint ink on the same line. */
+export const Heading = styled.div`
+  display: flex; align-items: baseline; gap: 10px; min-height: 24px; white-space: nowrap;
+  > span { color: var(--faint); overflow: hidden; text-overflow: ellipsis; }
+  > :last-child:not(h2):not(span) { margin-left: auto; }
+`;
+
+/** A field on paper: a rule under it, nothing around it. */
+export const Field = styled.input`
+  background: none; border: 0; border-bottom: 1px solid var(--faint); border-radius: 0; padding: 3px 2px; min-width: 0;
+  &::placeholder { color: var(--faint); opacity: 1; }
+`;
+
+/** A labelled line of a sheet. */
+export const Labelled = styled.label`
+  display: flex; justify-content: space-between; align-items: baseline; gap: 14px;
+  > input:not([type="checkbox"]) { width: 110px; text-align: right; }
+`;
+
+/** One of several, each with its reason beside it. */
+export function OneOf<Key extends string>(props: {
+  name: string;
+  value: Key;
+  options: readonly { key: Key; text: string; why?: string }[];
+  onChange: (key: Key) => void;
+}) {
+  return (
+    <Choices>
+      {props.options.map((option) => (
+        <label key={option.key}>
+          <input
+            type="radio"
+            name={props.name}
+            checked={option.key === props.value}
+            onChange={() => props.onChange(option.key)}
+          />
+          <span>
+            {option.text}
+            {option.why && <small>{option.why}</small>}
+          </span>
+        </label>
+      ))}
+    </Choices>
+  );
+}
+
+const Choices = styled.div`
+  display: grid; gap: 6px;
+  label { display: grid; grid-template-columns: 18px 1fr; align-items: baseline; }
+  input { accent-color: var(--clay); margin: 0; translate: 0 1px; }
+  small { display: block; font-size: 12.5px; color: var(--faint); }
+`;

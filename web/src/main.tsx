@@ -1,0 +1,39 @@
+import "@fontsource-variable/archivo/wdth.css";
+import "@fontsource-variable/source-serif-4/wght.css";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { ProjectFrame } from "./frame/ProjectFrame";
+import { Theme } from "./kit/theme";
+import { lastPlace } from "./start/lastPlace";
+import { Start } from "./start/Start";
+import { Pick } from "./verbs/pick/Pick";
+import { Walk } from "./verbs/walk/Walk";
+
+const cache = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
+
+function Home() {
+  const last = lastPlace();
+  return last ? <Navigate to={last} replace /> : <Start />;
+}
+
+createRoot(document.getElementById("root") as HTMLElement).render(
+  <StrictMode>
+    <Theme />
+    <QueryClientProvider client={cache}>
+      <BrowserRouter>
+        <Routes>
+          <Route path="/" element={<Home />} />
+          <Route path="/projects" element={<Start />} />
+          <Route path="/projects/:id" element={<ProjectFrame />}>
+            <Route index element={<Navigate to="walk" replace />} />
+            <Route path="walk" element={<Walk />} />
+            <Route path="pick" element={<Pick />} />
+          </Route>
+          <Route path="*" element={<Navigate to="/" replace />} />
+        </Routes>
+      </BrowserRouter>
+    </QueryClientProvider>
+  </StrictMode>,
+);

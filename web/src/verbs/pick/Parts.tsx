@@ -1,0 +1,103 @@
+import styled from "styled-components";
+import type { Answer } from "../../api/client";
+import { useWork } from "../../api/work";
+import { figure, money, speed } from "../../kit/figures";
+import { Heading, Word } from "../../kit/parts";
+import { words } from "../../words";
+
+const w = words.pick;
+
+/** What has to be bought for an answer, how its boxes are linked, and what can be said of each model. */
+export function Parts({ answer, letter }: { answer: Answer; letter: string }) {
+  const { id, outcome, edit } = useWork();
+  const { settings, stances } = outcome.project;
+  const stance = (model: string) => stances.find((other) => other.model === model);
+  return (
+    <section aria-label={w.parts(letter)}>
+      <Heading>
+        <h2>{w.parts(letter)}</h2>
+        <span>
+          {money(answer.price_minor, settings.currency)} {w.withoutCable}
+        </span>
+        <a href={`/api/projects/${id}/picks/${answer.aim}/parts.csv`} download>
+          {w.csv}
+        </a>
+      </Heading>
+      <Table>
+        <tbody>
+          {answer.parts.map((part) => {
+            const said = stance(part.model);
+            const isBox = part.kind === "router" || part.kind === "switch";
+            return (
+              <tr key={`${part.model}-${part.owned}`}>
+                <th scope="row">
+                  {part.name}
+                  <span className="acts">
+                    {isBox && (
+                      <Word
+                        aria-label={`${said?.pinned ? w.unpin : w.pin}: ${part.name}`}
+                        onPress={() =>
+                          edit({ type: "set_stance", model: part.model, pinned: said?.pinned ? 0 : part.quantity })
+                        }
+                      >
+                        {said?.pinned ? w.unpin : w.pin}
+                      </Word>
+                    )}
+                    <Word
+                      aria-label={`${said?.owned ? w.ownNone : w.own}: ${part.name}`}
+                      onPress={() => edit({ type: "set_stance", model: part.model, owned: said?.owned ? 0 : 1 })}
+                    >
+                      {said?.owned ? w.ownNone : w.own}
+                    </Word>
+                    <Word
+                      aria-label={`${w.leaveOut}: ${part.name}`}
+                      onPress={() => edit({ type: "set_stance", model: part.model, excluded: true, pinned: 0 })}
+                    >
+                      {w.leaveOut}
+                    </Word>
+                  </span>
+                </th>
+                <td>{part.quantity}</td>
+                <td>{part.owned ? w.owned : money(part.total_minor, settings.currency)}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+        <tfoot>
+          <tr>
+            <th scope="row">{w.total}</th>
+            <td />
+            <td>{money(answer.price_minor, settings.currency)}</td>
+          </tr>
+        </tfoot>
+      </Table>
+      {answer.links.length > 0 && (
+        <>
+          <h2>{w.links}</h2>
+          <ul>
+            {answer.links.map((link) => (
+              <li key={`${link.upper}-${link.lower}`}>
+                {answer.boxes[link.upper]?.name} ({link.upper_end}) — {answer.boxes[link.lower]?.name} ({link.lower_end}
+                ): {speed(link.rate_mbit)}, {w.carries} {figure(link.traffic_mbit)} Mbit/s, {figure(link.fill_percent)}{" "}
+                %
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      <p className="caution">{w.caution}</p>
+    </section>
+  );
+}
+
+const Table = styled.table`
+  width: 100%; margin-bottom: 14px;
+  tr { border-bottom: 1px solid var(--rule); }
+  th { font-weight: 400; text-align: left; padding: 6px 8px 6px 0; }
+  td { text-align: right; padding: 6px 0 6px 12px; white-space: nowrap; vertical-align: baseline; }
+  .acts { display: flex; gap: 12px; font-size: 12.5px; }
+  tfoot tr { border-top: 1px solid var(--ink); border-bottom: 0; }
+  tfoot th, tfoot td { font-weight: 650; }
+  ~ ul li { padding: 5px 0; border-bottom: 1px solid var(--rule); font-size: 13px; }
+  ~ .caution { font: 14px/1.4 var(--voice); color: var(--faint); margin-top: 14px; }
+`;

@@ -1,0 +1,115 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import styled from "styled-components";
+import { type Aim, data, http, type WhyNot } from "../../api/client";
+import { usePick, useWork } from "../../api/work";
+import { Field, Heading, Word } from "../../kit/parts";
+import { words } from "../../words";
+
+const w = words.pick;
+
+/** Every model that the answer does not take, and the reason in one sentence. */
+export function WhyNotList({ aim }: { aim: Aim }) {
+  const { id } = useWork();
+  const pick = usePick(aim);
+  const revision = pick.data?.revision;
+  const [filter, setFilter] = useState("");
+  const reasons = useQuery({
+    queryKey: ["reasons", id, aim, revision],
+    enabled: revision !== undefined && Boolean(pick.data?.answer),
+    placeholderData: keepPreviousData,
+    queryFn: () =>
+      data(http.GET("/api/projects/{project_id}/picks/{aim}/reasons", { params: { path: { project_id: id, aim } } })),
+  });
+  const models = reasons.data?.models ?? [];
+  const wanted = filter.trim().toLowerCase().split(/\s+/);
+  const shown = models.filter((model) => wanted.every((word) => model.name.toLowerCase().includes(word)));
+  return (
+    <section aria-label={w.whyNot}>
+      <Heading>
+        <h2>{w.whyNot}</h2>
+        <span>{w.whyNotSummary(models.length)}</span>
+        <Field
+          aria-label={w.filter}
+          placeholder={w.filterPlaceholder}
+          value={filter}
+          onChange={(event) => setFilter(event.target.value)}
+        />
+      </Heading>
+      <List>
+        {shown.map((model) => (
+          <Line key={model.model} model={model} aim={aim} revision={revision ?? 0} />
+        ))}
+      </List>
+    </section>
+  );
+}
+
+function Line({ model, aim, revision }: { model: WhyNot; aim: Aim; revision: number }) {
+  const { id, outcome, edit } = useWork();
+  const [asked, setAsked] = useState(false);
+  const stance = outcome.project.stances.find((other) => other.model === model.model);
+  const sure = useQuery({
+    queryKey: ["why-not", id, aim, revision, model.model],
+    enabled: asked,
+    queryFn: () =>
+      data(
+        http.GET("/api/projects/{project_id}/picks/{aim}/why-not/{model}", {
+          params: { path: { project_id: id, aim, model: model.model } },
+        }),
+      ),
+  });
+  const isBox = model.kind === "router" || model.kind === "switch";
+  const excluded = stance?.excluded ?? false;
+  return (
+    <li>
+      <strong>{model.name}</strong>
+      <p>
+        {model.sentence} {sure.data && <b>{sure.data.sentence}</b>}
+        {sure.error && <b>{sure.error.message}</b>}
+      </p>
+      <span className="acts">
+        {isBox && !excluded && !sure.data && (
+          <Word isDisabled={sure.isFetching} aria-label={`${w.ask}: ${model.name}`} onPress={() => setAsked(true)}>
+            {sure.isFetching ? w.asking : w.ask}
+          </Word>
+        )}
+        {isBox && !excluded && (
+          <Word
+            aria-label={`${w.pin}: ${model.name}`}
+            onPress={() => edit({ type: "set_stance", model: model.model, pinned: stance?.pinned ? 0 : 1 })}
+          >
+            {stance?.pinned ? w.unpin : w.pin}
+          </Word>
+        )}
+        <Word
+          aria-label={`${stance?.owned ? w.ownNone : w.own}: ${model.name}`}
+          onPress={() => edit({ type: "set_stance", model: model.model, owned: stance?.owned ? 0 : 1 })}
+        >
+          {stance?.owned ? w.ownNone : w.own}
+        </Word>
+        <Word
+          aria-label={`${excluded ? w.admit : w.leaveOut}: ${model.name}`}
+          onPress={() => edit({ type: "set_stance", model: model.model, excluded: !excluded })}
+        >
+          {excluded ? w.admit : w.leaveOut}
+        </Word>
+      </span>
+    </li>
+  );
+}
+
+const List = styled.ul`
+  li {
+    display: grid; grid-template-columns: minmax(0, 200px) minmax(0, 1fr) auto; gap: 4px 16px; padding: 6px 0;
+    border-bottom: 1px solid var(--rule); align-items: baseline;
+  }
+  strong { font-weight: 600; font-size: 13px; font-stretch: 86%; line-height: 1.25; }
+  p { font: 15px/1.3 var(--voice); }
+  p b { font-weight: 600; display: block; }
+  .acts { display: flex; gap: 10px; font-size: 12.5px; justify-content: flex-end; }
+  @media (max-width: 1080px) {
+    li { grid-template-columns: minmax(0, 1fr); }
+    .acts { justify-content: flex-start; }
+  }
+`;

@@ -1,0 +1,45 @@
+import { useQuery } from "@tanstack/react-query";
+import styled from "styled-components";
+import { data, http } from "../../api/client";
+import { useWork } from "../../api/work";
+import { Word } from "../../kit/parts";
+import { words } from "../../words";
+import { AddRoom } from "./AddRoom";
+
+const w = words.tally;
+
+/** A project without rooms: its first action, and nothing else. */
+export function EmptyWalk() {
+  const { edit } = useWork();
+  const starters = useQuery({
+    queryKey: ["starters"],
+    queryFn: () => data(http.GET("/api/room-starters")),
+    staleTime: Infinity,
+  });
+  return (
+    <Page>
+      <h1>{w.emptyTitle}</h1>
+      <p>{w.emptyLead}</p>
+      <ul>
+        {starters.data?.map((starter, place) => (
+          <li key={starter.name}>
+            <Word autoFocus={place === 0} onPress={() => edit({ type: "add_rooms", rooms: starter.rooms })}>
+              {w.emptyTake(starter.name)}
+            </Word>
+            <span>{starter.rooms.map((room) => room.name).join(", ")}</span>
+          </li>
+        ))}
+      </ul>
+      <AddRoom />
+    </Page>
+  );
+}
+
+const Page = styled.div`
+  padding: 42px 16px 20px 40px; max-width: 720px;
+  h1 { font: 600 26px var(--voice); }
+  p { font: 16px var(--voice); color: var(--faint); margin: 6px 0 20px; }
+  li { display: grid; grid-template-columns: 170px 1fr; gap: 16px; padding: 9px 0; border-bottom: 1px solid var(--rule); }
+  li span { color: var(--faint); }
+  ul { margin-bottom: 20px; border-top: 1px solid var(--ink); }
+`;
