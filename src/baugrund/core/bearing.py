@@ -156,7 +156,10 @@ KINDS: tuple[_Kind, ...] = (
         lambda g: sum(box.port_count for box in g.boxes),
         lambda g, drops: len(drops) + g.port_ends,
         lambda g, asked: 1,
-        lambda g, c: f"{c.used - g.port_ends:g} drops + {g.port_ends} link ends + {c.growth:g} in reserve of {c.limit:g} ports",
+        lambda g, c: (
+            f"{c.used - g.port_ends:g} drops + {g.port_ends} link ends + {c.growth:g} in reserve "
+            f"of {c.limit:g} ports"
+        ),
         "One port a drop; a link between two boxes takes one at each end.",
     ),
     _Kind(
@@ -183,7 +186,8 @@ KINDS: tuple[_Kind, ...] = (
         lambda g, c: (
             f"Σ watts at the ports × {g.margin:g} = {c.used:g} W + {c.growth:g} W in reserve of {c.limit:g} W"
         ),
-        "IEEE Std 802.3-2022: port watts of the draw over the run (I = (V − √(V² − 4RP)) / 2R), up to the next half watt.",
+        "IEEE Std 802.3-2022: watts at the port of the draw over the run, I = (V − √(V² − 4RP)) / 2R, "
+        "up to the next half watt.",
     ),
     _Kind(
         "rack", "Height", "U",

@@ -6,7 +6,7 @@ To add one: a class with a ``type``, an ``apply`` and a ``told`` sentence, and i
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Annotated, Literal, TypeVar
+from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import Field, ValidationError
 
@@ -422,6 +422,11 @@ Edit = Annotated[
     | RemoveDrops | SetLine | RemoveLine | AddAddition | RemoveAddition | SetGrowth | SetStance | Hold,
     Field(discriminator="type"),
 ]  # fmt: skip
+
+
+def as_sent(edit: Edit) -> dict[str, Any]:
+    """An edit as it is sent and journalled: only the fields that are set, for unset ones mean *leave it*."""
+    return {"type": edit.type, **edit.model_dump(mode="json", exclude_unset=True)}
 
 
 def apply_edits(project: Project, edits: Sequence[Edit]) -> Project:

@@ -8,11 +8,13 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
+
+from pydantic import field_serializer
 
 from .bearing import Capacity
 from .drop_kinds import DROP_KINDS
-from .edits import ChangeDrops, ChangeSettings, DropChanges, Edit, SetTally, SettingsChanges
+from .edits import ChangeDrops, ChangeSettings, DropChanges, Edit, SetTally, SettingsChanges, as_sent
 from .facts import Fact
 from .poe import PORT_VOLTS_DEFAULT, feed_faults, loop_resistance_ohm
 from .project import Drop, Project
@@ -29,6 +31,10 @@ class Settle(Fact):
     label: str
     edit: Edit | None = None
     verb: Verb | None = None
+
+    @field_serializer("edit")
+    def _send(self, edit: Edit | None) -> dict[str, Any] | None:
+        return None if edit is None else as_sent(edit)
 
 
 class Finding(Fact):
@@ -105,7 +111,8 @@ def _too_slow(site: Site) -> Iterator[Finding]:
             edit = ChangeDrops(ids=(drop.id,), changes=DropChanges(category="6A"))
             yield Finding(
                 key=f"slow-{drop.id}", weight="breaks", subject=site.project.name_of(drop), verb="walk",
-                text=f"asks {speed(drop.speed_mbit)}; category {drop.category} carries {speed(fastest)} over {channel:g} m.",
+                text=f"asks {speed(drop.speed_mbit)}; category {drop.category} carries {speed(fastest)} "
+                     f"over {channel:g} m.",
                 drop_ids=(drop.id,), settle=Settle(label="Take category 6A", edit=edit),
             )  # fmt: skip
 

@@ -8,10 +8,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from typing import Literal
+from typing import Any, Literal
+
+from pydantic import field_serializer
 
 from .drop_kinds import DROP_KINDS
-from .edits import AddDrops, AddRooms, DropChanges, Edit, NewRoom
+from .edits import AddDrops, AddRooms, DropChanges, Edit, NewRoom, as_sent
 from .facts import Fact
 from .project import Project
 from .words import counted, speed
@@ -49,6 +51,10 @@ class Understood(Fact):
     edits: tuple[Edit, ...]
     completions: tuple[str, ...]
     """Whole lines that finish the word being typed."""
+
+    @field_serializer("edits")
+    def _send(self, edits: tuple[Edit, ...]) -> list[dict[str, Any]]:
+        return [as_sent(edit) for edit in edits]
 
 
 def understand(text: str, project: Project, room_id: int | None = None) -> Understood:

@@ -1,1 +1,117 @@
-"""placeholder"""
+"""Figures of speed: medians in one run on this machine."""
+
+from __future__ import annotations
+
+import gzip
+import os
+import statistics
+import time
+import uuid
+from collections.abc import Callable
+from contextlib import nullcontext
+from pathlib import Path
+
+import psycopg
+
+from baugrund.api.context import Context
+from baugrund.api.edits import outcome
+from baugrund.core.catalogue import Catalogue
+from baugrund.core.edits import ChangeDrops, DropChanges, SetTally, apply_edits
+from baugrund.core.plan import AIMS, pick
+from baugrund.core.project import Aim, Project
+from baugrund.demo import CATALOGUE, PROJECTS
+from baugrund.exchange.catalogue_file import read_catalogue
+from baugrund.exchange.project_file import read_project
+from baugrund.store.database import open_database
+from baugrund.store.projects import Projects
+
+from .postgres import running
+
+HUNDRED = 100
+
+
+def median_ms(runs: int, work: Callable[[int], object]) -> float:
+    """Median time of a piece of work [ms]; the first run warms up and does not count."""
+    times = []
+    for run in range(runs + 1):
+        start = time.perf_counter()
+        work(run)
+        times.append((time.perf_counter() - start) * 1000)
+    return statistics.median(times[1:])
+
+
+def measure(root: Path, runs: int) -> None:
+    """Print every figure with what is asked of it."""
+    catalogue = read_catalogue(CATALOGUE)
+    dye_works, row_house = (read_project(file.read_bytes()) for file in PROJECTS)
+    print(f"medians of {runs} runs, {os.cpu_count()} cores, {len(catalogue.models)} models\n")
+    _picks("row house", row_house, catalogue, runs, asked_ms=200)
+    _picks("cooperative", dye_works, catalogue, runs, asked_ms=1000)
+    existing = os.environ.get("DATABASE_URL")
+    with nullcontext(existing) if existing else running(root / "data" / "bench-postgres") as url:
+        assert url is not None
+        _edit(url, dye_works, catalogue, runs)
+    _front_end(root / "web" / "dist" / "assets")
+
+
+def _line(what: str, figure: str, asked: str = "") -> None:
+    print(f"{what:<58}{figure:>12}   {asked}", flush=True)
+
+
+def _picks(name: str, project: Project, catalogue: Catalogue, runs: int, asked_ms: int) -> None:
+    live = sum(project.is_live(drop) for drop in project.drops)
+    proven = set[bool]()
+
+    def find(aims: tuple[Aim, ...]) -> Callable[[int], object]:
+        return lambda _: proven.update(answer.proven for answer in pick(project, catalogue, aims).answers)
+
+    least = median_ms(runs, find(("least_price",)))
+    _line(f"pick of the {name}, {live} drops: least price", f"{least:.0f} ms", f"asked: {asked_ms} ms")
+    _line(f"pick of the {name}: all four answers", f"{median_ms(min(runs, 3), find(AIMS)):.0f} ms")
+    _line(f"pick of the {name}: proven", "all" if proven == {True} else "not all", "asked: all")
+
+
+def _edit(url: str, project: Project, catalogue: Catalogue, runs: int) -> None:
+    """An edit through the one door, to the balance as the screen gets it, at a hundred drops."""
+    name = f"baugrund_bench_{uuid.uuid4().hex[:10]}"
+    with psycopg.connect(url, autocommit=True) as connection:
+        connection.execute(f"CREATE DATABASE {name}".encode())
+    try:
+        database = open_database(url.rsplit("/", 1)[0] + f"/{name}")
+        projects = Projects(database)
+        works = Context(projects, catalogue, url)
+        hundred = _at_a_hundred(project)
+        number = projects.create(hundred)
+        answer = pick(hundred, catalogue, ("least_price",)).answers[0]
+        projects.keep_pick(number, 0, answer)
+        drops = hundred.drops
+
+        def edit(run: int) -> object:
+            change = ChangeDrops(ids=(drops[run % len(drops)].id,), changes=DropChanges(run_m=10.0 + run))
+            return outcome(works, projects.edit(number, [change], run, "bench"), "bench")
+
+        figure = median_ms(max(runs, 21), edit)
+        _line(f"edit to the balance, {len(drops)} drops", f"{figure:.0f} ms", "asked: 50 ms")
+        database.close()
+    finally:
+        with psycopg.connect(url, autocommit=True) as connection:
+            connection.execute(f"DROP DATABASE {name} WITH (FORCE)".encode())
+
+
+def _at_a_hundred(project: Project) -> Project:
+    """A project grown to a hundred drops, with room for the boxes that they want."""
+    room = project.rooms[0]
+    more = HUNDRED - len(project.drops)
+    here = sum((drop.room_id, drop.kind) == (room.id, "jack") for drop in project.drops)
+    grown = apply_edits(project, [SetTally(room_id=room.id, kind="jack", count=here + more)])
+    closet = project.closet.model_copy(update={"sockets": 6})
+    return grown.model_copy(update={"closets": (closet,)})
+
+
+def _front_end(assets: Path) -> None:
+    if not assets.is_dir():
+        _line("front end on first load, gzip", "not built", "run ./baugrund demo first")
+        return
+    code = [file for file in assets.iterdir() if file.suffix in (".js", ".css")]
+    size = sum(len(gzip.compress(file.read_bytes())) for file in code)
+    _line("front end on first load, gzip", f"{size / 1000:.0f} kB", "asked: 300 kB")

@@ -12,8 +12,9 @@ from psycopg import Connection
 from psycopg.errors import ForeignKeyViolation, UniqueViolation
 from psycopg.rows import DictRow
 from psycopg.types.json import Jsonb
+from pydantic import ValidationError
 
-from baugrund.core.edits import Edit, apply_edits
+from baugrund.core.edits import Edit, apply_edits, as_sent
 from baugrund.core.errors import Conflict, FieldClash, InvalidInput, NotFound, NothingToUndo
 from baugrund.core.pick.answers import Answer
 from baugrund.core.project import Aim, Project
@@ -149,7 +150,7 @@ class Projects:
             "account": account,
             "act": act,
             "told": told,
-            "edits": Jsonb([edit.model_dump(mode="json", exclude_unset=True) for edit in edits]),
+            "edits": Jsonb([as_sent(edit) for edit in edits]),
             "changes": Jsonb([change.as_json() for change in changes]),
         }
         connection.execute(self.journal["write_entry"], entry)
@@ -167,23 +168,24 @@ class Projects:
         seen_revision: int,
     ) -> None:
         since = connection.execute(self.journal["entries_since"], {"project": before.id, "revision": seen_revision})
-        clashes: list[FieldClash] = []
+        cells: list[FieldClash] = []
+        rows: list[FieldClash] = []
         mine = {(change.table, change.key): change for change in changes}
         tallies = {(e.room_id, e.kind): e.count for e in edits if e.type == "set_tally"}
         for entry in since:
             for theirs in (Change(*change) for change in entry["changes"]):
                 ours = mine.get((theirs.table, theirs.key))
                 if ours:
-                    clashes += _field_clashes(before.project, ours, theirs, entry["account"])
+                    rows += _field_clashes(before.project, ours, theirs, entry["account"])
             for other in entry["edits"]:
                 if other["type"] == "set_tally":
                     count = tallies.get((other["room_id"], other["kind"]))
                     if count is not None and count != other["count"]:
                         room = before.project.rooms_by_id[other["room_id"]].name
                         what = f"the tally of {other['kind'].replace('_', ' ')} in {room}"
-                        clashes.append(FieldClash(what, count, other["count"], entry["account"]))
-        if clashes:
-            raise Conflict(clashes, before.revision)
+                        cells.append(FieldClash(what, count, other["count"], entry["account"]))
+        if cells or rows:
+            raise Conflict([*cells, *rows], before.revision)
 
     def steps(self, project_id: int, account: str) -> Steps:
         """What undo and redo would do next."""
@@ -237,8 +239,8 @@ class Projects:
             if change.table == "projects" or now == change.before:
                 continue
             if now is None or change.before is None:
-                gone = "removed" if now is None else "there again"
-                clashes.append(FieldClash(_what(project, change, ""), "a change", gone, "somebody"))
+                gone = "nothing" if now is None else "something new"
+                clashes.append(FieldClash(_what(project, change, ""), "an older state", gone, "somebody"))
                 continue
             for name in sorted(change.fields()):
                 if change.before.get(name) != now.get(name):
@@ -263,7 +265,11 @@ class Projects:
         """The last answer of an aim and the revision that it was found for."""
         with self.database.connection() as connection:
             row = connection.execute(self.journal["last_pick"], {"project": project_id, "aim": aim}).fetchone()
+        try:
             return (row["revision"], Answer.model_validate(row["answer"])) if row else None
+        except ValidationError:
+            # kept by an older version of this program: it is found again
+            return None
 
 
 def _field_clashes(project: Project, ours: Change, theirs: Change, by: str) -> list[FieldClash]:
@@ -276,8 +282,8 @@ def _field_clashes(project: Project, ours: Change, theirs: Change, by: str) -> l
         fields = ours.fields() & theirs.fields()
     clashes = []
     for name in sorted(fields):
-        yours = (ours.after or {}).get(name) if name else "removed"
-        value = (theirs.after or {}).get(name) if name else "a change"
+        yours = (ours.after or {}).get(name) if name else ("other values" if ours.after else "to remove it")
+        value = (theirs.after or {}).get(name) if name else ("other values" if theirs.after else "nothing")
         if yours != value:
             clashes.append(FieldClash(_what(project, ours, name), yours, value, by))
     return clashes

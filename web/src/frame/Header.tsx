@@ -13,11 +13,11 @@ export function Header({ onKeys }: { onKeys: () => void }) {
   const { project, revision } = outcome;
   return (
     <Bar>
-      <Link to="/projects" aria-label={words.projects} className="mark">
+      <Link to="/projects" aria-label={`${words.name}: ${words.projects}`} className="mark">
         <Wordmark />
       </Link>
       <div className="what">
-        <strong title={project.site || project.name}>{project.name}</strong>
+        <h1 title={project.site || project.name}>{project.name}</h1>
         <span role="status">{saving ? words.saving : words.saved(revision)}</span>
       </div>
       <div className="acts">
@@ -50,7 +50,7 @@ const Bar = styled.header`
   align-items: baseline; gap: 20px; padding: 15px 16px 0 20px; border-bottom: 1px solid var(--ink);
   .mark { color: inherit; text-decoration: none; }
   .what { display: flex; gap: 8px; align-items: baseline; min-width: 0; white-space: nowrap; }
-  .what strong { font-weight: 650; overflow: hidden; text-overflow: ellipsis; }
+  .what h1 { font-size: 13.5px; font-weight: 650; overflow: hidden; text-overflow: ellipsis; }
   .what span { color: var(--faint); }
   .acts { display: flex; gap: 14px; align-items: baseline; }
   ${NARROW} {

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useDeferredValue, useRef, useState } from "react";
 import styled from "styled-components";
-import { data, http } from "../api/client";
+import { data, type Edit, http } from "../api/client";
 import { useWork } from "../api/work";
 import { words } from "../words";
 
@@ -34,7 +34,7 @@ export function QuickLine() {
         body: { text, room_id: chosen.roomId },
       }),
     ).catch(() => null);
-    if (fresh?.edits.length && (await edit(...fresh.edits))) setText("");
+    if (fresh?.edits.length && (await edit(...(fresh.edits as Edit[])))) setText("");
   };
   const press = (event: KeyboardEvent) => {
     if (event.key === "Enter") {

@@ -1,6 +1,6 @@
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import type { Finding } from "../api/client";
+import type { Edit, Finding } from "../api/client";
 import { useWork } from "../api/work";
 import { Heading, Word } from "../kit/parts";
 import { words } from "../words";
@@ -31,7 +31,7 @@ function Line({ finding }: { finding: Finding }) {
   const navigate = useNavigate();
   const { settle } = finding;
   const act = () => {
-    if (settle?.edit) edit(settle.edit as never);
+    if (settle?.edit) edit(settle.edit as Edit);
     else if (settle?.verb) navigate(`/projects/${id}/${settle.verb}`);
   };
   const show = () => {

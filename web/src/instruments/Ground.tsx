@@ -58,11 +58,11 @@ function OpenablePit({ capacity }: { capacity: Capacity }) {
   return (
     <li data-verdict={capacity.verdict} data-capacity={capacity.key}>
       <DialogTrigger>
-        <PitButton aria-label={`${w.open(capacity.name)}: ${used} ${rest}, ${capacity.sentence}`}>
+        <PitButton>
           <Pit capacity={capacity} />
-          <strong>{capacity.name}</strong>
+          <strong>{capacity.name} </strong>
           <span>
-            <b>{used}</b> {rest}
+            <b>{used}</b> {rest}{" "}
           </span>
           <em>{capacity.sentence}</em>
         </PitButton>
@@ -119,7 +119,10 @@ function Detail({ capacity }: { capacity: Capacity }) {
 
 const Strip = styled.section`
   grid-area: ground; position: relative; display: flex; gap: 46px; padding: 6px 20px 7px; height: 146px; overflow: hidden;
-  background: linear-gradient(var(--paper) 36px, var(--ink) 36px, var(--ink) 38px, var(--earth) 38px);
+  background:
+    linear-gradient(var(--paper) 36px, var(--ink) 36px, var(--ink) 38px, transparent 38px),
+    repeating-linear-gradient(115deg, transparent 0 15px, var(--rule) 15px 16.4px) 0 38px / 100% 8px no-repeat,
+    var(--earth);
   .horizon { width: 158px; flex: none; }
   .horizon h2 { margin-bottom: 18px; }
   .horizon > p { font-size: 12.5px; color: var(--faint); margin-top: 3px; line-height: 1.25; }

@@ -22,7 +22,7 @@ const Sheet = styled(Popover)`
 `;
 
 const SheetBody = styled(Dialog)`
-  padding: 12px 16px 14px; outline: none; display: grid; gap: 10px;
+  padding: 12px 16px 14px; outline: none; display: grid; gap: 7px;
 `;
 
 /** A term of a sentence and the sheet in which it is changed. */
@@ -55,8 +55,8 @@ export const Field = styled.input`
 
 /** A labelled line of a sheet. */
 export const Labelled = styled.label`
-  display: flex; justify-content: space-between; align-items: baseline; gap: 14px;
-  > input:not([type="checkbox"]) { width: 110px; text-align: right; }
+  display: flex; justify-content: space-between; align-items: baseline; gap: 14px; line-height: 1.2;
+  > input:not([type="checkbox"]) { width: 110px; text-align: right; padding-block: 1px; }
 `;
 
 /** One of several, each with its reason beside it. */

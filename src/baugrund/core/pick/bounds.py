@@ -77,8 +77,8 @@ def link_classes(problem: Problem) -> list[LinkClass]:
         rates = [own] if crossing <= _link_room_kbit(problem, router) else []
         hub_link = min(own, between) * 10 * LINK_FILL_PERCENT
         if problem.chain_allowed or crossing <= hub_link:
-            rates.append(max(between, own) if rates or crossing <= hub_link else 0)
-        if rates and (max(rates) or crossing <= 0):
+            rates.append(max(between, own))
+        if rates:
             groups.setdefault(max(rates), []).append(router)
     return [LinkClass(problem, routers, rate) for rate, routers in sorted(groups.items())]
 

@@ -23,8 +23,12 @@ class WhyNot(Fact):
     model: str
     name: str
     kind: str
+    may_stand: bool
+    """Whether nothing keeps it out of this closet whatever else is picked."""
     fits: bool
     sentence: str
+    nearness: float = 0.0
+    """Share of the work that it would do alone, 0 to 1."""
     more_minor: int | None = None
     """How much dearer the least pick with it is, where that is known [minor]."""
 
@@ -45,24 +49,34 @@ def why_not(project: Project, catalogue: Catalogue, problem: Problem, answer: An
     for model in catalogue.models:
         if model.key in taken:
             continue
-        fits, sentence, more = False, problem.rejected.get(model.key, ""), None
+        fits, sentence, more, nearness = False, problem.rejected.get(model.key, ""), None, 0.0
         if not sentence and model.kind == "injector":
             sentence = _why_not_injector(problem, model.key)
         elif not sentence and model.kind == "module":
             sentence = "No link of this pick wants it."
         elif not sentence:
             fits, sentence, more = _why_not_box(project, problem, boxes[model.key], answer)
+            nearness = _nearness(problem, boxes[model.key])
         told.append(
             WhyNot(
-                model=model.key,
-                name=model.name,
-                kind=model.kind,
-                fits=fits,
-                sentence=sentence,
-                more_minor=more,
+                model=model.key, name=model.name, kind=model.kind, may_stand=model.key not in problem.rejected,
+                fits=fits, sentence=sentence, nearness=nearness, more_minor=more,
             )
+        )  # fmt: skip
+    return tuple(sorted(told, key=lambda w: (not w.fits, w.more_minor or 0, -w.nearness, not w.may_stand)))
+
+
+def _nearness(problem: Problem, box: BoxType) -> float:
+    """How much of the closet's work a box would do alone: the least of its shares of ports, powered ports, watts."""
+    powered, watts_asked = len(problem.powers_down), sum(problem.powers_down)
+    shares = [
+        min(there, wanted) / wanted
+        for there, wanted in (
+            (box.ports_most, problem.drops), (box.powered_most, powered), (box.power_most_mw, watts_asked),
         )
-    return tuple(sorted(told, key=lambda w: (not w.fits, w.more_minor or 0, w.kind != "switch", w.kind != "router")))
+        if wanted
+    ]  # fmt: skip
+    return round(min(shares, default=0.0), 3)
 
 
 def _why_not_injector(problem: Problem, key: str) -> str:
@@ -149,18 +163,35 @@ def forced(project: Project, catalogue: Catalogue, demand: Demand, key: str, ans
     problem = build(project, [asked.need for asked in demand.all], catalogue)
     if key in problem.rejected or kind not in ("router", "switch"):
         sentence = problem.rejected.get(key, "Only routers and switches can be asked for.")
-        return WhyNot(model=key, name=name, kind=kind, fits=False, sentence=sentence)
+        return WhyNot(
+            model=key, name=name, kind=kind, may_stand=key not in problem.rejected, fits=False, sentence=sentence
+        )
     pins = dict(problem.pins)
     if kind == "router":
         pins = {pin: count for pin, count in pins.items() if all(r.model.key != pin for r in problem.routers)}
     found = least(replace(problem, pins={**pins, key: max(1, pins.get(key, 0))}), "price")
     if found is None:
-        return WhyNot(model=key, name=name, kind=kind, fits=False, sentence="No pick with it bears all drops.")
+        return WhyNot(
+            model=key,
+            name=name,
+            kind=kind,
+            may_stand=key not in problem.rejected,
+            fits=False,
+            sentence="No pick with it bears all drops.",
+        )
     more = found.seating.price_minor - answer.price_minor
     beside = [box.model.name for box in found.seating.boxes if box.model.key != key]
     difference = f"{money(abs(more), project.settings.currency)} {'more' if more >= 0 else 'less'}"
     sentence = f"The least pick with it costs {difference}: beside it {' · '.join(beside) or 'nothing'}."
-    return WhyNot(model=key, name=name, kind=kind, fits=True, sentence=sentence, more_minor=more)
+    return WhyNot(
+        model=key,
+        name=name,
+        kind=kind,
+        may_stand=key not in problem.rejected,
+        fits=True,
+        sentence=sentence,
+        more_minor=more,
+    )
 
 
 def what_to_relax(project: Project, catalogue: Catalogue, needs: Sequence[Need]) -> tuple[Relaxed, ...]:
@@ -273,6 +304,7 @@ def _unreachable_needs(
         rest = [other for other in needs if other != need]
         yield (
             f"need {asked}",
-            f"No model that may stand here gives {asked} on a port; {counted(len(needs) - len(rest), 'drop')} ask for it.",
+            f"No model that may stand here gives {asked} on a port; "
+            f"{counted(len(needs) - len(rest), 'drop')} ask for it.",
             _builder(project, rest, catalogue),
         )

@@ -87,11 +87,12 @@ def _pinned(problem: Problem) -> tuple[list[BoxType], list[BoxType]] | None:
                 return None
             routers = types
             continue
+        left = wanted
         for box in types:
-            copies = wanted if box.most is None else min(wanted, box.most)
+            copies = left if box.most is None else min(left, box.most)
             switches += [box] * copies
-            wanted -= copies
-        if wanted:
+            left -= copies
+        if left:
             return None
     return routers, switches
 

@@ -185,9 +185,7 @@ class _Greedy:
         links = []
         for upper, lower in pairs:
             options = self.problem.link_options(self.boxes[upper], self.boxes[lower])
-            free = [option for option in options if self._is_free(upper, option.upper.port, option.upper.slot)
-                    and self._is_free(lower, option.lower.port, option.lower.slot)
-                    and not any(e.module and e.module.most is not None for e in (option.upper, option.lower))]  # fmt: skip
+            free = [option for option in options if self._may_take(upper, lower, option)]
             if not free:
                 return None
             option = min(free, key=lambda o: self._link_worth(upper, lower, o))
@@ -195,6 +193,14 @@ class _Greedy:
             self._take_end(lower, option.lower.port, option.lower.slot)
             links.append((upper, lower, option))
         return links
+
+    def _may_take(self, upper: int, lower: int, option: LinkOption) -> bool:
+        """Whether both ends are free; modules that are owned in limited number are left to the packing."""
+        ends = ((upper, option.upper), (lower, option.lower))
+        return all(
+            self._is_free(box, end.port, end.slot) and not (end.module and end.module.most is not None)
+            for box, end in ends
+        )
 
     def _is_free(self, box: int, port: int | None, slot: int | None) -> bool:
         if port is not None:
@@ -264,9 +270,9 @@ class _Greedy:
             if powered and (not self.powered_left[place] or self.power_left[place] < need.power_mw):
                 continue
             for group, port in enumerate(box.ports):
-                if self.free[place][group] and port.speed_mbit >= need.speed_mbit:
-                    if not powered or port.poe_rank >= need.poe_rank:
-                        yield place, group
+                strong = not powered or port.poe_rank >= need.poe_rank
+                if strong and self.free[place][group] and port.speed_mbit >= need.speed_mbit:
+                    yield place, group
 
     def _link_room(self, place: int) -> int:
         return min(self.link_left[place], self.hub_link_left) if place else UNLIMITED

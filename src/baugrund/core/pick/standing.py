@@ -94,4 +94,4 @@ def first_short(problem: Problem, boxes: Sequence[BoxType]) -> str:
         asked = sum(count for need, count in problem.needs if need.speed_mbit >= speed)
         if sum(box.ports_with(speed, 0) for box in boxes) < asked:
             return "fast ports"
-    return "uplinks" if not link_classes(problem) else "how drops and links fall on the boxes"
+    return "uplinks" if not link_classes(problem) else "drops and links together"

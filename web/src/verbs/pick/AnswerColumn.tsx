@@ -57,8 +57,8 @@ export function AnswerColumn(props: { aim: Aim; query: UseQueryResult<PickFor>; 
           <p className="facts">
             {w.boxes(answer.boxes.length)} · {answer.units} U · {w.sockets(answer.sockets)} · {figure(answer.mains_w)} W{" "}
             {w.mains}
+            {same && <b> · {w.same("A")}</b>}
           </p>
-          {same && <p className="facts">{w.same("A")}</p>}
           <p className="acts">
             {stands ? (
               <em>{w.stands}</em>
@@ -129,6 +129,6 @@ const Column = styled.article`
   .trouble[data-verdict="full"] { border-color: var(--ochre); b { color: var(--ochre); } }
   .trouble[data-verdict="over"] { border-color: var(--clay); b { color: var(--clay); } }
   .facts { font-size: 12.5px; font-stretch: 88%; color: var(--faint); }
-  .acts { display: flex; justify-content: space-between; gap: 10px; flex-wrap: wrap; min-height: 20px; }
+  .acts { display: flex; justify-content: space-between; gap: 0 10px; flex-wrap: wrap; min-height: 20px; }
   .acts em { font-style: normal; color: var(--clay); font-weight: 600; }
 `;

@@ -40,9 +40,9 @@ export function Pick() {
       <Terms />
       {relax ? (
         <Nothing role="status">
-          <h1>
+          <h2>
             <Mark weight="breaks" /> {w.nothing}
-          </h1>
+          </h2>
           {relax.length ? (
             <>
               <p>{w.relax}</p>
@@ -97,6 +97,6 @@ const Empty = styled.div`
 
 const Nothing = styled.div`
   padding: 28px 16px 20px 32px; font: 16px/1.45 var(--voice);
-  h1 { font: 600 26px var(--voice); color: var(--clay); margin-bottom: 8px; }
+  h2 { font: 600 26px var(--voice); color: var(--clay); margin-bottom: 8px; }
   li { padding: 7px 0; border-bottom: 1px solid var(--rule); max-width: 640px; }
 `;

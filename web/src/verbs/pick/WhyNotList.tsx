@@ -59,7 +59,7 @@ function Line({ model, aim, revision }: { model: WhyNot; aim: Aim; revision: num
         }),
       ),
   });
-  const isBox = model.kind === "router" || model.kind === "switch";
+  const isBox = model.may_stand && (model.kind === "router" || model.kind === "switch");
   const excluded = stance?.excluded ?? false;
   return (
     <li>

@@ -18,7 +18,7 @@ export function EmptyWalk() {
   });
   return (
     <Page>
-      <h1>{w.emptyTitle}</h1>
+      <h2>{w.emptyTitle}</h2>
       <p>{w.emptyLead}</p>
       <ul>
         {starters.data?.map((starter, place) => (
@@ -37,7 +37,7 @@ export function EmptyWalk() {
 
 const Page = styled.div`
   padding: 42px 16px 20px 40px; max-width: 720px;
-  h1 { font: 600 26px var(--voice); }
+  h2 { font: 600 26px var(--voice); }
   p { font: 16px var(--voice); color: var(--faint); margin: 6px 0 20px; }
   li { display: grid; grid-template-columns: 170px 1fr; gap: 16px; padding: 9px 0; border-bottom: 1px solid var(--rule); }
   li span { color: var(--faint); }

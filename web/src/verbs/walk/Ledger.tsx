@@ -18,7 +18,6 @@ const ROWS_SHOWN = 12;
 export function Ledger() {
   const { outcome, chosen, choose, edit, kinds } = useWork();
   const { rooms, drops } = outcome.project;
-  const [everything, setEverything] = useState(false);
   const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set());
   const scroll = useRef<HTMLElement>(null);
   const room = rooms.find((candidate) => candidate.id === chosen.roomId);
@@ -29,14 +28,13 @@ export function Ledger() {
   const lines = useMemo(() => {
     const place = new Map(rooms.map((candidate, index) => [candidate.id, index]));
     const order = new Map(kinds.map((kind, index) => [kind.key, index]));
-    const shown = room && !everything ? drops.filter((drop) => drop.room_id === room.id) : drops;
-    return [...shown].sort(
+    return [...drops].sort(
       (a, b) =>
         (place.get(a.room_id) ?? 0) - (place.get(b.room_id) ?? 0) ||
         (order.get(a.kind) ?? 0) - (order.get(b.kind) ?? 0) ||
         a.id - b.id,
     );
-  }, [rooms, drops, room, everything, kinds]);
+  }, [rooms, drops, kinds]);
   const numbers = useMemo(() => numbered(lines), [lines]);
   const rows = useVirtualizer({
     count: lines.length,
@@ -44,6 +42,11 @@ export function Ledger() {
     estimateSize: () => ROW,
     overscan: 8,
   });
+  const first = lines.findIndex((drop) => drop.room_id === room?.id && (!chosen.kind || drop.kind === chosen.kind));
+  const target = first >= 0 ? first : lines.findIndex((drop) => drop.room_id === room?.id);
+  useEffect(() => {
+    if (target >= 0) rows.scrollToIndex(target, { align: "start" });
+  }, [target, rows]);
   const here = useMemo(() => new Set(drops.map((drop) => drop.id)), [drops]);
   const together = [...ticked].filter((id) => here.has(id));
   const change = (drop: Drop, changes: DropChanges) => {
@@ -64,7 +67,7 @@ export function Ledger() {
       <Heading>
         <h2>{w.title}</h2>
         <span>
-          {room && !everything ? `${room.name} · ${w.summary}` : `${w.everything} · ${w.summary}`}
+          {room ? `${w.from(room.name)} · ${w.summary}` : w.summary}
           {together.length > 1 && ` · ${w.chosen(together.length)}`}
         </span>
         <div>
@@ -78,8 +81,7 @@ export function Ledger() {
             >
               {w.remove(together.length)}
             </Word>
-          )}{" "}
-          {room && <Word onPress={() => setEverything(!everything)}>{everything ? room.name : w.everything}</Word>}
+          )}
         </div>
       </Heading>
       <Paper>

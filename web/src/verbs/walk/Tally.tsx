@@ -4,6 +4,7 @@ import type { KindLine, Room } from "../../api/client";
 import { useWork } from "../../api/work";
 import { figure } from "../../kit/figures";
 import { Heading } from "../../kit/parts";
+import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
 import { AddRoom } from "./AddRoom";
 
@@ -103,6 +104,11 @@ export function Tally() {
     event.stopPropagation();
   };
 
+  const here = {
+    room: rooms.find((room) => room.id === chosen.roomId),
+    kind: kinds.find((kind) => kind.key === chosen.kind),
+    key: cellKey(chosen.roomId ?? 0, chosen.kind ?? ""),
+  };
   const total = (kind: string) => rooms.reduce((sum, room) => sum + count(cellKey(room.id, kind)), 0);
   const roomTotal = (room: Room) => kinds.reduce((sum, kind) => sum + count(cellKey(room.id, kind.key)), 0);
   const all = rooms.reduce((sum, room) => sum + roomTotal(room), 0);
@@ -182,8 +188,25 @@ export function Tally() {
           </tfoot>
         </Grid>
       </Scroll>
+      {here.room && here.kind && (
+        <Stepper role="group" aria-label={w.cell(here.room.name, here.kind.plural)}>
+          <span>{w.cell(here.room.name, here.kind.plural)}</span>
+          <Step number={-1} set={(change) => set(here.room as Room, here.kind as KindLine, count(here.key) + change)} />
+          <b>{count(here.key)}</b>
+          <Step number={1} set={(change) => set(here.room as Room, here.kind as KindLine, count(here.key) + change)} />
+        </Stepper>
+      )}
       <AddRoom />
     </section>
+  );
+}
+
+/** For a thumb: one less or one more in the chosen cell. */
+function Step({ number, set }: { number: 1 | -1; set: (change: number) => void }) {
+  return (
+    <button type="button" aria-label={number > 0 ? w.more : w.less} onClick={() => set(number)}>
+      {number > 0 ? "+" : "−"}
+    </button>
   );
 }
 
@@ -283,6 +306,16 @@ const Scroll = styled.div`
   overflow-x: auto;
 `;
 
+const Stepper = styled.div`
+  display: none; position: sticky; bottom: 0; z-index: 2; align-items: center; gap: 14px; padding: 6px 2px;
+  background: var(--paper); border-top: 1px solid var(--ink);
+  span { flex: 1; }
+  b { min-width: 26px; text-align: center; font-size: 17px; }
+  button { width: 48px; height: 44px; font-size: 22px; background: var(--earth); border: 0; cursor: pointer; }
+  @media (pointer: coarse) { display: flex; }
+  ${NARROW} { display: flex; }
+`;
+
 const Named = styled.div`
   display: flex; align-items: center;
   input { background: none; border: 0; padding: 0 2px; width: 100%; min-width: 88px; text-overflow: ellipsis; }
@@ -298,6 +331,10 @@ const Grid = styled.table`
   .floor th { font-size: 12.5px; color: var(--faint); padding: 4px 2px 1px; border-bottom: 1px solid var(--rule); }
   td { text-align: right; padding: 0 9px 0 0; height: 21px; min-width: 34px; }
   tbody th[scope="row"] { padding: 0 4px 0 6px; width: 136px; }
+  ${NARROW} {
+    tbody th[scope="row"], tfoot th { position: sticky; left: 0; z-index: 1; background: var(--paper); }
+    tbody td { height: 30px; }
+  }
   td i { color: var(--faint); font-style: normal; opacity: 0.55; }
   td[data-cell] { cursor: cell; }
   td[data-powered]:not(:has(i)) { color: var(--clay); font-weight: 650; }

@@ -23,7 +23,9 @@ export function Walk() {
 
 const Surface = styled.div`
   display: grid; grid-template-columns: minmax(0, 1fr) 306px; min-height: 100%;
-  > div { padding: 8px 14px 20px 16px; min-width: 0; }
+  > div { padding: 8px 14px 20px 16px; min-width: 0; display: grid; gap: 12px; align-content: start;
+    grid-template-columns: minmax(0, 1fr);
+  }
   > section { border-left: 1px solid var(--rule); padding: 8px 16px 20px; }
   ${NARROW} {
     grid-template-columns: minmax(0, 1fr);

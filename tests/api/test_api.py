@@ -1,0 +1,172 @@
+"""HTTP: problems told as RFC 9457, edits and picks over the wire, and a fuzzed description."""
+
+import json
+import threading
+
+import pytest
+import schemathesis
+from fastapi.testclient import TestClient
+
+from baugrund.api.app import create_app
+from baugrund.exchange.project_file import write_project
+
+
+@pytest.fixture(scope="module")
+def app(database, catalogue, database_url):
+    return create_app(database, catalogue, database_url)
+
+
+@pytest.fixture(scope="module")
+def http(app):
+    with TestClient(app) as client:
+        yield client
+
+
+@pytest.fixture
+def house(http, row_house):
+    answer = http.post("/api/projects/import", content=write_project(row_house))
+    assert answer.status_code == 201
+    return answer.json()["id"]
+
+
+def edit(http, number, seen, *edits, account="ann"):
+    body = {"seen_revision": seen, "edits": edits}
+    return http.post(f"/api/projects/{number}/edits", json=body, headers={"X-Account": account})
+
+
+def test_export_gives_what_import_took(http, house, row_house):
+    assert http.get(f"/api/projects/{house}/export").text == write_project(row_house)
+
+
+def test_a_bad_import_leaves_the_database_unchanged(http):
+    before = http.get("/api/projects").json()
+    for content in (b"{", b'{"format": "baugrund-project", "version": 9}', b"x" * 9_000_000):
+        answer = http.post("/api/projects/import", content=content)
+        assert answer.status_code == 422
+        assert answer.headers["content-type"] == "application/problem+json"
+        assert answer.json()["detail"].endswith(".")
+    assert http.get("/api/projects").json() == before
+
+
+def test_an_edit_answers_with_the_balance_and_the_way_back(http, house):
+    http.get(f"/api/projects/{house}/picks/least_price")
+    room = http.get(f"/api/projects/{house}").json()["project"]["rooms"][0]["id"]
+    answer = edit(http, house, 0, {"type": "set_tally", "room_id": room, "kind": "camera", "count": 9}).json()
+    assert answer["revision"] == 1
+    assert answer["undo"] == "set Living room to 9 cameras"
+    powered = next(c for c in answer["balance"]["capacities"] if c["key"] == "powered")
+    assert powered["verdict"] == "over"
+    assert any(f["key"] == "not-borne" for f in answer["balance"]["findings"])
+    back = http.post(f"/api/projects/{house}/undo", headers={"X-Account": "ann"}).json()
+    assert not any(f["key"] == "not-borne" for f in back["balance"]["findings"])
+
+
+def test_a_clash_answers_409_with_both_values(http, house):
+    drop = http.get(f"/api/projects/{house}").json()["project"]["drops"][0]["id"]
+    change = {"type": "change_drops", "ids": [drop]}
+    assert edit(http, house, 0, change | {"changes": {"run_m": 5}}).status_code == 200
+    answer = edit(http, house, 0, change | {"changes": {"run_m": 6}}, account="ben")
+    assert answer.status_code == 409
+    assert answer.json()["clashes"][0]["yours"] == 6
+    assert answer.json()["clashes"][0]["theirs"] == 5
+
+
+@pytest.mark.parametrize(
+    ("wrong", "said"),
+    [
+        ({"type": "change_drops", "ids": [1], "changes": {"run_m": -1}}, "run_m"),
+        ({"type": "change_drops", "ids": [], "changes": {}}, "ids"),
+        ({"type": "fly"}, "type"),
+        ({"type": "set_tally", "room_id": 1, "kind": "camera", "count": 501}, "count"),
+        ({"type": "rename", "name": " "}, "name"),
+    ],
+)
+def test_a_wrong_edit_is_one_sentence(http, house, wrong, said):
+    answer = edit(http, house, 0, wrong)
+    assert answer.status_code == 422
+    assert said in answer.json()["detail"]
+    assert http.get(f"/api/projects/{house}").json()["revision"] == 0
+
+
+def test_all_four_answers_and_their_reasons(http, house):
+    for aim in ("least_price", "fewest_boxes", "most_room", "least_power"):
+        found = http.get(f"/api/projects/{house}/picks/{aim}").json()
+        assert found["answer"]["proven"] is True
+    models = http.get("/api/catalogue").json()["models"]
+    taken = {part["model"] for part in found["answer"]["parts"]}
+    reasons = http.get(f"/api/projects/{house}/picks/least_power/reasons").json()["models"]
+    assert {reason["model"] for reason in reasons} == {model["key"] for model in models} - taken
+    assert all(reason["sentence"].endswith(".") for reason in reasons)
+
+
+def test_why_not_forces_the_model_in(http, house):
+    told = http.get(f"/api/projects/{house}/picks/least_price/why-not/switch-48").json()
+    assert told["more_minor"] > 0
+    assert "The least pick with it costs €" in told["sentence"]
+    fan = http.get(f"/api/projects/{house}/picks/least_price/why-not/switch-48m-4f").json()
+    assert fan["sentence"] == "The closet is a living space; this one has a fan."
+
+
+def test_a_capacity_opens_into_its_drops_formula_and_source(http, house):
+    http.get(f"/api/projects/{house}/picks/least_price")
+    opened = http.get(f"/api/projects/{house}/capacities/watts").json()
+    assert sum(share["amount"] for share in opened["shares"]) >= opened["capacity"]["used"]
+    assert "× 1.2 =" in opened["formula"]
+    assert "802.3" in opened["source"]
+    assert http.get(f"/api/projects/{house}/capacities/nothing").status_code == 404
+
+
+def test_the_quick_line_marks_the_word_that_it_does_not_know(http, house):
+    heard = http.post(f"/api/projects/{house}/quick-line", json={"text": "2 cam blorp garden"}).json()
+    assert [t["text"] for t in heard["tokens"] if t["role"] == "unknown"] == ["blorp"]
+    assert heard["edits"] == []
+    assert "blorp" in heard["complaint"]
+
+
+def test_others_hear_of_an_edit(http, house, app, database):
+    heard = []
+
+    def listen():
+        with database.connection() as connection:
+            connection.autocommit = True
+            connection.execute("LISTEN baugrund_edits")
+            ready.set()
+            heard.extend(json.loads(n.payload) for n in connection.notifies(timeout=10, stop_after=1))
+
+    ready = threading.Event()
+    listener = threading.Thread(target=listen)
+    listener.start()
+    ready.wait(5)
+    edit(http, house, 0, {"type": "rename", "name": "Renamed", "site": ""})
+    listener.join(12)
+    assert heard[0]["project"] == house
+    assert heard[0]["told"] == "rename the project to Renamed"
+
+
+def test_unknown_addresses_are_told(http):
+    assert http.get("/api/projects/999999").json()["detail"] == "There is no project 999999."
+    assert http.get("/api/projects/999999/state").status_code == 404
+
+
+description = schemathesis.openapi.from_asgi("/openapi.json", create_app(None, None))
+
+
+def test_no_input_makes_the_server_stumble(app, http, house):
+    """Every operation with generated input: never a 5xx."""
+    from hypothesis import HealthCheck, Phase, given, settings
+
+    for result in description.get_all_operations():
+        operation = result.ok()
+        if "/events" in operation.path or operation.method == "delete":
+            continue
+
+        @given(case=operation.as_strategy())
+        @settings(
+            max_examples=12, deadline=None, phases=[Phase.generate], suppress_health_check=list(HealthCheck),
+            derandomize=True,
+        )  # fmt: skip
+        def never_5xx(case):
+            answer = case.call(app=app)
+            assert answer.status_code < 500, (case.method, case.path, answer.text)
+
+        never_5xx()

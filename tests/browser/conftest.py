@@ -1,0 +1,65 @@
+"""A real server over a real database, and Debian's Chromium."""
+
+import socket
+import threading
+import time
+
+import pytest
+import uvicorn
+
+from baugrund.api.app import create_app
+
+from ..conftest import ROOT
+
+CHROMIUM = "/usr/bin/chromium"
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args():
+    quiet = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+             "--disable-component-update", "--disable-sync"]  # fmt: skip
+    return {"executable_path": CHROMIUM, "args": quiet}
+
+
+@pytest.fixture(scope="session")
+def browser_context_args(server):
+    return {"base_url": server, "viewport": {"width": 1280, "height": 800}}
+
+
+@pytest.fixture(scope="session")
+def server(database, catalogue, database_url):
+    """The address of a running program."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    app = create_app(database, catalogue, database_url, ROOT / "web" / "dist")
+    running = uvicorn.Server(
+        uvicorn.Config(app, host="127.0.0.1", port=port, log_level="error", timeout_graceful_shutdown=1)
+    )
+    thread = threading.Thread(target=running.run, daemon=True)
+    thread.start()
+    while not running.started:
+        time.sleep(0.02)
+    yield f"http://127.0.0.1:{port}"
+    running.should_exit = True
+    thread.join(5)
+
+
+@pytest.fixture
+def page(page):
+    """A page on which an error in the console fails the test."""
+    errors = []
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    page.set_default_timeout(15_000)
+    yield page
+    assert errors == []
+
+
+@pytest.fixture
+def house(projects, row_house):
+    return projects.create(row_house)
+
+
+@pytest.fixture
+def works(projects, dye_works):
+    return projects.create(dye_works)

@@ -1,0 +1,57 @@
+"""axe finds nothing on any view, by day and by night; the page stays light."""
+
+import gzip
+
+import pytest
+from playwright.sync_api import expect
+
+from ..conftest import ROOT
+
+AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text("utf-8")
+
+
+def violations(page):
+    page.evaluate(AXE)
+    found = page.evaluate("axe.run({resultTypes: ['violations']})")["violations"]
+    return [(v["id"], [node["target"] for node in v["nodes"]][:4]) for v in found]
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_no_view_has_an_axe_violation(page, works, projects, scheme):
+    from baugrund.core.project import empty_project
+
+    page.emulate_media(color_scheme=scheme)
+    page.goto("/projects")
+    expect(page.get_by_role("link", name="Dye works pottery").first).to_be_visible()
+    assert violations(page) == []
+    page.goto(f"/projects/{projects.create(empty_project('Empty', 2026))}/walk")
+    expect(page.get_by_role("button", name="Rooms of a house")).to_be_visible()
+    assert violations(page) == []
+    page.goto(f"/projects/{works}/walk")
+    expect(page.locator("[data-capacity=ports]")).to_be_visible()
+    assert violations(page) == []
+    page.keyboard.press("/")
+    page.keyboard.type("2 cam nowhere")
+    expect(page.locator("[data-role=unknown]")).to_be_visible()
+    assert violations(page) == []
+    page.goto(f"/projects/{works}/pick")
+    expect(page.get_by_role("region", name="Parts of A")).to_be_visible()
+    expect(page.get_by_text("models not taken")).to_be_visible()
+    expect(page.get_by_role("article", name="Most room").locator("strong")).to_be_visible()
+    assert violations(page) == []
+    page.get_by_role("button", name="in reserve to").click()
+    assert violations(page) == []
+
+
+def test_a_phone_shows_no_sideways_scroll(page, works):
+    page.set_viewport_size({"width": 360, "height": 740})
+    for verb in ("walk", "pick"):
+        page.goto(f"/projects/{works}/{verb}")
+        expect(page.locator("[data-capacity=ports]")).to_be_visible()
+        assert page.evaluate("document.documentElement.scrollWidth") <= 360
+
+
+def test_the_first_load_is_under_300_kb_gzip():
+    dist = ROOT / "web" / "dist" / "assets"
+    code = [file for file in dist.iterdir() if file.suffix in (".js", ".css")]
+    assert sum(len(gzip.compress(file.read_bytes())) for file in code) < 300_000

@@ -1,0 +1,65 @@
+"""What the tests share: a real PostgreSQL, the shipped catalogue, the demo projects."""
+
+import os
+import uuid
+from pathlib import Path
+
+import psycopg
+import pytest
+
+from baugrund.demo import CATALOGUE, PROJECTS
+from baugrund.exchange.catalogue_file import read_catalogue
+from baugrund.exchange.project_file import read_project
+from baugrund.launch.postgres import running
+from baugrund.store.database import open_database
+from baugrund.store.projects import Projects
+
+ROOT = Path(__file__).resolve().parents[1]
+
+
+@pytest.fixture(scope="session")
+def postgres_url():
+    existing = os.environ.get("DATABASE_URL")
+    if existing:
+        yield existing
+        return
+    with running(ROOT / "data" / "test-postgres") as url:
+        yield url
+
+
+@pytest.fixture(scope="session")
+def database_url(postgres_url):
+    """A database of its own for this run, removed at the end."""
+    name = f"baugrund_test_{uuid.uuid4().hex[:12]}"
+    with psycopg.connect(postgres_url, autocommit=True) as connection:
+        connection.execute(f"CREATE DATABASE {name}")
+    yield postgres_url.rsplit("/", 1)[0] + f"/{name}"
+    with psycopg.connect(postgres_url, autocommit=True) as connection:
+        connection.execute(f"DROP DATABASE {name} WITH (FORCE)")
+
+
+@pytest.fixture(scope="session")
+def database(database_url):
+    pool = open_database(database_url)
+    yield pool
+    pool.close()
+
+
+@pytest.fixture
+def projects(database):
+    return Projects(database)
+
+
+@pytest.fixture(scope="session")
+def catalogue():
+    return read_catalogue(CATALOGUE)
+
+
+@pytest.fixture(scope="session")
+def dye_works():
+    return read_project(PROJECTS[0].read_bytes())
+
+
+@pytest.fixture(scope="session")
+def row_house():
+    return read_project(PROJECTS[1].read_bytes())
