@@ -10,7 +10,8 @@ from typing import Literal
 from .catalogue import Catalogue, Injector, Router, Switch
 from .demand import Asked, Demand, demand, live_needs
 from .facts import Fact
-from .pick.answers import Place, places_of
+from .pick.answers import places_of
+from .pick.places import Place
 from .pick.problem import LINK_FILL_PERCENT, Problem, build
 from .pick.seating import Seating
 from .pick.standing import Boxes, given, seat_in
@@ -114,7 +115,7 @@ def _price(project: Project, catalogue: Catalogue, standing: Boxes) -> int:
 def _seat(problem: Problem, standing: Boxes, then: Demand) -> tuple[Seating | None, tuple[Place, ...]]:
     """A seating by the horizon, when the boxes bear it."""
     narrowed = given(problem, standing)
-    seating = seat_in(*narrowed) if narrowed else None
+    seating = seat_in(*narrowed, standing.before, then.all) if narrowed else None
     return seating, places_of(seating, then) if seating else ()
 
 

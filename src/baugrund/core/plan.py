@@ -58,6 +58,8 @@ def standing_boxes(project: Project, catalogue: Catalogue, followed: Boxes | Non
     kinds = {model.key: model.kind for model in catalogue.models}
     boxes = [key for key, count in held.items() for _ in range(count) if kinds.get(key) in ("router", "switch")]
     boxes.sort(key=lambda key: kinds[key] != "router")
+    if followed and sorted(boxes) == sorted(followed.boxes):
+        return followed
     extras = tuple((key, count) for key, count in held.items() if kinds.get(key) in ("injector", "module"))
     return Boxes(tuple(boxes), extras)
 

@@ -9,22 +9,11 @@ from ..demand import Asked, Demand
 from ..facts import Fact
 from ..project import Aim
 from ..words import speed
+from .places import Before, LinkEnds, Place
 from .problem import BoxType, InjectorType, LinkEnd, ModuleType, Problem
 from .search import Found
 from .seating import Seating
 from .standing import Boxes
-
-
-class Place(Fact):
-    """Where one drop sits; ``drop_id`` is None for a drop in reserve."""
-
-    drop_id: int | None
-    kind: str
-    box: int
-    port: int
-    powered: bool
-    """Whether it draws power from that port."""
-    injector: str | None
 
 
 class PortFill(Fact):
@@ -57,11 +46,9 @@ class BoxFill(Fact):
     groups: tuple[PortFill, ...]
 
 
-class LinkFill(Fact):
+class LinkFill(LinkEnds):
     """A link between two boxes: ends in words, rate, and traffic that crosses it at the busy hour."""
 
-    upper: int
-    lower: int
     upper_end: str
     lower_end: str
     rate_mbit: int
@@ -107,10 +94,11 @@ class Answer(Fact):
     full_of: str = ""
 
     def standing(self) -> Boxes:
-        """The boxes, injectors and modules of the answer, by key."""
+        """The boxes, injectors and modules of the answer by key, and where everything is in them."""
         return Boxes(
             tuple(box.model for box in self.boxes),
             tuple((part.model, part.quantity) for part in self.parts if part.kind in ("injector", "module")),
+            Before(self.links, self.places),
         )
 
 
@@ -128,6 +116,10 @@ def tell(aim: Aim, found: Found, problem: Problem, demand: Demand) -> Answer:
             LinkFill(
                 upper=link.upper,
                 lower=link.lower,
+                upper_port=link.option.upper.port,
+                lower_port=link.option.lower.port,
+                upper_module=link.option.upper.module.model.key if link.option.upper.module else None,
+                lower_module=link.option.lower.module.model.key if link.option.lower.module else None,
                 upper_end=_end_words(seating.boxes[link.upper], link.option.upper),
                 lower_end=_end_words(seating.boxes[link.lower], link.option.lower),
                 rate_mbit=link.option.rate_mbit,

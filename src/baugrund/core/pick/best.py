@@ -9,7 +9,7 @@ from .search import Found, least
 
 ROOM_PRICE = Fraction(3, 2)
 """*Most room* may cost up to this many times the least price."""
-HALVINGS = 5
+HALVINGS = 3
 
 
 def least_price(problem: Problem) -> Found | None:

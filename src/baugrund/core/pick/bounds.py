@@ -189,10 +189,13 @@ class LinkClass:
         return prices
 
     @cached_property
-    def _by_rank(self) -> list[tuple[int, list[int]]]:
-        """Class ranks, highest first, and the columns of their up-sets."""
-        ranks = sorted({up_set.poe_rank for up_set in self.up_sets}, reverse=True)
-        return [(rank, [k for k, u in enumerate(self.up_sets) if u.poe_rank == rank]) for rank in ranks]
+    def _by_rank(self) -> list[tuple[int, int | None, slice]]:
+        """Class ranks, highest first: the price of an injector for each, and the columns of its up-sets."""
+        ranks = [up_set.poe_rank for up_set in self.up_sets]
+        return [
+            (rank, self._injector_prices.get(rank), slice(ranks.index(rank), ranks.index(rank) + ranks.count(rank)))
+            for rank in sorted(set(ranks), reverse=True)
+        ]
 
     @cached_property
     def _leaving(self) -> Rows:
@@ -202,25 +205,26 @@ class LinkClass:
     def least_price(self, sets: Rows, boxes: int) -> Rows:
         """Least price of each set with its injectors and modules [minor]; −1 where no packing can exist."""
         problem = self.problem
-        short = np.maximum(self.asked - sets[:, HELD:], 0)
+        short = self.asked - sets[:, HELD:]
         possible = (sets[:, ENDS] >= problem.drops) & (sets[:, CARRIES] >= problem.traffic_kbit)
         possible &= (sets[:, UNITS] <= problem.units) & (sets[:, MASS] <= problem.load_g)
-        cost = np.zeros(len(sets), dtype=np.int64)
-        count = np.zeros(len(sets), dtype=np.int64)
-        for poe_rank, columns in self._by_rank:
+        cost, count = np.zeros((2, len(sets)), dtype=np.int64)
+        for _, injector_price, columns in self._by_rank:
             worst = short[:, columns].max(axis=1)
-            if poe_rank in self._injector_prices:
-                more = np.maximum(worst - count, 0)
-                cost += more * self._injector_prices[poe_rank]
-                count += more
+            if injector_price is None:
+                possible &= worst <= 0
             else:
-                possible &= worst == 0
+                more = np.maximum(worst - count, 0)
+                cost += more * injector_price
+                count += more
         over = self.power_mw - sets[:, POWER]
-        by_watts = np.where(over > 0, np.searchsorted(self._leaving, over) + 1, 0)
-        if not self._injector_prices:
-            possible &= by_watts == 0
-        cost = np.maximum(cost, by_watts * min(self._injector_prices.values(), default=0))
-        count = np.maximum(count, by_watts)
+        if over.max() > 0:
+            by_watts = np.where(over > 0, np.searchsorted(self._leaving, over) + 1, 0)
+            if self._injector_prices:
+                cost = np.maximum(cost, by_watts * min(self._injector_prices.values()))
+                count = np.maximum(count, by_watts)
+            else:
+                possible &= by_watts == 0
         possible &= sets[:, SOCKETS] + count <= problem.sockets
         if problem.ups_outlets is not None:
             possible &= boxes + count <= problem.ups_outlets

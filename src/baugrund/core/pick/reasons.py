@@ -12,9 +12,9 @@ from ..project import Project
 from ..words import counted, money, speed, watts
 from .answers import Answer
 from .bounds import link_classes
+from .greedy import quick_seating
 from .problem import BoxType, Problem, build
 from .search import least
-from .seating import quick_seating
 
 
 class WhyNot(Fact):

@@ -18,11 +18,12 @@ from numpy.typing import NDArray
 
 from .bounds import HELD, PRICE, Choice, LinkClass, Rows, best_from, least_mains, link_classes
 from .dominance import undominated
+from .greedy import quick_seating
 from .hubs import least_star_price
 from .packing import pack
 from .problem import BoxType, Problem
 from .relaxation import Relaxation, Weight
-from .seating import Seating, quick_seating
+from .seating import Seating
 
 TOLERANCE = 1e-3
 MAX_SETS = 200_000

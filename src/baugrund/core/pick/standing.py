@@ -5,11 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
+from ..demand import Asked
 from .bounds import link_classes
+from .greedy import quick_seating, seating_as_before
 from .hubs import least_star_price
 from .packing import pack
-from .problem import BoxType, InjectorType, Problem
-from .seating import Seating, quick_seating
+from .places import Before
+from .problem import BoxType, InjectorType, ModuleType, Problem
+from .seating import Seating
 
 
 @dataclass(frozen=True)
@@ -18,6 +21,8 @@ class Boxes:
 
     boxes: tuple[str, ...]
     extras: tuple[tuple[str, int], ...] = ()
+    before: Before | None = None
+    """Where drops and links were in these boxes, if that is known."""
 
 
 def given(problem: Problem, boxes: Boxes) -> tuple[Problem, tuple[BoxType, ...]] | None:
@@ -33,21 +38,33 @@ def given(problem: Problem, boxes: Boxes) -> tuple[Problem, tuple[BoxType, ...]]
     for injector in problem.injectors:
         if injector.model.key in allowed:
             injectors.setdefault(injector.model.key, replace(injector, most=allowed[injector.model.key]))
+    modules: dict[str, ModuleType] = {}
+    for module in problem.modules:
+        if module.model.key in allowed:
+            there = replace(module, most=allowed[module.model.key], price_minor=0)
+            modules.setdefault(module.model.key, there)
     narrowed = replace(
         problem,
         routers=chosen[:1],
         switches=tuple(dict.fromkeys(chosen[1:])),
         injectors=tuple(injectors.values()),
+        modules=tuple(modules.values()),
         pins={},
     )
     return narrowed, chosen
 
 
-def seat_in(problem: Problem, boxes: Sequence[BoxType]) -> Seating | None:
-    """A seating of a (narrowed) problem's drops in exactly these boxes; None when they do not bear them."""
+def seat_in(
+    problem: Problem, boxes: Sequence[BoxType], before: Before | None = None, asked: Sequence[Asked] = ()
+) -> Seating | None:
+    """A seating of a (narrowed) problem's drops in exactly these boxes; None when they do not bear them.
+
+    With ``before`` drops keep their ports where they can, and the rest of ``asked`` is fitted in.
+    """
     if not boxes:
         return None
-    quick = quick_seating(problem, boxes)
+    quick = seating_as_before(problem, boxes, before, asked) if before else None
+    quick = quick or quick_seating(problem, boxes)
     if quick:
         return quick
     return pack(problem, boxes, "price").seating if _might_bear(problem, boxes) else None

@@ -1,0 +1,269 @@
+"""Quick seatings: good ones found greedily, or the one from before with what changed.  ``packing`` finds the best."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable, Mapping, Sequence
+from itertools import product
+
+from ..demand import Asked, Need
+from .places import Before, LinkEnds, Place
+from .problem import BoxType, InjectorType, LinkEnd, LinkOption, Problem, injectors_worth_having
+from .seating import Link, Seat, Seating
+
+UNLIMITED = 10**12
+
+
+def quick_seating(problem: Problem, boxes: Sequence[BoxType]) -> Seating | None:
+    """A feasible star seating found greedily, or None when the greedy way finds none."""
+    hubs = [hub for hub, box in enumerate(boxes) if box not in boxes[:hub]]
+    for tight, first, hub in product((False, True), ("price", "power", "rate"), hubs):
+        seating = _Greedy(problem, boxes, hub, first, tight).seat()
+        if seating:
+            return seating
+    return None
+
+
+def seating_as_before(
+    problem: Problem, boxes: Sequence[BoxType], before: Before, asked: Sequence[Asked]
+) -> Seating | None:
+    """A star seating that keeps every drop where it was, as far as that still serves; None when it does not."""
+    uppers = {link.upper for link in before.links if link.upper}
+    if len(uppers) > 1:
+        return None
+    return _Greedy(problem, boxes, min(uppers, default=0), "price", tight=False).reseat(before, asked)
+
+
+class _Greedy:
+    """Links first, then the hardest drops first, each on the least port that serves it.
+
+    Links first of all cost least, or leave powered ports to the drops, or are fast (the fastest box choosing first).
+    Powered drops go where most watts are left, or (``tight``) where least are.
+    """
+
+    def __init__(self, problem: Problem, boxes: Sequence[BoxType], hub: int, first: str, tight: bool) -> None:
+        self.first = first
+        self.tight = tight
+        self.injectors_left = {i: i.most for i in problem.injectors if i.most is not None}
+        self.modules_left = {m: m.most for m in problem.modules if m.most is not None}
+        self.problem = problem
+        self.boxes = tuple(boxes)
+        self.hub = hub
+        self.free = [[port.count for port in box.ports] for box in boxes]
+        self.ports_left = [box.ports_most for box in boxes]
+        self.slots_left = [[count for count, _ in box.slots] for box in boxes]
+        self.powered_left = [box.powered_most for box in boxes]
+        self.power_left = [box.power_most_mw for box in boxes]
+        self.link_left = [UNLIMITED] * len(boxes)
+        self.hub_link_left = UNLIMITED
+        """Traffic that each switch's link, and the link from router to hub, still carries [kbit/s]."""
+        self.seats: Counter[tuple[int, int, int, InjectorType | None]] = Counter()
+
+    def seat(self) -> Seating | None:
+        """Lay the links and seat all drops anew."""
+        links = self._link()
+        if links is None:
+            return None
+        self._open(links)
+        own = sum(self.problem.traffics_down[: self.ports_left[0]])
+        if self.hub and self.problem.traffic_kbit - own > self.hub_link_left:
+            return None
+        return self._finish(links, dict(enumerate(count for _, count in self.problem.needs)))
+
+    def reseat(self, before: Before, asked: Sequence[Asked]) -> Seating | None:
+        """Keep the links, and every drop on the port that it had where that still serves; seat the others."""
+        links = self._keep_links(before.links)
+        if links is None:
+            return None
+        self._open(links)
+        numbers = {need: number for number, (need, _) in enumerate(self.problem.needs)}
+        left = dict(enumerate(count for _, count in self.problem.needs))
+        had: dict[tuple[int | None, str], list[Place]] = {}
+        for place in before.places:
+            had.setdefault((place.drop_id, place.kind if place.drop_id is None else ""), []).append(place)
+        injectors = {injector.model.key: injector for injector in self.problem.injectors}
+        for one in asked:
+            places = had.get((one.drop_id, one.kind if one.drop_id is None else ""), [])
+            if places and self._keep(numbers[one.need], one.need, places.pop(), injectors):
+                left[numbers[one.need]] -= 1
+        return self._finish(links, left)
+
+    def _keep_links(self, ends: Sequence[LinkEnds]) -> list[tuple[int, int, LinkOption]] | None:
+        links = []
+        for end in ends:
+            if max(end.upper, end.lower) >= len(self.boxes) or self.hub not in (end.upper, end.lower):
+                return None
+            options = self.problem.link_options(self.boxes[end.upper], self.boxes[end.lower])
+            same = [o for o in options if end.fits(o) and self._may_take(end.upper, end.lower, o)]
+            if not same:
+                return None
+            self._take_end(end.upper, same[0].upper)
+            self._take_end(end.lower, same[0].lower)
+            links.append((end.upper, end.lower, same[0]))
+        return links
+
+    def _keep(self, number: int, need: Need, place: Place, injectors: Mapping[str, InjectorType]) -> bool:
+        injector = injectors.get(place.injector) if place.injector else None
+        if place.injector and (
+            injector is None or not injector.serves(need) or not self.injectors_left.get(injector, 1)
+        ):
+            return False
+        powered = bool(need.poe_rank) and injector is None
+        if (place.box, place.port) not in self._places(need, powered):
+            return False
+        self._sit(number, need, place.box, place.port, injector)
+        if injector in self.injectors_left:
+            self.injectors_left[injector] -= 1
+        return True
+
+    def _open(self, links: Sequence[tuple[int, int, LinkOption]]) -> None:
+        for upper, lower, option in links:
+            if (upper, lower) == (0, self.hub):
+                self.hub_link_left = option.carries_kbit
+            else:
+                self.link_left[lower] = option.carries_kbit
+
+    def _finish(self, links: Sequence[tuple[int, int, LinkOption]], left: Mapping[int, int]) -> Seating | None:
+        """Seat what is left over and check what only shows at the end."""
+        if not self._seat_all(left) or not self._frames_pass() or not self._sockets_suffice():
+            return None
+        behind = [0] * len(self.boxes)
+        for (need, box, _, _), count in self.seats.items():
+            behind[box] += self.problem.needs[need][0].traffic_kbit * count
+        total = sum(behind)
+        flowing = tuple(
+            Link(upper, lower, option, total - behind[0] if (upper, lower) == (0, self.hub) else behind[lower])
+            for upper, lower, option in links
+        )
+        seats = tuple(
+            Seat(self.problem.needs[need][0], box, port, injector, count)
+            for (need, box, port, injector), count in self.seats.items()
+        )
+        return Seating(self.boxes, seats, flowing)
+
+    def _link(self) -> list[tuple[int, int, LinkOption]] | None:
+        pairs = [(0, self.hub)] if self.hub else []
+        pairs += [(self.hub, place) for place in range(1, len(self.boxes)) if place != self.hub]
+        if self.first == "rate":
+            pairs.sort(key=lambda pair: -max((port.speed_mbit for port in self.boxes[pair[1]].ports), default=0))
+        links = []
+        for upper, lower in pairs:
+            options = self.problem.link_options(self.boxes[upper], self.boxes[lower])
+            free = [option for option in options if self._may_take(upper, lower, option)]
+            if not free:
+                return None
+            option = min(free, key=lambda o: self._link_worth(upper, lower, o))
+            self._take_end(upper, option.upper)
+            self._take_end(lower, option.lower)
+            links.append((upper, lower, option))
+        return links
+
+    def _may_take(self, upper: int, lower: int, option: LinkOption) -> bool:
+        """Whether both ends are free and modules for them are left."""
+        ends = ((upper, option.upper), (lower, option.lower))
+        wanted = Counter(end.module for _, end in ends if end.module)
+        enough = all(self.modules_left.get(module, count) >= count for module, count in wanted.items())
+        return enough and all(self._is_free(box, end) for box, end in ends)
+
+    def _is_free(self, box: int, end: LinkEnd) -> bool:
+        if end.port is not None:
+            return self.free[box][end.port] > 0 and self.ports_left[box] > 0
+        return end.slot is not None and self.slots_left[box][end.slot] > 0
+
+    def _take_end(self, box: int, end: LinkEnd) -> None:
+        if end.port is not None:
+            self.free[box][end.port] -= 1
+            self.ports_left[box] -= 1
+        elif end.slot is not None:
+            self.slots_left[box][end.slot] -= 1
+        if end.module in self.modules_left:
+            self.modules_left[end.module] -= 1
+
+    def _link_worth(self, upper: int, lower: int, option: LinkOption) -> tuple[int, ...]:
+        ends = ((upper, option.upper.port), (lower, option.lower.port))
+        wasted = sum(port is not None and self.boxes[box].ports[port].poe_rank > 0 for box, port in ends)
+        ports = sum(port is not None for _, port in ends)
+        if self.first == "rate":
+            return -option.rate_mbit, option.price_minor, wasted, ports
+        if self.first == "power":
+            return wasted, option.price_minor, -option.rate_mbit, ports
+        return option.price_minor, wasted, -option.rate_mbit, ports
+
+    def _seat_all(self, left: Mapping[int, int]) -> bool:
+        leftover: list[tuple[int, int]] = []
+        for number, (need, _) in enumerate(self.problem.needs):
+            rest = self._seat_some(number, need, left[number], None)
+            if rest:
+                leftover.append((number, rest))
+        return all(self._inject(number, count) for number, count in leftover)
+
+    def _inject(self, number: int, count: int) -> bool:
+        """Seat drops through injectors, the cheapest that is left first."""
+        need = self.problem.needs[number][0]
+        for injector in injectors_worth_having(self.problem, need):
+            some = min(count, self.injectors_left.get(injector, count))
+            rest = self._seat_some(number, need, some, injector)
+            if injector in self.injectors_left:
+                self.injectors_left[injector] -= some - rest
+            count -= some - rest
+            if not count:
+                return True
+        return False
+
+    def _seat_some(self, number: int, need: Need, count: int, injector: InjectorType | None) -> int:
+        """Seat up to ``count`` drops; returns how many are left over."""
+        powered = bool(need.poe_rank) and injector is None
+        while count:
+            places = list(self._places(need, powered))
+            if not places:
+                return count
+            box, port = min(places, key=lambda place: self._worth(place, powered))
+            self._sit(number, need, box, port, injector)
+            count -= 1
+        return 0
+
+    def _sit(self, number: int, need: Need, box: int, port: int, injector: InjectorType | None) -> None:
+        self.seats[number, box, port, injector] += 1
+        self.free[box][port] -= 1
+        self.ports_left[box] -= 1
+        self.link_left[box] -= need.traffic_kbit
+        if box:
+            self.hub_link_left -= need.traffic_kbit
+        if need.poe_rank and injector is None:
+            self.powered_left[box] -= 1
+            self.power_left[box] -= need.power_mw
+
+    def _places(self, need: Need, powered: bool) -> Iterable[tuple[int, int]]:
+        for place, box in enumerate(self.boxes):
+            if self._link_room(place) < need.traffic_kbit:
+                continue
+            if not self.ports_left[place] or (need.large_frames and not box.model.large_frames):
+                continue
+            if powered and (not self.powered_left[place] or self.power_left[place] < need.power_mw):
+                continue
+            for group, port in enumerate(box.ports):
+                strong = not powered or port.poe_rank >= need.poe_rank
+                if strong and self.free[place][group] and port.speed_mbit >= need.speed_mbit:
+                    yield place, group
+
+    def _link_room(self, place: int) -> int:
+        return min(self.link_left[place], self.hub_link_left) if place else UNLIMITED
+
+    def _worth(self, place: tuple[int, int], powered: bool) -> tuple[int, ...]:
+        """The least capable port first; then the box with most watts, or with most room on its link."""
+        box, group = place
+        port = self.boxes[box].ports[group]
+        if not powered:
+            return port.poe_rank, port.speed_mbit, -self._link_room(box), box
+        return port.poe_rank, port.speed_mbit, self.power_left[box] if self.tight else -self.power_left[box], box
+
+    def _frames_pass(self) -> bool:
+        asking = {box for (need, box, _, _), _ in self.seats.items() if self.problem.needs[need][0].large_frames}
+        return len(asking) < 2 or self.boxes[self.hub].model.large_frames
+
+    def _sockets_suffice(self) -> bool:
+        injectors = sum(count for (_, _, _, injector), count in self.seats.items() if injector)
+        problem = self.problem
+        if problem.ups_outlets is not None and len(self.boxes) + injectors > problem.ups_outlets:
+            return False
+        return sum(box.model.sockets for box in self.boxes) + injectors <= problem.sockets
