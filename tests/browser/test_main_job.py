@@ -189,7 +189,7 @@ def test_when_nothing_fits_the_limit_in_the_way_is_named(page, house, projects):
     page.keyboard.press("Enter")
     page.keyboard.press("Escape")
     expect(page.get_by_role("heading", name="Nothing fits")).to_be_visible()
-    expect(page.get_by_text("More sockets would do: 1 are there.")).to_be_visible()
+    expect(page.get_by_text("More sockets would do; the closet has 1.")).to_be_visible()
 
 
 def test_a_pit_opens_into_drops_formula_and_source(page, house):

@@ -62,9 +62,9 @@ def random_problem(seed):
         modules.append(ModuleType(30 + number, model, model.price_minor, None))
     pins = {f"switch-{rng.choice([10, 11])}": 1} if rng.random() < 0.2 else {}
     return Problem(
-        needs=tuple(sorted(needs.items(), reverse=True)), routers=routers, switches=switches, injectors=tuple(injectors),
-        modules=tuple(modules), pins=pins, units=rng.choice([2, 3, 3]), load_g=3000, sockets=rng.randint(3, 6), ups_outlets=None,
-        chain_allowed=rng.random() < 0.3, margin_percent=margin,
+        needs=tuple(sorted(needs.items(), reverse=True)), routers=routers, switches=switches, pins=pins,
+        injectors=tuple(injectors), modules=tuple(modules), units=rng.choice([2, 3, 3]), load_g=3000,
+        sockets=rng.randint(3, 6), ups_outlets=None, chain_allowed=rng.random() < 0.3, margin_percent=margin,
     )  # fmt: skip
 
 

@@ -254,11 +254,11 @@ def _relaxations(
     )
     yield "depth", f"More depth would do: the housing has {closet.depth_mm} mm.", changed(depth_mm=1500)
     yield "load", f"More load would do: the housing bears {closet.load_kg:g} kg.", changed(load_kg=2000.0)
-    yield "sockets", f"More sockets would do: {closet.sockets} are there.", changed(sockets=60)
+    yield "sockets", f"More sockets would do; the closet has {closet.sockets}.", changed(sockets=60)
     if closet.ups_outlets is not None:
         yield (
             "battery outlets",
-            f"More battery outlets would do: {closet.ups_outlets} are there.",
+            f"More battery outlets would do; the closet has {closet.ups_outlets}.",
             changed(ups_outlets=None),
         )
     for stance in project.stances:

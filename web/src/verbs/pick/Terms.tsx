@@ -64,7 +64,7 @@ export function Terms() {
         />
         <small>{w.treeWhy}</small>
       </Term>
-      <Term text={`${w.housing[closet.housing]}, ${closet.units} U, ${closet.sockets} sockets`} label={w.closet}>
+      <Term text={`${w.housing[closet.housing]}, ${closet.units} U, ${words.pick.sockets(closet.sockets)}`} label={w.closet}>
         <ClosetTerms />
       </Term>
       <Term

@@ -1,0 +1,84 @@
+"""Edits: everything that can change a project, each a value with a pure effect.
+
+To add one: a class with a ``type``, an ``apply`` and a ``told`` sentence in ``listing`` or ``terms``, and its name in
+``Edit``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Annotated, Any
+
+from pydantic import Field, ValidationError
+
+from ..errors import InvalidInput
+from ..project import Project
+from .listing import (
+    AddDrops,
+    AddRooms,
+    ChangeDrops,
+    ChangeRoom,
+    DropChanges,
+    NewRoom,
+    RemoveDrops,
+    RemoveRoom,
+    RoomChanges,
+    SetTally,
+)
+from .terms import (
+    AddAddition,
+    ChangeCloset,
+    ChangeSettings,
+    ClosetChanges,
+    Hold,
+    RemoveAddition,
+    RemoveLine,
+    Rename,
+    SetGrowth,
+    SetLine,
+    SetStance,
+    SettingsChanges,
+)
+
+__all__ = [
+    "AddAddition", "AddDrops", "AddRooms", "ChangeCloset", "ChangeDrops", "ChangeRoom", "ChangeSettings",
+    "ClosetChanges", "DropChanges", "Edit", "Hold", "NewRoom", "RemoveAddition", "RemoveDrops", "RemoveLine",
+    "RemoveRoom", "Rename", "RoomChanges", "SetGrowth", "SetLine", "SetStance", "SetTally", "SettingsChanges",
+    "apply_edits", "as_sent", "plain_sentence",
+]  # fmt: skip
+
+Edit = Annotated[
+    Rename | ChangeSettings | ChangeCloset | AddRooms | ChangeRoom | RemoveRoom | AddDrops | SetTally | ChangeDrops
+    | RemoveDrops | SetLine | RemoveLine | AddAddition | RemoveAddition | SetGrowth | SetStance | Hold,
+    Field(discriminator="type"),
+]  # fmt: skip
+
+
+def as_sent(edit: Edit) -> dict[str, Any]:
+    """An edit as it is sent and journalled: only the fields that are set, for unset ones mean *leave it*."""
+    return {"type": edit.type, **edit.model_dump(mode="json", exclude_unset=True)}
+
+
+def apply_edits(project: Project, edits: Sequence[Edit]) -> Project:
+    """The project after a list of edits, all or nothing.
+
+    Raises NotFound for something that is not there, InvalidInput for a value out of range.
+    """
+    try:
+        for edit in edits:
+            project = edit.apply(project)
+        return Project.model_validate(project.model_dump())
+    except ValidationError as error:
+        raise InvalidInput(plain_sentence(error)) from error
+
+
+def plain_sentence(error: ValidationError) -> str:
+    """The first complaint of a validation, as one sentence with its place."""
+    first = error.errors(include_url=False, include_context=False)[0]
+    place = ""
+    for step in first["loc"]:
+        place += f"[{step}]" if isinstance(step, int) else f".{step}" if place else str(step)
+    message = first["msg"].removeprefix("Value error, ")
+    value = first.get("input")
+    shown = f" (it is {value!r})" if isinstance(value, int | float | str) and len(str(value)) < 60 else ""
+    return f"{place}: {message}{shown}." if place else f"{message}."
