@@ -1,0 +1,93 @@
+"""Small things to build cases from: boxes, injectors, modules, problems."""
+
+from baugrund.core.catalogue import Catalogue, Injector, Module, PortGroup, Router, SlotGroup, Switch
+from baugrund.core.demand import Need
+from baugrund.core.pick.problem import InjectorType, ModuleType, Problem, box_type, mains_mw
+from baugrund.core.standards.poe_classes import rank
+
+DESK = Need(0, 1000, 0, 12_500)
+CAMERA = Need(3, 100, 8_000, 6_000)
+ACCESS_POINT = Need(4, 1000, 17_000, 150_000)
+
+
+def ports(count, speed=1000, poe=None):
+    return PortGroup(count=count, speed_mbit=speed, poe_class=poe)
+
+
+def model(kind, key, *groups, price=100, watts=0.0, **more):
+    shared = {
+        "key": key,
+        "name": key.replace("-", " "),
+        "price_minor": price,
+        "own_draw_w": 5,
+        "form": "rack",
+        "depth_mm": 200,
+        "mass_kg": 1,
+        "fanless": True,
+        "managed": True,
+        "large_frames": True,
+        "ports": groups,
+        "poe_budget_w": watts,
+    } | more
+    if kind == "router":
+        return Router(**({"wan_mbit": (1000,), "throughput_mbit": 1000} | shared))
+    return Switch(**shared)
+
+
+def router(key, *groups, **more):
+    return model("router", key, *groups, **more)
+
+
+def switch(key, *groups, **more):
+    return model("switch", key, *groups, **more)
+
+
+def slots(count, speed=10_000):
+    return (SlotGroup(count=count, speed_mbit=speed),)
+
+
+def injector(key, poe_class, price=50, speed=1000, own=1.0):
+    return Injector(
+        key=key, name=key, price_minor=price, own_draw_w=own, poe_class=poe_class, speed_mbit=speed
+    )  # fmt: skip
+
+
+def module(key, medium="fibre-multimode", speed=10_000, price=30):
+    return Module(key=key, name=key, price_minor=price, medium=medium, speed_mbit=speed, reach_m=100)
+
+
+def catalogue(*models):
+    return Catalogue(name="Small", currency="EUR", priced_on="2026-01-01", models=models)
+
+
+def problem(models, needs, **terms):
+    """A problem over these models, each to be had in any number; ``needs`` maps a need to how many drops ask for it."""
+    margin = terms.pop("margin_percent", 0.0)
+    owned = terms.pop("owned", {})
+    kinds = {Router: [], Switch: [], Injector: [], Module: []}
+    for index, one in enumerate(models):
+        offers = [(0, owned[one.key])] if one.key in owned else []
+        for price, most in [*offers, (one.price_minor, None)]:
+            if isinstance(one, Injector):
+                own = mains_mw(one.own_draw_mw, one.efficiency_percent)
+                made = InjectorType(index, one, price, most, rank(one.poe_class), own)
+            elif isinstance(one, Module):
+                made = ModuleType(index, one, price, most)
+            else:
+                made = box_type(one, index, price, most, margin)
+            kinds[type(one)].append(made)
+    given = {"pins": {}, "units": 20, "load_g": 100_000, "sockets": 12, "ups_outlets": None, "chain_allowed": False}
+    return Problem(
+        needs=tuple(sorted(needs.items(), reverse=True)),
+        routers=tuple(kinds[Router]),
+        switches=tuple(kinds[Switch]),
+        injectors=tuple(kinds[Injector]),
+        modules=tuple(kinds[Module]),
+        margin_percent=margin,
+        **(given | terms),
+    )
+
+
+def names(found):
+    """Keys of the boxes of a pick, router first."""
+    return None if found is None else [box.model.key for box in found.seating.boxes]
