@@ -3,6 +3,7 @@
 import json
 import threading
 
+import psycopg
 import pytest
 import schemathesis
 from fastapi.testclient import TestClient
@@ -123,12 +124,11 @@ def test_the_quick_line_marks_the_word_that_it_does_not_know(http, house):
     assert "blorp" in heard["complaint"]
 
 
-def test_others_hear_of_an_edit(http, house, app, database):
+def test_others_hear_of_an_edit(http, house, database_url):
     heard = []
 
     def listen():
-        with database.connection() as connection:
-            connection.autocommit = True
+        with psycopg.connect(database_url, autocommit=True) as connection:
             connection.execute("LISTEN baugrund_edits")
             ready.set()
             heard.extend(json.loads(n.payload) for n in connection.notifies(timeout=10, stop_after=1))
@@ -170,3 +170,84 @@ def test_no_input_makes_the_server_stumble(app, http, house):
             assert answer.status_code < 500, (case.method, case.path, answer.text)
 
         never_5xx()
+
+
+def test_a_new_project_starts_empty_and_asks_for_drops(http):
+    number = http.post("/api/projects", json={"name": "Fresh", "start_year": 2030}).json()["id"]
+    state = http.get(f"/api/projects/{number}/state").json()
+    assert state["project"]["settings"]["start_year"] == 2030
+    assert (state["balance"]["capacities"], state["balance"]["findings"]) == ([], [])
+    assert (state["undo"], state["redo"]) == (None, None)
+    found = http.get(f"/api/projects/{number}/picks/least_price").json()
+    assert len(found["answer"]["boxes"]) == 1, "a router alone bears nothing"
+    assert http.get(f"/api/projects/{number}/capacities/ports").status_code == 200
+    assert http.delete(f"/api/projects/{number}").status_code == 204
+    assert http.get(f"/api/projects/{number}").status_code == 404
+
+
+def test_the_parts_list_is_had_as_csv(http, house):
+    parts = http.get(f"/api/projects/{house}/picks/least_price/parts.csv")
+    assert parts.headers["content-type"].startswith("text/csv")
+    answer = http.get(f"/api/projects/{house}/picks/least_price").json()["answer"]
+    assert f"Total,,,,{answer['price_minor'] / 100:.2f},EUR" in parts.text
+
+
+def test_a_pick_is_found_once_for_a_revision(http, house, monkeypatch):
+    from baugrund.api import picks
+
+    first = http.get(f"/api/projects/{house}/picks/least_price").json()
+    monkeypatch.setattr(picks, "pick", lambda *_: pytest.fail("found again"))
+    assert http.get(f"/api/projects/{house}/picks/least_price").json() == first
+
+
+def test_a_following_ground_takes_the_boxes_of_the_last_pick_and_held_ones_stay(http, house):
+    answer = http.get(f"/api/projects/{house}/picks/least_price").json()["answer"]
+    models = {part["model"]: part["quantity"] for part in answer["parts"]}
+    assert edit(http, house, 0, {"type": "hold", "models": models}).json()["balance"]["held"] is True
+    dearer = {"type": "set_stance", "model": answer["boxes"][1]["model"], "excluded": True}
+    after = edit(http, house, 1, dearer).json()["balance"]
+    assert after["boxes"] == [box["name"] for box in answer["boxes"]]
+
+
+def test_nothing_fits_answers_with_what_to_relax(http, house):
+    closet = {"type": "change_closet", "id": 1, "changes": {"sockets": 1}}
+    assert edit(http, house, 0, closet).status_code == 200
+    found = http.get(f"/api/projects/{house}/picks/least_price").json()
+    assert found["answer"] is None
+    assert [limit["limit"] for limit in found["relax"]] == ["sockets"]
+    assert http.get(f"/api/projects/{house}/picks/least_price/reasons").status_code == 404
+
+
+def test_undo_with_nothing_to_undo_is_told(http, house):
+    answer = http.post(f"/api/projects/{house}/undo")
+    assert (answer.status_code, answer.json()["detail"]) == (409, "There is nothing to undo.")
+
+
+def test_history_and_kinds_and_starters(http, house):
+    edit(http, house, 0, {"type": "rename", "name": "N", "site": ""})
+    assert [line["told"] for line in http.get(f"/api/projects/{house}/history").json()] == ["rename the project to N"]
+    assert len(http.get("/api/kinds").json()) == 14
+    starters = http.get("/api/room-starters").json()
+    assert [starter["name"] for starter in starters] == ["House", "Office", "Shop", "Workshop"]
+    for starter in starters:
+        assert edit(http, house, 99, {"type": "add_rooms", "rooms": starter["rooms"]}).status_code == 200
+
+
+@pytest.mark.parametrize("account", ["x" * 61, "a\tb", "<b>"])
+def test_an_account_has_a_plain_name(http, house, account):
+    answer = http.post(f"/api/projects/{house}/undo", headers={"X-Account": account})
+    assert answer.status_code == 422
+
+
+def test_ten_thousand_drops_are_taken_and_edited(http):
+    drop = {"room_id": 2, "closet_id": 1, "kind": "jack", "speed_mbit": 1000}
+    project = {
+        "name": "Big", "settings": {"start_year": 2026}, "next_id": 20_001, "closets": [{"id": 1, "name": "C"}],
+        "rooms": [{"id": 2, "name": "R"}], "drops": [{"id": 3 + n, **drop} for n in range(10_000)],
+    }  # fmt: skip
+    content = json.dumps({"format": "baugrund-project", "version": 1, "project": project})
+    number = http.post("/api/projects/import", content=content).json()["id"]
+    change = {"type": "change_drops", "ids": [3], "changes": {"label": "first"}}
+    assert edit(http, number, 0, change).json()["balance"]["live"] == 10_000
+    over = edit(http, number, 1, {"type": "add_drops", "room": 2, "kind": "jack", "count": 1, "changes": {}})
+    assert (over.status_code, "10000" in over.json()["detail"]) == (422, True)

@@ -5,21 +5,33 @@ A box is one of the problem's types; only the data classes are shared with the s
 
 from __future__ import annotations
 
+import itertools
 import math
 from fractions import Fraction
 from itertools import combinations_with_replacement, product
 
 
+class TooLarge(Exception):
+    """More seats to try than there is time for."""
+
+
+VISITS_MOST = 120_000
+
+
 def every_pick(problem, most_boxes):
-    """Yield (price, boxes, own mains, mains, room) of every feasible pick of up to ``most_boxes`` boxes."""
-    drops = [need for need, count in problem.needs for _ in range(count)]
+    """Yield (price, boxes, own mains, mains, room) of every feasible pick of up to ``most_boxes`` boxes.
+
+    Raises TooLarge when that is too much to try.
+    """
+    visits = itertools.count()
+    drops = [need for need, many in problem.needs for _ in range(many)]
     for router in problem.routers:
         for size in range(most_boxes):
             for switches in combinations_with_replacement(problem.switches, size):
                 boxes = [router, *switches]
                 if _housed(problem, boxes):
                     for links in _trees(problem, boxes):
-                        yield from _seatings(problem, boxes, links, drops)
+                        yield from _seatings(problem, boxes, links, drops, visits)
 
 
 def _housed(problem, boxes):
@@ -75,7 +87,7 @@ def _trees(problem, boxes):
             yield edges, links
 
 
-def _seatings(problem, boxes, tree, drops):
+def _seatings(problem, boxes, tree, drops, visits):
     edges, links = tree
     free = {}
     for place, box in enumerate(boxes):
@@ -92,6 +104,8 @@ def _seatings(problem, boxes, tree, drops):
     chosen = []
 
     def seat(number):
+        if next(visits) > VISITS_MOST:
+            raise TooLarge
         if number == len(drops):
             if _flows(boxes, edges, links, chosen) and _frames(boxes, edges, chosen):
                 yield _figures(problem, boxes, links, chosen)

@@ -9,7 +9,7 @@ from baugrund.core.demand import Need
 from baugrund.core.pick.best import fewest_boxes, least_power, least_price, most_room
 from baugrund.core.pick.problem import InjectorType, ModuleType, Problem, box_type, mains_mw
 
-from .brute_force import every_pick
+from .brute_force import TooLarge, every_pick
 
 CASES = 320
 
@@ -78,10 +78,14 @@ def find_best(problem):
 
 @pytest.mark.parametrize("block", range(8))
 def test_every_kind_of_best_equals_brute_force(block):
-    solvable = 0
+    judged, solvable = 0, 0
     for seed in range(block * CASES // 8, (block + 1) * CASES // 8):
         problem = random_problem(seed)
-        picks = list(every_pick(problem, 3))
+        try:
+            picks = list(every_pick(problem, 3))
+        except TooLarge:
+            continue
+        judged += 1
         found = find_best(problem)
         if not picks:
             assert not found, seed
@@ -99,4 +103,6 @@ def test_every_kind_of_best_equals_brute_force(block):
         affordable = [p for p in picks if p[0] * 2 <= least[0] * 3]
         room, price = max((p[4], -p[0]) for p in affordable)
         assert (roomy.room(problem.margin_percent), roomy.price_minor) == (room, -price), seed
-    assert solvable > 15
+    # over all blocks: some 290 cases, 180 of them with a pick
+    assert judged >= 32
+    assert solvable >= 17

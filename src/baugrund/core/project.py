@@ -194,6 +194,11 @@ class Project(Fact):
             raise ValueError(f"next_id is {self.next_id}, but {highest} is already given")
         return self
 
+    def changed(self, **values: object) -> Project:
+        """A copy with some values replaced, not checked again, and nothing kept that was computed from the old ones."""
+        kept = {name: getattr(self, name) for name in type(self).model_fields}
+        return type(self).model_construct(**{**kept, **values})
+
     @property
     def closet(self) -> Closet:
         return self.closets[0]

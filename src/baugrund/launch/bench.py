@@ -105,7 +105,7 @@ def _at_a_hundred(project: Project) -> Project:
     here = sum((drop.room_id, drop.kind) == (room.id, "jack") for drop in project.drops)
     grown = apply_edits(project, [SetTally(room_id=room.id, kind="jack", count=here + more)])
     closet = project.closet.model_copy(update={"sockets": 6})
-    return grown.model_copy(update={"closets": (closet,)})
+    return grown.changed(closets=(closet,))
 
 
 def _front_end(assets: Path) -> None:

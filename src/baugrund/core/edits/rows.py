@@ -19,7 +19,7 @@ class Changes(Fact):
 
 def replaced(project: Project, **values: object) -> Project:
     """A copy with some values replaced; ``apply_edits`` checks the result once at the end."""
-    return project.model_copy(update=values)
+    return project.changed(**values)
 
 
 Numbered = TypeVar("Numbered", Closet, Room, Drop, InternetLine, Addition)

@@ -208,11 +208,11 @@ def _relaxations(
     project: Project, catalogue: Catalogue, needs: Sequence[Need]
 ) -> Iterator[tuple[str, str, Callable[[], Problem]]]:
     def changed(**closet: object) -> Callable[[], Problem]:
-        other = project.model_copy(update={"closets": (project.closet.model_copy(update=closet),)})
+        other = project.changed(closets=(project.closet.model_copy(update=closet),))
         return lambda: build(other, needs, catalogue)
 
     def settings(**values: object) -> Callable[[], Problem]:
-        other = project.model_copy(update={"settings": project.settings.model_copy(update=values)})
+        other = project.changed(settings=project.settings.model_copy(update=values))
         return lambda: build(other, needs, catalogue)
 
     closet = project.closet
@@ -221,7 +221,7 @@ def _relaxations(
         yield (
             "lines",
             "No router that may stand here takes the internet lines.",
-            lambda: build(project.model_copy(update={"lines": ()}), needs, catalogue),
+            lambda: build(project.changed(lines=()), needs, catalogue),
         )
     if project.settings.separate_networks:
         yield (
@@ -264,7 +264,7 @@ def _relaxations(
     for stance in project.stances:
         model = catalogue.get(stance.model)
         name = model.name if model else stance.model
-        without = project.model_copy(update={"stances": tuple(s for s in project.stances if s is not stance)})
+        without = project.changed(stances=tuple(s for s in project.stances if s is not stance))
         if stance.pinned:
             yield (
                 f"pin {stance.model}",
@@ -295,13 +295,15 @@ def _unreachable_needs(
     """Needs that no port and no injector of any model that may stand here can meet."""
     problem = build(project, needs, catalogue)
     boxes = (*problem.routers, *problem.switches)
-    for need in sorted(set(needs), reverse=True):
-        ports = [port for box in boxes for port in box.ports if port.speed_mbit >= need.speed_mbit]
-        direct = any(port.poe_rank >= need.poe_rank for port in ports)
-        if direct or (ports and any(injector.serves(need) for injector in problem.injectors)):
+    able = [port for box in boxes for port in box.ports]
+    for poe_rank, mbit in sorted({(need.poe_rank, need.speed_mbit) for need in needs}, reverse=True):
+        fast = [port for port in able if port.speed_mbit >= mbit]
+        if any(port.poe_rank >= poe_rank for port in fast):
             continue
-        asked = f"class {need.poe_rank} at {speed(need.speed_mbit)}" if need.poe_rank else speed(need.speed_mbit)
-        rest = [other for other in needs if other != need]
+        if fast and any(i.poe_rank >= poe_rank and i.model.speed_mbit >= mbit for i in problem.injectors):
+            continue
+        asked = f"class {poe_rank} at {speed(mbit)}" if poe_rank else speed(mbit)
+        rest = [need for need in needs if (need.poe_rank, need.speed_mbit) != (poe_rank, mbit)]
         yield (
             f"need {asked}",
             f"No model that may stand here gives {asked} on a port; "

@@ -1,0 +1,83 @@
+"""The catalogue: what ships is spread as the market is; impossible lines are refused."""
+
+import json
+from fractions import Fraction
+
+import pytest
+from pydantic import ValidationError
+
+from baugrund.core.errors import InvalidInput
+from baugrund.core.pick.problem import box_type
+from baugrund.exchange.catalogue_file import read_catalogue
+
+from .small import catalogue as small
+from .small import ports, router, switch
+
+
+def test_the_shipped_catalogue_is_spread_as_the_market_is(catalogue):
+    assert 60 <= len(catalogue.models) <= 80
+    switches = [s for s in catalogue.switches if "slot switch" not in s.name]
+    assert {min(s.port_count for s in switches), max(s.port_count for s in switches)} == {5, 48}
+    budgets = sorted(s.poe_budget_w for s in switches if s.poe_budget_w)
+    assert (budgets[0], budgets[-1]) == (45, 740)
+    for chosen in (lambda s: not s.powered_count, lambda s: 0 < s.powered_count < s.port_count,
+                   lambda s: s.powered_count == s.port_count, lambda s: s.managed, lambda s: not s.managed,
+                   lambda s: s.fanless, lambda s: not s.fanless, lambda s: s.form == "shelf",
+                   lambda s: s.form == "rack"):  # fmt: skip
+        assert sum(map(chosen, switches)) >= 5
+    speeds = {group.speed_mbit for s in switches for group in s.ports}
+    assert {1000, 2500, 10_000} <= speeds
+    caps = {group.poe_class for s in switches for group in s.ports}
+    assert {None, 3, 4, 6, 8} <= caps
+    routers = catalogue.routers
+    assert any(r.powered_count for r in routers)
+    assert any(r.recorder_cameras for r in routers)
+    assert any(len(r.wan_mbit) > 1 for r in routers)
+    assert len(catalogue.injectors) >= 4
+    assert {m.medium for m in catalogue.modules} == {"copper", "fibre-multimode", "fibre-singlemode"}
+
+
+def test_models_are_named_by_what_they_are(catalogue):
+    for model in catalogue.switches:
+        assert f"{model.port_count}-port" in model.name or "slot" in model.name
+        if model.poe_budget_w:
+            assert f"{model.poe_budget_w:g} W" in model.name
+
+
+@pytest.mark.parametrize(
+    ("wrong", "said"),
+    [
+        (lambda: switch("s", ports(4, poe=4), watts=0), "4 powered ports but a PoE budget of 0 W"),
+        (lambda: switch("s", ports(4), watts=30), "a PoE budget of 30 W but no powered port"),
+        (lambda: switch("s", ports(4), price=-1), "price_minor"),
+        (lambda: switch("s", ports(4, poe=9), watts=9), "poe_class"),
+        (lambda: switch("s", ports(0)), "count"),
+        (lambda: switch("s", ports(4, speed=300)), "speed_mbit"),
+        (lambda: switch("s", ports(4), efficiency_percent=101), "efficiency_percent"),
+        (lambda: router("r", ports(4), wan_mbit=()), "wan_mbit"),
+        (lambda: small(switch("s", ports(4)), switch("s", ports(5))), "two models have the key 's'"),
+        (lambda: switch("S s", ports(4)), "key"),
+    ],
+)
+def test_impossible_lines_are_refused(wrong, said):
+    with pytest.raises(ValidationError, match=said):
+        wrong()
+
+
+def test_a_bad_catalogue_file_names_file_and_place(tmp_path, catalogue):
+    data = json.loads(catalogue.model_dump_json())
+    data["models"][3]["price_minor"] = -5
+    file = tmp_path / "prices.json"
+    file.write_text(json.dumps(data))
+    with pytest.raises(InvalidInput, match=r"prices.json: models\[3\].router.price_minor"):
+        read_catalogue(file)
+
+
+@pytest.mark.parametrize(
+    ("headroom", "strict", "limits"),
+    [(Fraction(0), False, (10, 8, 50_000)), (Fraction(1, 4), False, (7, 6, 37_500)), (Fraction(1, 4), True, (7, 5, 37_499)),
+     (Fraction(1), False, (0, 0, 0))],
+)  # fmt: skip
+def test_head_room_lowers_every_limit(headroom, strict, limits):
+    box = box_type(switch("s", ports(2), ports(8, poe=4), watts=60), 0, 1, None, 20.0, headroom, strict)
+    assert (box.ports_most, box.powered_most, box.power_most_mw) == limits
