@@ -6,12 +6,15 @@ import time
 
 import pytest
 import uvicorn
+from playwright.sync_api import expect
 
 from baugrund.api.app import create_app
 
 from ..conftest import ROOT
 
 CHROMIUM = "/usr/bin/chromium"
+
+expect.set_options(timeout=20_000)
 
 
 @pytest.fixture(scope="session")

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { Button, Dialog, DialogTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
+import { useShown } from "./useShown";
 
 /** A word that acts: underlined, no box around it. */
 export const Word = styled(Button)`
@@ -64,18 +65,14 @@ export function OneOf<Key extends string>(props: {
   name: string;
   value: Key;
   options: readonly { key: Key; text: string; why?: string }[];
-  onChange: (key: Key) => void;
+  onChange: (key: Key) => Promise<boolean>;
 }) {
+  const [shown, choose] = useShown(props.value, props.onChange);
   return (
     <Choices>
       {props.options.map((option) => (
         <label key={option.key}>
-          <input
-            type="radio"
-            name={props.name}
-            checked={option.key === props.value}
-            onChange={() => props.onChange(option.key)}
-          />
+          <input type="radio" name={props.name} checked={option.key === shown} onChange={() => choose(option.key)} />
           <span>
             {option.text}
             {option.why && <small>{option.why}</small>}
@@ -83,6 +80,19 @@ export function OneOf<Key extends string>(props: {
         </label>
       ))}
     </Choices>
+  );
+}
+
+/** Yes or no. */
+export function Tick(props: { label?: string; value: boolean; set: (value: boolean) => Promise<boolean> }) {
+  const [shown, choose] = useShown(props.value, props.set);
+  return (
+    <input
+      type="checkbox"
+      aria-label={props.label}
+      checked={shown}
+      onChange={(event) => choose(event.target.checked)}
+    />
   );
 }
 

@@ -21,9 +21,9 @@ export function AnswerColumn(props: { aim: Aim; query: UseQueryResult<PickFor>; 
   const same = aim !== "least_price" && answer && props.cheapest && sameBoxes(answer, props.cheapest);
   return (
     <Column data-stands={stands || undefined} aria-label={words.aims[aim]}>
-      <h3>
+      <h2>
         <b>{LETTERS[aim]}</b> {words.aims[aim]}
-      </h3>
+      </h2>
       {!answer ? (
         <p className="working" role="status">
           {query.error ? query.error.message : w.working(words.aims[aim])}
@@ -117,7 +117,7 @@ function sameBoxes(a: Answer, b: Answer): boolean {
 const Column = styled.article`
   padding: 10px 16px 12px; border-top: 5px solid transparent; display: flex; flex-direction: column; gap: 5px; min-width: 0;
   &[data-stands] { background: var(--sheet); border-top-color: var(--clay); }
-  h3 { font-weight: 400; font-size: 13.5px; b { font: 700 18px var(--voice); margin-right: 6px; } }
+  h2 { font-weight: 400; font-size: 13.5px; b { font: 700 18px var(--voice); margin-right: 6px; } }
   .price strong { font: 650 26px/1.15 var(--voice); }
   .price span { color: var(--faint); white-space: nowrap; }
   .working { color: var(--slate); padding: 8px 0 120px; }

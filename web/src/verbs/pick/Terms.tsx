@@ -3,7 +3,7 @@ import styled from "styled-components";
 import type { ClosetChanges, SettingsChanges } from "../../api/client";
 import { useWork } from "../../api/work";
 import { figure, money } from "../../kit/figures";
-import { Field, Labelled, OneOf, Term, Word } from "../../kit/parts";
+import { Field, Labelled, OneOf, Term, Tick, Word } from "../../kit/parts";
 import { words } from "../../words";
 
 const w = words.terms;
@@ -64,7 +64,10 @@ export function Terms() {
         />
         <small>{w.treeWhy}</small>
       </Term>
-      <Term text={`${w.housing[closet.housing]}, ${closet.units} U, ${words.pick.sockets(closet.sockets)}`} label={w.closet}>
+      <Term
+        text={`${w.housing[closet.housing]}, ${closet.units} U, ${words.pick.sockets(closet.sockets)}`}
+        label={w.closet}
+      >
         <ClosetTerms />
       </Term>
       <Term
@@ -103,11 +106,7 @@ function ClosetTerms() {
       />
       <Labelled>
         {w.living}
-        <input
-          type="checkbox"
-          checked={closet.living_space}
-          onChange={(event) => set({ living_space: event.target.checked })}
-        />
+        <Tick value={closet.living_space} set={(living_space) => set({ living_space })} />
       </Labelled>
       <NumberLine label={w.units} value={closet.units} most={60} set={(units) => set({ units: units ?? 1 })} />
       <NumberLine label={w.depth} value={closet.depth_mm} most={1500} set={(mm) => set({ depth_mm: mm ?? 50 })} />
@@ -213,11 +212,7 @@ function Lines() {
           <NumberLine label={w.up} value={line.up_mbit} most={100_000} set={(v) => set(line, { up_mbit: v ?? 1 })} />
           <Labelled>
             {w.standby}
-            <input
-              type="checkbox"
-              checked={line.standby}
-              onChange={(event) => set(line, { standby: event.target.checked })}
-            />
+            <Tick value={line.standby} set={(standby) => set(line, { standby })} />
           </Labelled>
           <Word onPress={() => edit({ type: "remove_line", id: line.id })}>{w.remove}</Word>
         </fieldset>
@@ -241,14 +236,19 @@ function Lines() {
 }
 
 /** A number that is kept on leaving the field or on Enter; what cannot be one is marked and not sent. */
-function NumberLine(props: { label: string; value: number | null; most: number; set: (value: number | null) => void }) {
+function NumberLine(props: {
+  label: string;
+  value: number | null;
+  most: number;
+  set: (value: number | null) => Promise<boolean>;
+}) {
   const shown = props.value === null ? "" : String(props.value);
   const [text, setText] = useState(shown);
   useEffect(() => setText(shown), [shown]);
   const value = text.trim() === "" ? null : Number(text.replace(",", "."));
   const odd = value !== null && !(Number.isFinite(value) && value >= 0 && value <= props.most);
-  const commit = () => {
-    if (!odd && text.trim() !== shown) props.set(value);
+  const commit = async () => {
+    if (!odd && text.trim() !== shown && !(await props.set(value))) setText(shown);
   };
   return (
     <Labelled>

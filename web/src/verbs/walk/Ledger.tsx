@@ -4,7 +4,8 @@ import styled from "styled-components";
 import type { Drop, DropChanges } from "../../api/client";
 import { useWork } from "../../api/work";
 import { figure, speed } from "../../kit/figures";
-import { Heading, Word } from "../../kit/parts";
+import { Heading, Tick, Word } from "../../kit/parts";
+import { useShown } from "../../kit/useShown";
 import { words } from "../../words";
 
 const w = words.ledger;
@@ -51,7 +52,7 @@ export function Ledger() {
   const together = [...ticked].filter((id) => here.has(id));
   const change = (drop: Drop, changes: DropChanges) => {
     const ids = together.length > 1 && ticked.has(drop.id) ? together : [drop.id];
-    edit({ type: "change_drops", ids, changes });
+    return edit({ type: "change_drops", ids, changes });
   };
   const tick = (id: number) =>
     setTicked((now) => {
@@ -167,12 +168,7 @@ export function Ledger() {
                     ]}
                     set={(value) => change(drop, { outdoor_jacket: value === "out" })}
                   />
-                  <input
-                    type="checkbox"
-                    aria-label={`${c.use}: ${name}`}
-                    checked={drop.in_use}
-                    onChange={(event) => change(drop, { in_use: event.target.checked })}
-                  />
+                  <Tick label={`${c.use}: ${name}`} value={drop.in_use} set={(in_use) => change(drop, { in_use })} />
                 </li>
               );
             })}
@@ -197,9 +193,12 @@ function numbered(lines: readonly Drop[]): Map<number, number> {
 }
 
 /** A text that is typed where it stands; it is kept on leaving, Esc takes it back. */
-function Text(props: { label: string; value: string; set: (value: string) => void }) {
+function Text(props: { label: string; value: string; set: (value: string) => Promise<boolean> }) {
   const [text, setText] = useState(props.value);
   useEffect(() => setText(props.value), [props.value]);
+  const commit = async () => {
+    if (text !== props.value && !(await props.set(text))) setText(props.value);
+  };
   return (
     <input
       aria-label={props.label}
@@ -207,7 +206,7 @@ function Text(props: { label: string; value: string; set: (value: string) => voi
       maxLength={200}
       title={text}
       onChange={(event) => setText(event.target.value)}
-      onBlur={() => text !== props.value && props.set(text)}
+      onBlur={commit}
       onKeyDown={(event) => {
         if (event.key === "Enter") event.currentTarget.blur();
         if (event.key === "Escape") setText(props.value);
@@ -221,18 +220,18 @@ function Amount(props: {
   value: number | null;
   usual?: number;
   powered?: boolean;
-  set: (value: number | null) => void;
+  set: (value: number | null) => Promise<boolean>;
 }) {
   const shown = props.value === null ? "" : figure(props.value);
   const [text, setText] = useState(shown);
   const [odd, setOdd] = useState(false);
   useEffect(() => setText(shown), [shown]);
-  const commit = () => {
+  const commit = async () => {
     if (text.trim() === shown) return;
     const value = text.trim() === "" ? null : Number(text.replace(",", "."));
     const wrong = value !== null && !(Number.isFinite(value) && value >= 0);
     setOdd(wrong);
-    if (!wrong) props.set(value);
+    if (!wrong && !(await props.set(value))) setText(shown);
   };
   return (
     <input
@@ -258,14 +257,15 @@ function Choice(props: {
   value: string;
   options: [string, ReactNode][];
   powered?: boolean;
-  set: (value: string) => void;
+  set: (value: string) => Promise<boolean>;
 }) {
+  const [shown, choose] = useShown(props.value, props.set);
   return (
     <select
       aria-label={props.label}
-      value={props.value}
+      value={shown}
       data-power={props.powered || undefined}
-      onChange={(event) => props.set(event.target.value)}
+      onChange={(event) => choose(event.target.value)}
     >
       {props.options.map(([key, text]) => (
         <option key={key} value={key}>
