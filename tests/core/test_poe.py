@@ -6,7 +6,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from baugrund.core.poe import feed, feed_faults, half_watts_up_mw, loop_resistance_ohm, port_watts
+from baugrund.core.pick.problem import mains_mw
+from baugrund.core.poe import (
+    bundle_rise_k,
+    feed,
+    feed_faults,
+    half_watts_up_mw,
+    loop_resistance_ohm,
+    poe_left_w,
+    port_watts,
+)
 from baugrund.core.standards.cabling import fastest_mbit
 from baugrund.core.standards.poe_classes import POE_CLASSES, rank, smallest_class_for
 
@@ -84,3 +93,44 @@ def test_speed_over_length_on_both_sides():
     assert fastest_mbit("6A", 100) == 10_000
     assert fastest_mbit("6A", 100.1) == 0
     assert fastest_mbit("5e", 50.1) == 2_500
+
+
+@pytest.mark.parametrize(("cables", "rise"), [(24, 6.3), (100, 16.4)])
+def test_worked_bundles(cables, rise):
+    # 6 mm cables at 9.38 Ω/100 m, 0.96 A per pair set, four pairs
+    assert round(bundle_rise_k(cables, 0.96, pairs=4), 1) == rise
+
+
+def test_a_bundle_on_two_pairs_stays_cooler_and_a_larger_one_gets_warmer():
+    assert bundle_rise_k(24, 0.96, pairs=2) == pytest.approx(bundle_rise_k(24, 0.96, pairs=4) / 2)
+    rises = [bundle_rise_k(cables, 0.6, pairs=4) for cables in (1, 7, 24, 48, 100)]
+    assert rises == sorted(rises)
+
+
+def test_two_supplies_and_one_lost():
+    assert poe_left_w([250, 250], 40) == 460
+    assert poe_left_w([250, 250], 40, lost=1) == 210
+    assert poe_left_w([150, 250], 40, lost=1) == 110
+    assert poe_left_w([30], 40, lost=0) == 0
+
+
+def test_mains_draw_behind_the_supply():
+    # own 30 W and 150 W of PoE at 88 %: 204.5 W
+    assert round(mains_mw(30_000 + 150_000, 88) / 1000, 1) == 204.5
+
+
+@pytest.mark.parametrize(("celsius", "factor"), [(20, 1.0), (50, 1.1179), (0, 0.9214)])
+def test_warm_copper_resists_more(celsius, factor):
+    warm = loop_resistance_ohm(100, cords_m=0, contacts=0, temperature_c=celsius)
+    assert warm == pytest.approx(9.38 * factor)
+
+
+@given(st.floats(1, 90), st.integers(1, 8))
+def test_a_longer_run_never_takes_fewer_watts_at_the_port(run_m, poe_class):
+    draw = POE_CLASSES[poe_class].device_w / 2
+    near, far = (port_watts("rated", poe_class, draw, metres) for metres in (run_m, run_m + 5))
+    assert draw <= near <= far
+
+
+def test_what_cannot_be_delivered_counts_what_the_class_reserves():
+    assert port_watts("rated", 4, 25.5, 5000) == 30.0

@@ -4,6 +4,7 @@ References
 ----------
 .. [1] IEEE Std 802.3-2022, clauses 33 and 145.
 .. [2] ANSI/TIA-568.2, DC resistance.
+.. [3] TIA TSB-184-A, temperature rise in bundles of powered cables.
 """
 
 from __future__ import annotations
@@ -118,3 +119,29 @@ def port_watts(
 def half_watts_up_mw(watts: float) -> int:
     """``watts`` rounded up to the next half watt, in milliwatts: what the pick counts with."""
     return math.ceil(watts * 2.0 - 1e-9) * 500
+
+
+AIR_W_PER_M_K = 8.0
+JACKET_W_PER_M_K = 0.2
+"""Heat given off by a bundle's surface and conducted inside it, in the shape of TIA TSB-184-A [3]_."""
+
+
+def bundle_rise_k(
+    cables: int, pair_set_a: float, *, pairs: int, cable_mm: float = 6.0, ohm_per_m: float = FIXED_OHM_PER_M
+) -> float:
+    """How much warmer the middle of a bundle of powered cables gets [K], an estimate [3]_.
+
+    ``pair_set_a`` flows per pair set [A] on ``pairs`` pairs, half of it in each conductor.  The bundle is
+    ``1.2·d·√N`` thick; it gives ``q/(8·π·D)`` off to the air and holds ``q/(4·π·0.2)`` inside.
+    """
+    conductors = 2 * pairs
+    heat_w_per_m = cables * conductors * (pair_set_a / 2.0) ** 2 * ohm_per_m
+    bundle_m = 1.2 * cable_mm / 1000.0 * math.sqrt(cables)
+    outside = heat_w_per_m / (AIR_W_PER_M_K * math.pi * bundle_m)
+    return outside + heat_w_per_m / (4.0 * math.pi * JACKET_W_PER_M_K)
+
+
+def poe_left_w(supplies_w: list[float], own_draw_w: float, lost: int = 0) -> float:
+    """Watts left for PoE of a box with several supplies when the ``lost`` strongest of them fail."""
+    surviving = sorted(supplies_w)[: len(supplies_w) - lost]
+    return max(0.0, sum(surviving) - own_draw_w)
