@@ -8,9 +8,9 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 
-from baugrund.core.errors import BaugrundError, Conflict, InvalidInput, NotFound, NothingToUndo
+from baugrund.core.errors import BaugrundError, Conflict, InvalidInput, NotFound, NothingToUndo, TookTooLong
 
-STATUS = {InvalidInput: 422, NotFound: 404, Conflict: 409, NothingToUndo: 409}
+STATUS = {InvalidInput: 422, NotFound: 404, Conflict: 409, NothingToUndo: 409, TookTooLong: 503}
 
 
 def problem(status: int, title: str, detail: str, **more: Any) -> JSONResponse:

@@ -4,7 +4,8 @@ BaugrundError
 ├── InvalidInput      what came in cannot be read or breaks a limit
 ├── NotFound          a project, drop, room or model that is not there
 ├── Conflict          somebody else changed the same field meanwhile
-└── NothingToUndo     the journal holds no edit to undo or redo
+├── NothingToUndo     the journal holds no edit to undo or redo
+└── TookTooLong       a search that neither found nor ruled out a pick in time
 """
 
 from __future__ import annotations
@@ -35,6 +36,10 @@ class NotFound(BaugrundError):
 
 class NothingToUndo(BaugrundError):
     """There is no edit to undo, or none to redo."""
+
+
+class TookTooLong(BaugrundError):
+    """A search ended without a result."""
 
 
 @dataclass(frozen=True)

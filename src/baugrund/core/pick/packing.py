@@ -12,7 +12,7 @@ from .problem import BoxType, InjectorType, LinkOption, Problem, injectors_worth
 from .relaxation import Weight
 from .seating import Link, Seat, Seating, seat_mains_mw
 
-TIME_LIMIT_S = 20.0
+TIME_LIMIT_S = 5.0
 """A set of boxes not settled by then counts as unproven, and the answer says so."""
 
 

@@ -8,6 +8,7 @@ best pick found, that pick is proven.
 from __future__ import annotations
 
 import heapq
+import time
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -16,6 +17,7 @@ from itertools import count as counting
 import numpy as np
 from numpy.typing import NDArray
 
+from ..errors import TookTooLong
 from .bounds import HELD, PRICE, Choice, LinkClass, Rows, best_from, least_mains, link_classes
 from .dominance import undominated
 from .greedy import quick_seating
@@ -28,6 +30,9 @@ from .seating import Seating
 TOLERANCE = 1e-3
 MAX_SETS = 200_000
 """Sets of boxes looked at before the search gives up proving; the answer then says so."""
+
+TIME_LIMIT_S = 20.0
+"""A search not settled by then returns its best with the bound that it reached, and says so."""
 
 Cost = tuple[int, ...]
 
@@ -52,22 +57,43 @@ def cost_of(seating: Seating, weight: Weight) -> Cost:
     return (seating.mains_mw, *shared, *order) if weight == "power" else (*shared, *order)
 
 
+@dataclass(frozen=True, eq=False)
+class Searched:
+    """What a search found, or None; ``certain``: that there is nothing better, or nothing at all, is proven."""
+
+    found: Found | None
+    certain: bool
+
+
 def least(
+    problem: Problem, weight: Weight, *, box_count: int | None = None, first_will_do: bool = False
+) -> Found | None:
+    """The least feasible pick under a weight, or None when there is none.
+
+    Raises TookTooLong when neither a pick nor that there is none was found in time.
+    """
+    searched = search(problem, weight, box_count=box_count, first_will_do=first_will_do)
+    if searched.found is None and not searched.certain:
+        raise TookTooLong(f"No pick was found within {TIME_LIMIT_S:g} s. Pins, or fewer units and sockets, shorten it.")
+    return searched.found
+
+
+def search(
     problem: Problem,
     weight: Weight,
     *,
     box_count: int | None = None,
     price_ceiling: int | None = None,
     first_will_do: bool = False,
-) -> Found | None:
-    """The least feasible pick under a weight, or None when there is none.
+) -> Searched:
+    """The least feasible pick under a weight, if there is one.
 
     ``box_count`` asks for exactly so many boxes; ``price_ceiling`` [minor] for no dearer ones;
     ``first_will_do`` stops at the first feasible pick (to see whether there is any).
     """
     pinned = _pinned(problem)
     if pinned is None:
-        return None
+        return Searched(None, True)
     routers, base = pinned
     kept = undominated(problem.switches)
     bounded = tuple(dict.fromkeys([*kept, *base]))
@@ -152,8 +178,9 @@ class _Search:
         self.seen: set[tuple[tuple[int, int], ...]] = set()
         self.unproven: list[int] = []
         self.looked = 0
+        self.ends_at = time.monotonic() + TIME_LIMIT_S
 
-    def run(self, box_count: int | None, first_will_do: bool) -> Found | None:
+    def run(self, box_count: int | None, first_will_do: bool) -> Searched:
         """Few boxes first: they are quickly gone through, and their best cuts short the search among more."""
         relaxations = [Relaxation(group, self.weight, self.base) for group in link_classes(self.problem)]
         counts = range(1 + len(self.base), self.problem.boxes_most() + 1) if box_count is None else [box_count]
@@ -164,8 +191,9 @@ class _Search:
             if self.best and first_will_do:
                 break
         if self.best is None:
-            return None
-        return Found(self.best, not self.unproven, min([self.best_cost[0], *self.unproven]))
+            return Searched(None, not self.unproven)
+        found = Found(self.best, not self.unproven, min([self.best_cost[0], *self.unproven]))
+        return Searched(found, found.proven)
 
     def _branch(self, relaxation: Relaxation, count: int) -> None:
         bound = relaxation.bound(count)
@@ -195,7 +223,7 @@ class _Search:
         while self.heap and self._may_improve(self.heap[0][0]):
             bound, _, item = heapq.heappop(self.heap)
             self.looked += 1
-            if self.looked > MAX_SETS:
+            if self.looked > MAX_SETS or time.monotonic() > self.ends_at:
                 self.unproven.append(int(bound))
                 break
             if isinstance(item, _Node):

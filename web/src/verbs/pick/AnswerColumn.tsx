@@ -99,8 +99,8 @@ function Trouble({ answer }: { answer: Answer }) {
 
 function proof(answer: Answer, currency: string): string {
   if (answer.proven) return w.proven[answer.aim];
-  const bound = answer.aim === "least_power" ? `${figure(answer.bound / 1000)} W` : money(answer.bound, currency);
-  return w.bound(bound);
+  if (answer.aim === "least_power") return w.bound(`${figure(answer.bound / 1000)} W`);
+  return w.bound(answer.aim === "fewest_boxes" ? w.boxes(answer.bound) : money(answer.bound, currency));
 }
 
 function quantities(answer: Answer): Record<string, number> {
