@@ -193,10 +193,10 @@ def test_the_parts_list_is_had_as_csv(http, house):
 
 
 def test_a_pick_is_found_once_for_a_revision(http, house, monkeypatch):
-    from baugrund.api import picks
+    from baugrund.core.plan import Picker
 
     first = http.get(f"/api/projects/{house}/picks/least_price").json()
-    monkeypatch.setattr(picks, "pick", lambda *_: pytest.fail("found again"))
+    monkeypatch.setattr(Picker, "answer", lambda *_: pytest.fail("found again"))
     assert http.get(f"/api/projects/{house}/picks/least_price").json() == first
 
 

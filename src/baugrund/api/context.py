@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections import OrderedDict
+from dataclasses import dataclass, field
+from threading import Lock
 from typing import Annotated
 
 from fastapi import Depends, Header, Request
 
 from baugrund.core.catalogue import Catalogue
-from baugrund.store.projects import Projects
+from baugrund.core.plan import Picker
+from baugrund.store.projects import Projects, Stored
+
+PICKERS_KEPT = 8
 
 
 @dataclass(frozen=True)
@@ -18,6 +23,19 @@ class Context:
     projects: Projects
     catalogue: Catalogue
     database_url: str
+    _pickers: OrderedDict[tuple[int, int], Picker] = field(default_factory=OrderedDict)
+    _lock: Lock = field(default_factory=Lock)
+
+    def picker(self, stored: Stored) -> Picker:
+        """The picker of a project as it stands; the last few are kept, for several answers ask at once."""
+        key = (stored.id, stored.revision)
+        with self._lock:
+            picker = self._pickers.get(key) or Picker(stored.project, self.catalogue)
+            self._pickers[key] = picker
+            self._pickers.move_to_end(key)
+            while len(self._pickers) > PICKERS_KEPT:
+                self._pickers.popitem(last=False)
+        return picker
 
 
 def context_of(request: Request) -> Context:

@@ -6,12 +6,11 @@ from fastapi import APIRouter, Response
 
 from baugrund.core.bearing import Opened, ground, opened
 from baugrund.core.catalogue import Catalogue
-from baugrund.core.demand import demand
 from baugrund.core.errors import NotFound
 from baugrund.core.facts import Fact
 from baugrund.core.pick.answers import Answer
-from baugrund.core.pick.reasons import Relaxed, WhyNot, forced
-from baugrund.core.plan import pick, reasons, standing_boxes
+from baugrund.core.pick.reasons import Relaxed, WhyNot
+from baugrund.core.plan import standing_boxes
 from baugrund.core.project import Aim
 from baugrund.exchange.bill_of_materials import write_bill
 from baugrund.store.projects import Stored
@@ -42,11 +41,12 @@ def answer_for(works: Context, stored: Stored, aim: Aim) -> tuple[Answer | None,
     last = works.projects.last_pick(stored.id, aim)
     if last and last[0] == stored.revision:
         return last[1], ()
-    picks = pick(stored.project, works.catalogue, (aim,))
-    if not picks.answers:
-        return None, picks.relax
-    works.projects.keep_pick(stored.id, stored.revision, picks.answers[0])
-    return picks.answers[0], ()
+    picker = works.picker(stored)
+    answer = picker.answer(aim)
+    if answer is None:
+        return None, picker.relax()
+    works.projects.keep_pick(stored.id, stored.revision, answer)
+    return answer, ()
 
 
 def _wanted(works: Context, project_id: int, aim: Aim) -> tuple[Stored, Answer]:
@@ -72,15 +72,14 @@ def pick_for(project_id: int, aim: Aim, works: Works) -> PickFor:
 @router.get("/projects/{project_id}/picks/{aim}/reasons")
 def reasons_for(project_id: int, aim: Aim, works: Works) -> Reasons:
     stored, answer = _wanted(works, project_id, aim)
-    return Reasons(revision=stored.revision, aim=aim, models=reasons(stored.project, works.catalogue, answer))
+    return Reasons(revision=stored.revision, aim=aim, models=works.picker(stored).reasons(answer))
 
 
 @router.get("/projects/{project_id}/picks/{aim}/why-not/{model}")
 def why_not(project_id: int, aim: Aim, model: str, works: Works) -> WhyNot:
     """The sure reply: the least pick that has this model in it."""
     stored, answer = _wanted(works, project_id, aim)
-    asked = demand(stored.project, stored.project.settings.horizon_years)
-    return forced(stored.project, works.catalogue, asked, model, answer)
+    return works.picker(stored).forced(model, answer)
 
 
 @router.get("/projects/{project_id}/picks/{aim}/parts.csv", response_class=Response)

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from functools import cached_property
+from threading import Lock
+
 from .bearing import Capacity, bearing, ground
 from .catalogue import Catalogue
-from .demand import Demand, demand
+from .demand import Demand, demand, live_needs
 from .facts import Fact
 from .findings import Finding, Site, findings
 from .pick.answers import Answer, tell
 from .pick.best import fewest_boxes, least_power, least_price, most_room
 from .pick.problem import Problem, build
-from .pick.reasons import Relaxed, WhyNot, what_to_relax, why_not
+from .pick.reasons import Relaxed, WhyNot, forced, what_to_relax, why_not
+from .pick.search import Found
 from .pick.standing import Boxes, first_short, first_year, given, seat_in
 from .project import YEARS_AHEAD, Aim, Project
 
@@ -85,52 +89,88 @@ def balance(project: Project, catalogue: Catalogue, followed: Boxes | None) -> B
     )
 
 
+class Picker:
+    """The picks of one project as it stands; what several answers need is computed once, whichever asks first."""
+
+    def __init__(self, project: Project, catalogue: Catalogue) -> None:
+        self.project = project
+        self.catalogue = catalogue
+        self._once = Lock()
+
+    @cached_property
+    def _asked(self) -> tuple[Demand, ...]:
+        """Demand for each year from today to ten years on."""
+        live = live_needs(self.project)
+        return tuple(demand(self.project, year, live) for year in range(YEARS_AHEAD + 1))
+
+    @property
+    def _then(self) -> Demand:
+        return self._asked[self.project.settings.horizon_years]
+
+    def _problem(self, asked: Demand) -> Problem:
+        return build(self.project, [a.need for a in asked.all], self.catalogue)
+
+    @cached_property
+    def _stated(self) -> Problem:
+        return self._problem(self._then)
+
+    @cached_property
+    def _cheapest(self) -> Found | None:
+        return least_price(self._stated)
+
+    def answer(self, aim: Aim) -> Answer | None:
+        """The best of one kind, proven or with its bound, and the year in which it is full; None: nothing fits."""
+        with self._once:
+            cheapest = self._cheapest
+        if cheapest is None:
+            return None
+        if aim == "least_price":
+            found = cheapest
+        else:
+            find = {"fewest_boxes": fewest_boxes, "most_room": most_room, "least_power": least_power}[aim]
+            found = find(self._stated, cheapest)
+        return self._with_years(tell(aim, found, self._stated, self._then))
+
+    def _with_years(self, answer: Answer) -> Answer:
+        """An answer with the first year in which its boxes are full, and of what."""
+        standing = answer.standing()
+
+        def bears(year: int) -> bool:
+            if year <= self.project.settings.horizon_years:
+                return True
+            narrowed = given(self._problem(self._asked[year]), standing)
+            return narrowed is not None and seat_in(*narrowed, standing.before, self._asked[year].all) is not None
+
+        year = first_year(bears, YEARS_AHEAD)
+        if year is None:
+            return answer
+        narrowed = given(self._problem(self._asked[year]), standing)
+        full_of = first_short(*narrowed) if narrowed else ""
+        return answer.model_copy(update={"full_year": self.project.settings.start_year + year, "full_of": full_of})
+
+    def relax(self) -> tuple[Relaxed, ...]:
+        """What stands in the way when nothing fits."""
+        return what_to_relax(self.project, self.catalogue, [a.need for a in self._then.all])
+
+    def reasons(self, answer: Answer) -> tuple[WhyNot, ...]:
+        """Why not: one sentence for every model that an answer does not take."""
+        return why_not(self.project, self.catalogue, self._stated, answer)
+
+    def forced(self, key: str, answer: Answer) -> WhyNot:
+        """The least pick that has one more model in it, against an answer."""
+        return forced(self.project, self.catalogue, self._then, key, answer)
+
+
 def pick(project: Project, catalogue: Catalogue, aims: tuple[Aim, ...] = AIMS) -> Picks:
     """The picks for the project's horizon, each proven best or with its bound."""
-    asked = demand(project, project.settings.horizon_years)
-    problem = build(project, [a.need for a in asked.all], catalogue)
-    cheapest = least_price(problem)
-    if cheapest is None:
-        return Picks(answers=(), relax=what_to_relax(project, catalogue, [a.need for a in asked.all]))
-    makers = {
-        "least_price": lambda: cheapest,
-        "fewest_boxes": lambda: fewest_boxes(problem, cheapest),
-        "most_room": lambda: most_room(problem, cheapest),
-        "least_power": lambda: least_power(problem, cheapest),
-    }
-    return Picks(
-        answers=tuple(_with_years(tell(aim, makers[aim](), problem, asked), project, catalogue) for aim in aims)
-    )
-
-
-def _with_years(answer: Answer, project: Project, catalogue: Catalogue) -> Answer:
-    """An answer with the first year in which its boxes are full, and of what."""
-    standing = answer.standing()
-    problems: dict[int, Problem] = {}
-
-    def problem_in(year: int) -> Problem:
-        if year not in problems:
-            problems[year] = build(project, [a.need for a in demand(project, year).all], catalogue)
-        return problems[year]
-
-    def bears(year: int) -> bool:
-        if year <= project.settings.horizon_years:
-            return True
-        narrowed = given(problem_in(year), standing)
-        return narrowed is not None and seat_in(*narrowed) is not None
-
-    year = first_year(bears, YEARS_AHEAD)
-    if year is None:
-        return answer
-    narrowed = given(problem_in(year), standing)
-    full_of = first_short(*narrowed) if narrowed else ""
-    return answer.model_copy(update={"full_year": project.settings.start_year + year, "full_of": full_of})
+    picker = Picker(project, catalogue)
+    answers = [answer for aim in aims if (answer := picker.answer(aim))]
+    return Picks(answers=tuple(answers), relax=() if answers else picker.relax())
 
 
 def reasons(project: Project, catalogue: Catalogue, answer: Answer) -> tuple[WhyNot, ...]:
     """Why not: one sentence for every model that an answer does not take."""
-    asked: Demand = demand(project, project.settings.horizon_years)
-    return why_not(project, catalogue, build(project, [a.need for a in asked.all], catalogue), answer)
+    return Picker(project, catalogue).reasons(answer)
 
 
 def plan(project: Project, catalogue: Catalogue) -> Plan:

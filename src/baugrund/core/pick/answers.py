@@ -198,7 +198,8 @@ def _ends(seating: Seating, number: int) -> list[LinkEnd]:
 
 def _end_words(box: BoxType, end: LinkEnd) -> str:
     if end.module is not None:
-        return f"slot, {end.module.model.name.lower()}"
+        name = end.module.model.name
+        return f"slot, {name[0].lower()}{name[1:]}"
     port = box.ports[end.port or 0]
     return f"port {speed(end.speed_mbit)}" + (f", class {port.poe_rank}" if port.poe_rank else "")
 

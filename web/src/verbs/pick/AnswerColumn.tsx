@@ -119,7 +119,7 @@ const Column = styled.article`
   &[data-stands] { background: var(--sheet); border-top-color: var(--clay); }
   h2 { font-weight: 400; font-size: 13.5px; b { font: 700 18px var(--voice); margin-right: 6px; } }
   .price strong { font: 650 26px/1.15 var(--voice); }
-  .price span { color: var(--faint); white-space: nowrap; }
+  .price span { color: var(--faint); white-space: nowrap; margin-left: 6px; }
   .working { color: var(--slate); padding: 8px 0 120px; }
   li { margin-bottom: 7px; }
   li > span { display: block; font-size: 12.5px; font-stretch: 84%; margin-bottom: 2px; }

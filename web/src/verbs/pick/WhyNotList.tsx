@@ -106,7 +106,7 @@ const List = styled.ul`
   }
   strong { font-weight: 600; font-size: 13px; font-stretch: 86%; line-height: 1.25; }
   p { font: 15px/1.3 var(--voice); }
-  p b { font-weight: 600; display: block; }
+  p b { font-weight: 400; display: block; color: var(--slate); }
   .acts { display: flex; gap: 10px; font-size: 12.5px; justify-content: flex-end; }
   @media (max-width: 1080px) {
     li { grid-template-columns: minmax(0, 1fr); }
