@@ -9,15 +9,18 @@ from baugrund.core.drop_kinds import DROP_KINDS
 from baugrund.core.edits import (
     AddAddition,
     AddDrops,
+    AddLine,
     AddRooms,
     ChangeCloset,
     ChangeDrops,
+    ChangeLine,
     ChangeRoom,
     ChangeSettings,
     ClosetChanges,
     DropChanges,
     Edit,
     Hold,
+    LineChanges,
     NewRoom,
     RemoveAddition,
     RemoveDrops,
@@ -26,7 +29,6 @@ from baugrund.core.edits import (
     Rename,
     RoomChanges,
     SetGrowth,
-    SetLine,
     SetStance,
     SetTally,
     SettingsChanges,
@@ -83,7 +85,7 @@ def test_removing_a_room_takes_its_drops(project):
 
 def test_lines_additions_growth_and_stances_come_and_go(project):
     edits = [
-        SetLine(name="Fibre", down_mbit=500, up_mbit=100), AddAddition(kind="camera", count=2, years=3),
+        AddLine(name="Fibre", down_mbit=500, up_mbit=100), AddAddition(kind="camera", count=2, years=3),
         SetGrowth(kind="desk", percent=8), SetStance(model="switch-8", pinned=1, owned=2), Hold(models={"switch-8": 1}),
     ]  # fmt: skip
     grown = apply_edits(project, edits)
@@ -99,9 +101,12 @@ def test_lines_additions_growth_and_stances_come_and_go(project):
 
 
 def test_a_line_changes_in_place(project):
-    one = apply_edits(project, [SetLine(name="A", down_mbit=1, up_mbit=1)])
-    two = apply_edits(one, [SetLine(id=one.lines[0].id, name="B", down_mbit=2, up_mbit=1, standby=True)])
-    assert [(line.name, line.standby) for line in two.lines] == [("B", True)]
+    one = apply_edits(project, [AddLine(name="A", down_mbit=1, up_mbit=1)])
+    line = one.lines[0].id
+    two = apply_edits(one, [ChangeLine(id=line, changes=LineChanges(name="B")),
+                            ChangeLine(id=line, changes=LineChanges(standby=True))])  # fmt: skip
+    assert [(line.name, line.down_mbit, line.standby) for line in two.lines] == [("B", 1, True)]
+    assert ChangeLine(id=line, changes=LineChanges(name="C")).told(two) == "change the line B"
 
 
 @pytest.mark.parametrize(
@@ -118,7 +123,7 @@ def test_a_line_changes_in_place(project):
         (SetTally(room_id=2, kind="nas", count=1), "set Hall to 1 nas"),
         (ChangeDrops(ids=(4, 5), changes=DropChanges(run_m=3)), "change run m of 2 drops"),
         (RemoveDrops(ids=(4,)), "remove 1 drop"),
-        (SetLine(name="L", down_mbit=1, up_mbit=1), "set the line L"),
+        (AddLine(name="L", down_mbit=1, up_mbit=1), "add the line L"),
         (AddAddition(kind="access_point", count=3, years=2), "plan 3 access points for 2028"),
         (SetGrowth(kind="hub", percent=1), "set the growth of hubs"),
         (SetStance(model="switch-8", pinned=2), "pin 2 switch-8"),
@@ -142,7 +147,7 @@ def test_every_edit_says_what_it_does_and_travels(project, edit, told):
         ChangeDrops(ids=(99,), changes=DropChanges(run_m=1)), RemoveDrops(ids=(99,)), RemoveRoom(id=99), RemoveLine(id=9),
         AddDrops(room=99, kind="desk"), AddDrops(room="Nowhere", kind="desk"), SetTally(room_id=99, kind="desk", count=1),
         ChangeDrops(ids=(4,), changes=DropChanges(room_id=99)), ChangeCloset(id=9, changes=ClosetChanges(units=3)),
-        SetLine(id=77, name="L", down_mbit=1, up_mbit=1), RemoveAddition(id=5), ChangeRoom(id=8, changes=RoomChanges()),
+        ChangeLine(id=77, changes=LineChanges(standby=True)), RemoveAddition(id=5), ChangeRoom(id=8, changes=RoomChanges()),
     ],
 )  # fmt: skip
 def test_what_is_not_there_is_told(project, edit):

@@ -5,12 +5,12 @@ import pytest
 from baugrund.core.edits import (
     AddAddition,
     AddDrops,
+    AddLine,
     AddRooms,
     ChangeDrops,
     ChangeSettings,
     DropChanges,
     NewRoom,
-    SetLine,
     SettingsChanges,
     apply_edits,
 )
@@ -19,7 +19,7 @@ from baugrund.core.project import empty_project
 
 ROOMS = AddRooms(rooms=(NewRoom(name="Hall", floor="Ground"), NewRoom(name="Attic", floor="Top"),
                         NewRoom(name="Yard", floor="Outside", outside=True)))  # fmt: skip
-LINE = SetLine(name="L", down_mbit=100, up_mbit=10)
+LINE = AddLine(name="L", down_mbit=100, up_mbit=10)
 
 
 def site(*edits):

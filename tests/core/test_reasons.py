@@ -8,11 +8,11 @@ import pytest
 from baugrund.core.demand import demand
 from baugrund.core.edits import (
     AddDrops,
+    AddLine,
     ChangeCloset,
     ChangeDrops,
     ClosetChanges,
     DropChanges,
-    SetLine,
     SetStance,
     apply_edits,
 )
@@ -78,7 +78,7 @@ def test_a_shortfall_counts_what_is_there_and_what_is_needed(row_house, catalogu
         (ChangeCloset(id=1, changes=ClosetChanges(depth_mm=120)), "depth"),
         (ChangeCloset(id=1, changes=ClosetChanges(load_kg=0.1)), "load"),
         (ChangeCloset(id=1, changes=ClosetChanges(ups_outlets=1)), "battery outlets"),
-        (SetLine(name="Huge", down_mbit=20_000, up_mbit=1), "lines"),
+        (AddLine(name="Huge", down_mbit=20_000, up_mbit=1), "lines"),
         (SetStance(model="switch-48m-4f", pinned=1), "pin switch-48m-4f"),
     ],
 )

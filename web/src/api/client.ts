@@ -22,6 +22,7 @@ export type Edit = Schemas["Edits"]["edits"][number];
 export type DropChanges = Schemas["DropChanges"];
 export type SettingsChanges = Schemas["SettingsChanges"];
 export type ClosetChanges = Schemas["ClosetChanges"];
+export type LineChanges = Schemas["LineChanges"];
 
 export const AIMS: readonly Aim[] = ["least_price", "fewest_boxes", "most_room", "least_power"];
 

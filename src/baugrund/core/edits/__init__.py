@@ -27,29 +27,55 @@ from .listing import (
 )
 from .terms import (
     AddAddition,
+    AddLine,
     ChangeCloset,
+    ChangeLine,
     ChangeSettings,
     ClosetChanges,
     Hold,
+    LineChanges,
     RemoveAddition,
     RemoveLine,
     Rename,
     SetGrowth,
-    SetLine,
     SetStance,
     SettingsChanges,
 )
 
 __all__ = [
-    "AddAddition", "AddDrops", "AddRooms", "ChangeCloset", "ChangeDrops", "ChangeRoom", "ChangeSettings",
-    "ClosetChanges", "DropChanges", "Edit", "Hold", "NewRoom", "RemoveAddition", "RemoveDrops", "RemoveLine",
-    "RemoveRoom", "Rename", "RoomChanges", "SetGrowth", "SetLine", "SetStance", "SetTally", "SettingsChanges",
-    "apply_edits", "as_sent", "plain_sentence",
+    "AddAddition",
+    "AddDrops",
+    "AddLine",
+    "AddRooms",
+    "ChangeCloset",
+    "ChangeDrops",
+    "ChangeLine",
+    "ChangeRoom",
+    "ChangeSettings",
+    "ClosetChanges",
+    "DropChanges",
+    "Edit",
+    "Hold",
+    "LineChanges",
+    "NewRoom",
+    "RemoveAddition",
+    "RemoveDrops",
+    "RemoveLine",
+    "RemoveRoom",
+    "Rename",
+    "RoomChanges",
+    "SetGrowth",
+    "SetStance",
+    "SetTally",
+    "SettingsChanges",
+    "apply_edits",
+    "as_sent",
+    "plain_sentence",
 ]  # fmt: skip
 
 Edit = Annotated[
     Rename | ChangeSettings | ChangeCloset | AddRooms | ChangeRoom | RemoveRoom | AddDrops | SetTally | ChangeDrops
-    | RemoveDrops | SetLine | RemoveLine | AddAddition | RemoveAddition | SetGrowth | SetStance | Hold,
+    | RemoveDrops | AddLine | ChangeLine | RemoveLine | AddAddition | RemoveAddition | SetGrowth | SetStance | Hold,
     Field(discriminator="type"),
 ]  # fmt: skip
 

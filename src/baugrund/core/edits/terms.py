@@ -98,27 +98,46 @@ class ChangeCloset(Fact):
         return "change the closet"
 
 
-class SetLine(Fact):
-    """Add an internet line (no id) or change one."""
+class AddLine(Fact):
+    """Add an internet line."""
 
-    type: Literal["set_line"] = "set_line"
-    id: Id | None = None
+    type: Literal["add_line"] = "add_line"
     name: Name
     down_mbit: Annotated[int, Field(ge=1, le=100_000)]
     up_mbit: Annotated[int, Field(ge=1, le=100_000)]
     standby: bool = False
 
     def apply(self, project: Project) -> Project:
-        values = self.model_dump(exclude={"type", "id"})
-        if self.id is None:
-            line = InternetLine(id=project.next_id, **values)
-            return replaced(project, lines=(*project.lines, line), next_id=project.next_id + 1)
-        old = found(project.lines, self.id, "line")
-        changed = InternetLine(id=self.id, **values)
-        return replaced(project, lines=tuple(changed if line is old else line for line in project.lines))
+        line = InternetLine(id=project.next_id, **self.model_dump(exclude={"type"}))
+        return replaced(project, lines=(*project.lines, line), next_id=project.next_id + 1)
 
     def told(self, project: Project) -> str:
-        return f"set the line {self.name}"
+        return f"add the line {self.name}"
+
+
+class LineChanges(Changes):
+    """Fields of an internet line."""
+
+    name: Name | None = None
+    down_mbit: Annotated[int, Field(ge=1, le=100_000)] | None = None
+    up_mbit: Annotated[int, Field(ge=1, le=100_000)] | None = None
+    standby: bool | None = None
+
+
+class ChangeLine(Fact):
+    """Change fields of an internet line."""
+
+    type: Literal["change_line"] = "change_line"
+    id: Id
+    changes: LineChanges
+
+    def apply(self, project: Project) -> Project:
+        line = found(project.lines, self.id, "line")
+        changed = InternetLine.model_validate({**line.model_dump(), **self.changes.given()})
+        return replaced(project, lines=tuple(changed if other is line else other for other in project.lines))
+
+    def told(self, project: Project) -> str:
+        return f"change the line {found(project.lines, self.id, 'line').name}"
 
 
 class RemoveLine(Fact):

@@ -1,6 +1,6 @@
 import { type FormEvent, useEffect, useState } from "react";
 import styled from "styled-components";
-import type { ClosetChanges, SettingsChanges } from "../../api/client";
+import type { ClosetChanges, LineChanges, SettingsChanges } from "../../api/client";
 import { useWork } from "../../api/work";
 import { figure, money } from "../../kit/figures";
 import { Field, Labelled, OneOf, Term, Tick, Word } from "../../kit/parts";
@@ -196,8 +196,8 @@ function Growth() {
 function Lines() {
   const { outcome, edit } = useWork();
   const { lines } = outcome.project;
-  const set = (line: (typeof lines)[number], changes: Partial<(typeof lines)[number]>) =>
-    edit({ type: "set_line", ...line, ...changes });
+  const set = (line: (typeof lines)[number], changes: LineChanges) =>
+    edit({ type: "change_line", id: line.id, changes });
   return (
     <>
       {lines.map((line) => (
@@ -220,8 +220,7 @@ function Lines() {
       <Word
         onPress={() =>
           edit({
-            type: "set_line",
-            id: null,
+            type: "add_line",
             name: `${w.lineName} ${lines.length + 1}`,
             down_mbit: 250,
             up_mbit: 50,
