@@ -226,11 +226,13 @@ def test_undo_with_nothing_to_undo_is_told(http, house):
 def test_history_and_kinds_and_starters(http, house):
     edit(http, house, 0, {"type": "rename", "name": "N", "site": ""})
     assert [line["told"] for line in http.get(f"/api/projects/{house}/history").json()] == ["rename the project to N"]
-    assert len(http.get("/api/kinds").json()) == 14
+    assert len(http.get("/api/kinds").json()) == 17
     starters = http.get("/api/room-starters").json()
-    assert [starter["name"] for starter in starters] == ["House", "Office", "Shop", "Workshop"]
+    assert [starter["name"] for starter in starters] == ["House", "Office", "Shop", "Workshop", "Clinic"]
     for starter in starters:
         assert edit(http, house, 99, {"type": "add_rooms", "rooms": starter["rooms"]}).status_code == 200
+        listed = {"type": "add_list", "name": starter["name"], "drops": starter["drops"]}
+        assert edit(http, house, 99, listed).status_code == 200
 
 
 @pytest.mark.parametrize("account", ["x" * 61, "a\tb", "<b>"])
@@ -243,7 +245,8 @@ def test_ten_thousand_drops_are_taken_and_edited(http):
     drop = {"room_id": 2, "closet_id": 1, "kind": "jack", "speed_mbit": 1000}
     project = {
         "name": "Big", "settings": {"start_year": 2026}, "next_id": 20_001, "closets": [{"id": 1, "name": "C"}],
-        "rooms": [{"id": 2, "name": "R"}], "drops": [{"id": 3 + n, **drop} for n in range(10_000)],
+        "floors": [{"id": 20_000, "name": "F"}],
+        "rooms": [{"id": 2, "name": "R", "floor_id": 20_000}], "drops": [{"id": 3 + n, **drop} for n in range(10_000)],
     }  # fmt: skip
     content = json.dumps({"format": "baugrund-project", "version": 1, "project": project})
     number = http.post("/api/projects/import", content=content).json()["id"]

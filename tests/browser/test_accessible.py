@@ -10,6 +10,16 @@ from ..conftest import ROOT
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text("utf-8")
 
 
+VIEWS = {
+    "brief": "what will be tested at the end",
+    "walk/plan": "Plant room closet",
+    "walk/section": "Look from the other side",
+    "walk/list": "Small parts that follow from it",
+    "walk/history": "who changed what",
+}
+"""Addresses of views, and a text that each has."""
+
+
 def violations(page, sheet_open=False):
     """An open sheet lies outside the landmarks on purpose: everything else is hidden from readers meanwhile."""
     page.evaluate(AXE)
@@ -36,6 +46,10 @@ def test_no_view_has_an_axe_violation(page, works, projects, scheme):
     page.keyboard.type("2 cam nowhere")
     expect(page.locator("[data-role=unknown]")).to_be_visible()
     assert violations(page) == []
+    for view, shown in VIEWS.items():
+        page.goto(f"/projects/{works}/{view}")
+        expect(page.get_by_text(shown).first).to_be_visible()
+        assert violations(page) == [], view
     page.goto(f"/projects/{works}/pick")
     expect(page.get_by_role("region", name="Parts of A")).to_be_visible()
     expect(page.get_by_text("models not taken")).to_be_visible()
@@ -47,7 +61,7 @@ def test_no_view_has_an_axe_violation(page, works, projects, scheme):
 
 def test_a_phone_shows_no_sideways_scroll(page, works):
     page.set_viewport_size({"width": 360, "height": 740})
-    for verb in ("walk", "pick"):
+    for verb in ("brief", "walk", "walk/plan", "walk/section", "walk/list", "pick"):
         page.goto(f"/projects/{works}/{verb}")
         expect(page.locator("[data-capacity=ports]")).to_be_visible()
         assert page.evaluate("document.documentElement.scrollWidth") <= 360

@@ -69,8 +69,10 @@ def test_a_clash_is_told_and_the_other_value_shown(page, house, projects):
 
 def test_a_thousand_drops_are_listed_and_an_edit_shows_at_once(page, projects):
     rooms = AddRooms(rooms=(NewRoom(name="Hall"), NewRoom(name="Far")))
-    big = apply_edits(empty_project("Thousand", 2026), [rooms, SetTally(room_id=2, kind="jack", count=500)])
-    number = projects.create(apply_edits(big, [SetTally(room_id=3, kind="jack", count=500)]))
+    two = apply_edits(empty_project("Thousand", 2026), [rooms])
+    number = projects.create(
+        apply_edits(two, [SetTally(room_id=room.id, kind="jack", count=500) for room in two.rooms])
+    )
     page.goto(f"/projects/{number}/walk")
     expect(page.get_by_text("1000 drops in 2 rooms")).to_be_visible()
     lines = page.get_by_role("region", name="Lines of the ledger")

@@ -2,6 +2,7 @@
 
 from baugrund.core.catalogue import Catalogue, Injector, Module, PortGroup, Router, SlotGroup, Switch
 from baugrund.core.demand import Need
+from baugrund.core.edits import AddEntry, ChangeEntry
 from baugrund.core.pick.problem import InjectorType, ModuleType, Problem, box_type, mains_mw
 from baugrund.core.standards.poe_classes import rank
 
@@ -91,3 +92,23 @@ def problem(models, needs, **terms):
 def names(found):
     """Keys of the boxes of a pick, router first."""
     return None if found is None else [box.model.key for box in found.seating.boxes]
+
+
+def line(name, down, up=1, **more):
+    """The edit that adds an internet line."""
+    return AddEntry(list="lines", values={"name": name, "down_mbit": down, "up_mbit": up, **more})
+
+
+def planned(kind, count, years):
+    """The edit that names growth."""
+    return AddEntry(list="additions", values={"kind": kind, "count": count, "years": years})
+
+
+def kept(model, count=1):
+    """The edit that lists a box of the catalogue as there and kept."""
+    return AddEntry(list="kit", values={"name": model, "model": model, "count": count})
+
+
+def changed(name, number, /, **changes):
+    """The edit that changes fields of an entry."""
+    return ChangeEntry(list=name, id=number, changes=changes)

@@ -4,7 +4,6 @@ import pytest
 
 from baugrund.core.demand import Need, demand, need_of
 from baugrund.core.edits import (
-    AddAddition,
     AddDrops,
     AddRooms,
     ChangeSettings,
@@ -16,6 +15,8 @@ from baugrund.core.edits import (
 )
 from baugrund.core.growth import reserve_count, reserves
 from baugrund.core.project import empty_project
+
+from .small import planned
 
 
 def site(*edits):
@@ -38,7 +39,7 @@ def test_growth_is_more_drops(live, percent, years, reserve):
 
 
 def test_named_additions_count_from_their_year_on():
-    project = site(AddAddition(kind="access_point", count=3, years=2))
+    project = site(planned(kind="access_point", count=3, years=2))
     assert [reserves(project, year).get("access_point", 0) for year in (1, 2, 10)] == [0, 3, 3]
 
 

@@ -3,9 +3,7 @@
 import pytest
 
 from baugrund.core.edits import (
-    AddAddition,
     AddDrops,
-    AddLine,
     AddRooms,
     ChangeDrops,
     ChangeSettings,
@@ -15,11 +13,14 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.findings import WEIGHTS, Site, findings
+from baugrund.core.layout import layout
 from baugrund.core.project import empty_project
+
+from .small import line, planned
 
 ROOMS = AddRooms(rooms=(NewRoom(name="Hall", floor="Ground"), NewRoom(name="Attic", floor="Top"),
                         NewRoom(name="Yard", floor="Outside", outside=True)))  # fmt: skip
-LINE = AddLine(name="L", down_mbit=100, up_mbit=10)
+LINE = line("L", 100, 10, way_planned=True)
 
 
 def site(*edits):
@@ -27,11 +28,11 @@ def site(*edits):
 
 
 def found(project, key):
-    return next((f for f in findings(Site(project, (), None)) if f.key.startswith(key)), None)
+    return next((f for f in findings(Site(project, layout(project), (), None)) if f.key.startswith(key)), None)
 
 
 def test_an_empty_list_has_nothing_to_find():
-    assert findings(Site(site(), (), None)) == ()
+    assert findings(Site(site(), layout(site()), (), None)) == ()
 
 
 def test_outside_on_indoor_cable_is_one_finding_a_place_and_is_settled_at_once():
@@ -79,13 +80,13 @@ def test_runs_that_are_not_measured_are_counted():
 
 
 def test_growth_of_a_kind_that_is_not_there_yet_is_said():
-    project = site(AddDrops(room="Hall", kind="desk"), AddAddition(kind="camera", count=3, years=2))
+    project = site(AddDrops(room="Hall", kind="desk"), planned(kind="camera", count=3, years=2))
     assert "3 planned for 2028, none today" in found(project, "addition").text
 
 
 def test_the_heaviest_come_first():
     indoor = DropChanges(outdoor_jacket=False)
     project = site(AddDrops(room="Yard", kind="camera", count=9, changes=indoor))
-    weights = [WEIGHTS.index(finding.weight) for finding in findings(Site(project, (), None))]
+    weights = [WEIGHTS.index(finding.weight) for finding in findings(Site(project, layout(project), (), None))]
     assert weights == sorted(weights)
     assert len(weights) >= 4

@@ -27,7 +27,7 @@ EIGHT = Boxes(("router-1wan-4", "switch-8m-8at"))
 def with_cameras(count, **settings):
     rooms = AddRooms(rooms=(NewRoom(name="Yard", outside=True),))
     terms = ChangeSettings(changes=SettingsChanges(**{"horizon_years": 0, "growth_percent": 0, **settings}))
-    cameras = SetTally(room_id=2, kind="camera", count=count)
+    cameras = SetTally(room_id=3, kind="camera", count=count)
     return apply_edits(empty_project("C", 2026), [rooms, terms, cameras])
 
 
@@ -73,13 +73,13 @@ def keys(project, catalogue, followed=EIGHT):
 
 @pytest.mark.parametrize(("run_m", "found"), [(90.0, False), (90.1, True)])
 def test_a_fixed_link_is_ninety_metres_at_most(catalogue, run_m, found):
-    project = apply_edits(with_cameras(1), [ChangeDrops(ids=(3,), changes=DropChanges(run_m=run_m))])
+    project = apply_edits(with_cameras(1), [ChangeDrops(ids=(4,), changes=DropChanges(run_m=run_m))])
     assert ("long" in keys(project, catalogue)) is found
 
 
 @pytest.mark.parametrize(("draw_w", "found"), [(12.95, False), (12.96, True)])
 def test_a_draw_over_its_class_breaks_and_the_right_class_settles_it(catalogue, draw_w, found):
-    project = apply_edits(with_cameras(1), [ChangeDrops(ids=(3,), changes=DropChanges(draw_w=draw_w))])
+    project = apply_edits(with_cameras(1), [ChangeDrops(ids=(4,), changes=DropChanges(draw_w=draw_w))])
     finding = keys(project, catalogue).get("class")
     assert (finding is not None) is found
     if finding:
@@ -91,15 +91,15 @@ def test_a_draw_over_its_class_breaks_and_the_right_class_settles_it(catalogue, 
 @pytest.mark.parametrize(("run_m", "category", "found"), [(51, "6", False), (52, "6", True), (52, "6A", False)])
 def test_ten_gigabit_over_category_6_ends_at_55_m_of_channel(catalogue, run_m, category, found):
     changes = DropChanges(speed_mbit=10_000, run_m=run_m, category=category)
-    project = apply_edits(with_cameras(1), [ChangeDrops(ids=(3,), changes=changes)])
+    project = apply_edits(with_cameras(1), [ChangeDrops(ids=(4,), changes=changes)])
     assert ("slow" in keys(project, catalogue)) is found
 
 
 def test_volts_that_do_not_arrive_are_a_finding(catalogue):
     changes = DropChanges(poe_class=4, draw_w=25.5)
-    project = apply_edits(with_cameras(1), [ChangeDrops(ids=(3,), changes=changes)])
+    project = apply_edits(with_cameras(1), [ChangeDrops(ids=(4,), changes=changes)])
     assert "feed" not in keys(project, catalogue)
-    far = apply_edits(project, [ChangeDrops(ids=(3,), changes=DropChanges(run_m=250))])
+    far = apply_edits(project, [ChangeDrops(ids=(4,), changes=DropChanges(run_m=250))])
     assert "V arrive at the device; class 4 needs 42.5 V" in keys(far, catalogue)["feed"].text
 
 

@@ -19,7 +19,7 @@ ROOM_IDS = {room.name: room.id for room in PROJECT.rooms}
 @pytest.mark.parametrize(
     ("text", "room", "kind", "count", "changes"),
     [
-        ("4 cam eaves gate", "Gate", "camera", 4, {"place": "eaves", "outdoor_jacket": True}),
+        ("4 cam eaves gate", "Gate", "camera", 4, {"place": "eaves", "outdoor_jacket": True, "environment": "outdoor"}),
         ("desk x2 office 2.5g", "Office", "desk", 2, {"speed_mbit": 2500}),
         ("ap office ceiling", "Office", "access_point", 1, {"place": "ceiling"}),
         (
@@ -33,7 +33,20 @@ ROOM_IDS = {room.name: room.id for room in PROJECT.rooms}
         ("2 spare jacks living room", "Living room", "jack", 2, {"in_use": False}),
         ("printer kiln", "Kiln room", "printer", 1, {}),
         ("door station gate left", "Gate", "door_station", 1, {"place": "left"}),
-        ("tv living room low wall", "Living room", "screen", 1, {"place": "low wall"}),
+        ("tv living room low wall", "Living room", "screen", 1, {"place": "low wall", "variant": "television"}),
+        (
+            "2 dome cams 8mp office masonry",
+            "Office",
+            "camera",
+            2,
+            {"variant": "dome", "megapixels": 8.0, "surface": "masonry"},
+        ),
+        ("cam ptz gate", "Gate", "camera", 1, {"variant": "pan_tilt"}),
+        ("in-wall ap office existing", "Office", "access_point", 1, {"variant": "in_wall", "existing": True}),
+        ("three spare office", "Office", "spare", 3, {}),
+        ("jack spare office", "Office", "jack", 1, {"in_use": False}),
+        ("beamer living room", "Living room", "screen", 1, {"variant": "projector"}),
+        ("passive ap gate", "Gate", "access_point", 1, {"supply": "passive", "poe_class": None, "draw_w": 0.0}),
         ("1 nas office at", "Office", "nas", 1, {"poe_class": 4, "draw_w": 0.0}),
         ("camera af gate", "Gate", "camera", 1, {"poe_class": 3}),
         ("hub office 1g", "Office", "hub", 1, {"speed_mbit": 1000}),

@@ -8,7 +8,6 @@ import pytest
 from baugrund.core.demand import demand
 from baugrund.core.edits import (
     AddDrops,
-    AddLine,
     ChangeCloset,
     ChangeDrops,
     ClosetChanges,
@@ -20,6 +19,8 @@ from baugrund.core.pick.best import least_price
 from baugrund.core.pick.problem import build
 from baugrund.core.pick.reasons import forced
 from baugrund.core.plan import AIMS, pick, plan, reasons
+
+from .small import line
 
 
 @pytest.fixture(scope="module")
@@ -78,7 +79,7 @@ def test_a_shortfall_counts_what_is_there_and_what_is_needed(row_house, catalogu
         (ChangeCloset(id=1, changes=ClosetChanges(depth_mm=120)), "depth"),
         (ChangeCloset(id=1, changes=ClosetChanges(load_kg=0.1)), "load"),
         (ChangeCloset(id=1, changes=ClosetChanges(ups_outlets=1)), "battery outlets"),
-        (AddLine(name="Huge", down_mbit=20_000, up_mbit=1), "lines"),
+        (line("Huge", 20_000, 1), "lines"),
         (SetStance(model="switch-48m-4f", pinned=1), "pin switch-48m-4f"),
     ],
 )

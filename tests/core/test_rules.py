@@ -5,7 +5,6 @@ import pytest
 from baugrund.core.demand import Need
 from baugrund.core.edits import (
     AddDrops,
-    AddLine,
     AddRooms,
     ChangeCloset,
     ChangeSettings,
@@ -26,6 +25,8 @@ from .small import (
     DESK,
     catalogue,
     injector,
+    kept,
+    line,
     module,
     names,
     ports,
@@ -217,9 +218,9 @@ def closet(**changes):
         (switch("s", ports(8)), closet(housing="panel"), "19 inches wide; the wall panel takes narrow boxes only."),
         (switch("s", ports(8), in_stock=False), None, "Out of stock."),
         (switch("s", ports(8)), SetStance(model="s", excluded=True), "You left it out."),
-        (router("s", ports(8)), AddLine(name="L", down_mbit=1001, up_mbit=1),
+        (router("s", ports(8)), line("L", 1001, 1),
          "Its WAN port gives 1,000 Mbit/s; a line brings 1,001."),
-        (router("s", ports(8), throughput_mbit=900), AddLine(name="L", down_mbit=901, up_mbit=1),
+        (router("s", ports(8), throughput_mbit=900), line("L", 901, 1),
          "Its firewall passes 900 Mbit/s; the lines bring 901."),
     ],
 )  # fmt: skip
@@ -236,12 +237,12 @@ def test_what_keeps_a_model_out_is_said(model, edit, reason):
     ],
 )  # fmt: skip
 def test_what_just_fits_may_stand(model):
-    assert standing_reasons(site(AddLine(name="L", down_mbit=1000, up_mbit=1)), catalogue(model)) == {}
+    assert standing_reasons(site(line("L", 1000, 1)), catalogue(model)) == {}
 
 
 def test_lines_that_stand_by_need_a_port_but_no_throughput_on_top():
-    both = [AddLine(name="A", down_mbit=600, up_mbit=1), AddLine(name="B", down_mbit=600, up_mbit=1)]
-    standby = [both[0], AddLine(name="B", down_mbit=600, up_mbit=1, standby=True)]
+    both = [line("A", 600, 1), line("B", 600, 1)]
+    standby = [both[0], line("B", 600, 1, standby=True)]
     one_port = catalogue(router("s", ports(4)))
     two_ports = catalogue(router("s", ports(4), wan_mbit=(1000, 1000)))
     assert standing_reasons(site(*standby), one_port) == {"s": "1 WAN port, 2 lines."}
@@ -250,7 +251,7 @@ def test_lines_that_stand_by_need_a_port_but_no_throughput_on_top():
 
 
 def test_out_of_stock_kit_that_is_owned_may_stand():
-    project = site(SetStance(model="s", owned=1), AddDrops(room="R", kind="desk"))
+    project = site(kept("s"), AddDrops(room="R", kind="desk"))
     models = catalogue(HOME, switch("s", ports(8), in_stock=False))
     built = build(project, [DESK], models)
     assert [(box.model.key, box.price_minor, box.most) for box in built.switches] == [("s", 0, 1)]

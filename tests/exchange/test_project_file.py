@@ -8,11 +8,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from baugrund.core.drop import Drop
 from baugrund.core.errors import InvalidInput
 from baugrund.core.plan import pick
-from baugrund.core.project import Drop, empty_project
-from baugrund.exchange.bill_of_materials import inert, write_bill
+from baugrund.core.project import empty_project
+from baugrund.exchange.bill_of_materials import write_bill
 from baugrund.exchange.catalogue_file import schema as catalogue_schema
+from baugrund.exchange.cells import inert
 from baugrund.exchange.project_file import MAX_BYTES, read_project, schema, write_project
 
 from ..conftest import ROOT
@@ -44,14 +46,15 @@ texts = st.text(
 @settings(max_examples=60, deadline=None)
 def test_any_project_round_trips(drops, site):
     project = empty_project("P", 2026, site).model_copy(update={"next_id": 100})
-    room = {"id": 2, "name": "R"}
+    floor = {"id": 3, "name": "F"}
+    room = {"id": 2, "name": "R", "floor_id": 3}
     rows = [
         Drop(id=10 + n, room_id=2, closet_id=1, kind="jack", label=label, speed_mbit=speed, poe_class=poe, run_m=run,
              in_use=use)
         for n, (label, speed, poe, run, use) in enumerate(drops)
     ]  # fmt: skip
     project = type(project).model_validate(
-        {**project.model_dump(), "rooms": [room], "drops": [r.model_dump() for r in rows]}
+        {**project.model_dump(), "floors": [floor], "rooms": [room], "drops": [r.model_dump() for r in rows]}
     )
     assert read_project(write_project(project).encode()) == project
 
@@ -120,7 +123,8 @@ def test_ten_thousand_drops_are_the_most(count, accepted):
     drop = {"room_id": 2, "closet_id": 1, "kind": "jack", "speed_mbit": 1000}
     project = {
         "name": "Big", "settings": {"start_year": 2026}, "next_id": 20_001, "closets": [{"id": 1, "name": "C"}],
-        "rooms": [{"id": 2, "name": "R"}], "drops": [{"id": 3 + n, **drop} for n in range(count)],
+        "floors": [{"id": 20_000, "name": "F"}], "rooms": [{"id": 2, "name": "R", "floor_id": 20_000}],
+        "drops": [{"id": 3 + n, **drop} for n in range(count)],
     }  # fmt: skip
     content = json.dumps({"format": "baugrund-project", "version": 1, "project": project}).encode()
     if accepted:

@@ -8,6 +8,7 @@ import { ProjectFrame } from "./frame/ProjectFrame";
 import { Theme } from "./kit/theme";
 import { lastPlace } from "./start/lastPlace";
 import { Start } from "./start/Start";
+import { Brief } from "./verbs/brief/Brief";
 import { Pick } from "./verbs/pick/Pick";
 import { Walk } from "./verbs/walk/Walk";
 
@@ -28,7 +29,8 @@ createRoot(document.getElementById("root") as HTMLElement).render(
           <Route path="/projects" element={<Start />} />
           <Route path="/projects/:id" element={<ProjectFrame />}>
             <Route index element={<Navigate to="walk" replace />} />
-            <Route path="walk" element={<Walk />} />
+            <Route path="brief" element={<Brief />} />
+            <Route path="walk/:view?" element={<Walk />} />
             <Route path="pick" element={<Pick />} />
           </Route>
           <Route path="*" element={<Navigate to="/" replace />} />

@@ -14,9 +14,10 @@ from fastapi.staticfiles import StaticFiles
 from baugrund.core.catalogue import Catalogue
 from baugrund.core.errors import NotFound
 from baugrund.store.database import Database
+from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
 
-from . import edits, picks, projects, walk
+from . import brief, edits, lists, picks, pictures, projects, walk
 from .context import Context
 from .problems import add_problem_handlers
 
@@ -29,13 +30,13 @@ def create_app(
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         if database is not None and catalogue is not None:
-            app.state.context = Context(Projects(database), catalogue, database_url)
+            app.state.context = Context(Projects(database), catalogue, database_url, Pictures(database))
         yield
 
     app = FastAPI(title="Baugrund", version="1", lifespan=lifespan)
     add_problem_handlers(app)
-    for router in (projects.router, edits.router, picks.router, walk.router):
-        app.include_router(router)
+    for module in (projects, edits, brief, walk, lists, pictures, picks):
+        app.include_router(module.router)
     if front_end is not None:
         _serve_front_end(app, front_end)
     return app

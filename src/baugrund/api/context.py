@@ -11,6 +11,7 @@ from fastapi import Depends, Header, Request
 
 from baugrund.core.catalogue import Catalogue
 from baugrund.core.plan import Picker
+from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects, Stored
 
 PICKERS_KEPT = 8
@@ -23,6 +24,7 @@ class Context:
     projects: Projects
     catalogue: Catalogue
     database_url: str
+    pictures: Pictures
     _pickers: OrderedDict[tuple[int, int], Picker] = field(default_factory=OrderedDict)
     _lock: Lock = field(default_factory=Lock)
 

@@ -8,6 +8,7 @@ from baugrund.core.bearing import Opened, ground, opened
 from baugrund.core.catalogue import Catalogue
 from baugrund.core.errors import NotFound
 from baugrund.core.facts import Fact
+from baugrund.core.mounting import small_parts
 from baugrund.core.pick.answers import Answer
 from baugrund.core.pick.reasons import Relaxed, WhyNot
 from baugrund.core.plan import standing_boxes
@@ -87,7 +88,8 @@ def parts_csv(project_id: int, aim: Aim, works: Works) -> Response:
     """The bill of materials."""
     stored, answer = _wanted(works, project_id, aim)
     headers = {"Content-Disposition": f'attachment; filename="parts-{project_id}.csv"'}
-    return Response(write_bill(answer, stored.project.settings.currency), media_type="text/csv", headers=headers)
+    bill = write_bill(answer, stored.project.settings.currency, small_parts(stored.project.drops))
+    return Response(bill, media_type="text/csv", headers=headers)
 
 
 @router.get("/projects/{project_id}/capacities/{key}")

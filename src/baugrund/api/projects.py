@@ -8,12 +8,12 @@ from typing import Annotated
 from fastapi import APIRouter, Request, Response
 from pydantic import Field
 
-from baugrund.core.errors import InvalidInput
 from baugrund.core.facts import Fact, Name, Text
 from baugrund.core.project import Project, empty_project
 from baugrund.exchange.project_file import MAX_BYTES, read_project, write_project
 
 from .context import Works
+from .uploads import body_of
 
 router = APIRouter(prefix="/api/projects", tags=["projects"])
 
@@ -66,12 +66,8 @@ def create_project(new: NewProject, works: Works) -> Created:
 @router.post("/import", status_code=201)
 async def import_project(request: Request, works: Works) -> Created:
     """The body is a project file."""
-    content = bytearray()
-    async for chunk in request.stream():
-        content += chunk
-        if len(content) > MAX_BYTES:
-            raise InvalidInput(f"The file is larger than {MAX_BYTES:,} bytes.")
-    return Created(id=works.projects.create(read_project(bytes(content))))
+    project = read_project(await body_of(request, MAX_BYTES))
+    return Created(id=works.projects.create(project))
 
 
 @router.get("/{project_id}")

@@ -1,4 +1,4 @@
-"""Walk: the kinds of drop, starters for an empty project, and the quick line."""
+"""Walk: the kinds of drop, templates for an empty project, the quick line, the layout, the small parts."""
 
 from __future__ import annotations
 
@@ -7,14 +7,24 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import Field
 
-from baugrund.core.drop_kinds import DROP_KINDS
+from baugrund.core.drop_kinds import DROP_KINDS, DropKind
 from baugrund.core.facts import Fact
+from baugrund.core.layout import Layout, Way, layout, ways
+from baugrund.core.mounting import small_parts
 from baugrund.core.quick_line import Understood, understand
 from baugrund.core.room_starters import STARTERS, Starter
 
 from .context import Works
 
 router = APIRouter(prefix="/api", tags=["walk"])
+
+
+class VariantLine(Fact):
+    """A variant of a kind."""
+
+    key: str
+    name: str
+    lan_ports: int
 
 
 class KindLine(Fact):
@@ -26,6 +36,19 @@ class KindLine(Fact):
     column: str
     powered: bool
     run_m: float
+    variants: tuple[VariantLine, ...]
+
+    @classmethod
+    def of(cls, kind: DropKind) -> KindLine:
+        return cls(
+            key=kind.key,
+            name=kind.name,
+            plural=kind.plural,
+            column=kind.column,
+            powered=kind.poe_class is not None,
+            run_m=kind.run_m,
+            variants=tuple(VariantLine(key=v.key, name=v.name, lan_ports=v.lan_ports) for v in kind.variants),
+        )
 
 
 class QuickLine(Fact):
@@ -35,19 +58,24 @@ class QuickLine(Fact):
     room_id: int | None = None
 
 
+class LayoutFor(Fact):
+    """The layout of a revision, and the ways of its runs."""
+
+    revision: int
+    layout: Layout
+    ways: tuple[Way, ...]
+
+
+class SmallPart(Fact):
+    """A small part and how many of it."""
+
+    name: str
+    count: int
+
+
 @router.get("/kinds")
 def kinds() -> list[KindLine]:
-    return [
-        KindLine(
-            key=kind.key,
-            name=kind.name,
-            plural=kind.plural,
-            column=kind.column,
-            powered=kind.poe_class is not None,
-            run_m=kind.run_m,
-        )
-        for kind in DROP_KINDS.values()
-    ]
+    return [KindLine.of(kind) for kind in DROP_KINDS.values()]
 
 
 @router.get("/room-starters")
@@ -58,3 +86,17 @@ def room_starters() -> list[Starter]:
 @router.post("/projects/{project_id}/quick-line")
 def quick_line(project_id: int, line: QuickLine, works: Works) -> Understood:
     return understand(line.text, works.projects.load(project_id).project, line.room_id)
+
+
+@router.get("/projects/{project_id}/layout")
+def layout_for(project_id: int, works: Works) -> LayoutFor:
+    stored = works.projects.load(project_id)
+    placed = layout(stored.project)
+    return LayoutFor(revision=stored.revision, layout=placed, ways=ways(stored.project, placed))
+
+
+@router.get("/projects/{project_id}/small-parts")
+def small_parts_for(project_id: int, works: Works) -> list[SmallPart]:
+    """Boxes, plates, anchors, gaskets and cords that follow from what the drops are mounted on."""
+    project = works.projects.load(project_id).project
+    return [SmallPart(name=name, count=count) for name, count in small_parts(project.drops).items()]

@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from .brief import YEARS_AHEAD
 from .catalogue import Catalogue, Injector, Router, Switch
 from .demand import Asked, Demand, demand, live_needs
 from .facts import Fact
@@ -15,7 +16,7 @@ from .pick.places import Place
 from .pick.problem import LINK_FILL_PERCENT, Problem, build
 from .pick.seating import Seating
 from .pick.standing import Boxes, given, seat_in
-from .project import YEARS_AHEAD, Project
+from .project import Project
 from .standards.poe_classes import POE_CLASSES, rank
 from .words import money
 
@@ -107,9 +108,8 @@ def ground(project: Project, catalogue: Catalogue, standing: Boxes) -> Ground | 
 def _price(project: Project, catalogue: Catalogue, standing: Boxes) -> int:
     """What the standing boxes, injectors and modules cost, owned ones at 0 [minor]."""
     wanted = Counter(standing.boxes) + Counter(dict(standing.extras))
-    owned = {stance.model: stance.owned for stance in project.stances}
     prices = {model.key: model.price_minor for model in catalogue.models}
-    return sum(prices.get(key, 0) * max(0, count - owned.get(key, 0)) for key, count in wanted.items())
+    return sum(prices.get(key, 0) * max(0, count - project.owned.get(key, 0)) for key, count in wanted.items())
 
 
 def _seat(problem: Problem, standing: Boxes, then: Demand) -> tuple[Seating | None, tuple[Place, ...]]:

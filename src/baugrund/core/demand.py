@@ -5,10 +5,11 @@ from __future__ import annotations
 import statistics
 from dataclasses import dataclass
 
+from .drop import Drop
 from .drop_kinds import DROP_KINDS
 from .growth import reserves
 from .poe import half_watts_up_mw, port_watts
-from .project import Drop, Project
+from .project import Project
 from .standards.poe_classes import rank
 
 
@@ -48,12 +49,16 @@ class Demand:
 
 
 def need_of(project: Project, drop: Drop) -> Need:
-    """What one drop asks for, by the project's school of adding up."""
-    traffic_kbit = round(drop.busy_mbit * 1000)
+    """What one drop asks for, by the project's school of adding up, with the watts and traffic of what it feeds."""
+    behind = project.fed_by(drop)
+    traffic_kbit = round(sum(one.busy_mbit for one in (drop, *behind)) * 1000)
+    large_frames = drop.large_frames or any(one.large_frames for one in behind)
     if drop.poe_class is None:
-        return Need(0, drop.speed_mbit, 0, traffic_kbit, drop.large_frames)
-    watts = port_watts(project.settings.school, drop.poe_class, drop.draw_w, drop.length_m, measured_w=drop.measured_w)
-    return Need(rank(drop.poe_class), drop.speed_mbit, half_watts_up_mw(watts), traffic_kbit, drop.large_frames)
+        return Need(0, drop.speed_mbit, 0, traffic_kbit, large_frames)
+    watts = port_watts(
+        project.settings.school, drop.poe_class, project.draw_w(drop), drop.length_m, measured_w=drop.measured_w
+    )
+    return Need(rank(drop.poe_class), drop.speed_mbit, half_watts_up_mw(watts), traffic_kbit, large_frames)
 
 
 def typical_need(project: Project, kind: str, live: list[Need]) -> Need:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Annotated
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, StringConstraints
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstraints, WithJsonSchema
 
 
 class Fact(BaseModel):
@@ -31,3 +32,14 @@ Name = Annotated[
 Note = Annotated[str, StringConstraints(max_length=2000), AfterValidator(_no_control_characters)]
 ModelKey = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9-]{0,79}$")]
 """Key of a catalogue model: small letters, digits and hyphens."""
+Id = Annotated[int, Field(ge=1, le=2_000_000_000)]
+
+
+def numbers(count: int) -> WithJsonSchema:
+    """How a tuple of so many numbers is described outside: an array, for not every generator knows tuples."""
+    return WithJsonSchema({"type": "array", "items": {"type": "number"}, "minItems": count, "maxItems": count})
+
+
+Day = Annotated[date, Field(ge=date(1990, 1, 1), le=date(2200, 1, 1))]
+PictureKey = Annotated[str, StringConstraints(pattern=r"^[0-9a-f]{64}$")]
+"""SHA-256 of a kept picture."""

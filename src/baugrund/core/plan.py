@@ -6,17 +6,19 @@ from functools import cached_property
 from threading import Lock
 
 from .bearing import Capacity, bearing, ground
+from .brief import YEARS_AHEAD
 from .catalogue import Catalogue
 from .demand import Demand, demand, live_needs
 from .facts import Fact
 from .findings import Finding, Site, findings
+from .layout import layout
 from .pick.answers import Answer, tell
 from .pick.best import fewest_boxes, least_power, least_price, most_room
 from .pick.problem import Problem, build
 from .pick.reasons import Relaxed, WhyNot, forced, what_to_relax, why_not
 from .pick.search import Found
 from .pick.standing import Boxes, first_short, first_year, given, seat_in
-from .project import YEARS_AHEAD, Aim, Project
+from .project import Aim, Project
 
 AIMS: tuple[Aim, ...] = ("least_price", "fewest_boxes", "most_room", "least_power")
 
@@ -75,7 +77,7 @@ def balance(project: Project, catalogue: Catalogue, followed: Boxes | None) -> B
     capacities = bearing(base) if base else ()
     today = base.today if base else demand(project, 0)
     then = base.then if base else demand(project, project.settings.horizon_years)
-    site = Site(project, capacities, None if base is None else base.seating is not None)
+    site = Site(project, layout(project), capacities, None if base is None else base.seating is not None)
     return Balance(
         live=len(today.live),
         reserve=len(then.reserve),

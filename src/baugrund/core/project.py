@@ -9,27 +9,38 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from .catalogue import PoeCap, Speed
-from .drop_kinds import DROP_KINDS, DropKind, KindKey
-from .facts import Fact, ModelKey, Name, Note, Text
+from .brief import (
+    YEARS_AHEAD,
+    Addition,
+    Declined,
+    Duty,
+    Goal,
+    InternetLine,
+    Kit,
+    Measure,
+    Service,
+    WirelessClients,
+)
+from .building import Building, Closet, Entry, Floor, Room
+from .drop import Drop, OwnKind
+from .drop_kinds import KindKey
+from .facts import Fact, Id, ModelKey, Name, Note, Text
 from .poe import School
-from .standards.cabling import Category
 
 MAX_DROPS = 10_000
 MAX_ROOMS = 2_000
 MAX_ROWS = 200
-"""Most internet lines, additions, growth rates or stances."""
-YEARS_AHEAD = 10
-"""How far growth is looked at; *holds* means: past this many years."""
+"""Most entries of a list of the brief, floors, growth rates or stances."""
 
 Aim = Literal["least_price", "fewest_boxes", "most_room", "least_power"]
-Id = Annotated[int, Field(ge=1, le=2_000_000_000)]
 Percent = Annotated[float, Field(ge=0, le=200)]
 
 
 class Settings(Fact):
-    """Schools and terms of the pick.  Money in minor units of ``currency``."""
+    """Schools and terms of the project.  Money in minor units of ``currency``."""
 
+    client: Text = ""
+    note: Note = ""
     start_year: Annotated[int, Field(ge=2000, le=2200)]
     horizon_years: Annotated[int, Field(ge=0, le=YEARS_AHEAD)] = 5
     growth_percent: Percent = 5.0
@@ -43,7 +54,16 @@ class Settings(Fact):
     aim: Aim = "least_price"
     """Which answer the project stands on."""
     budget_minor: Annotated[int, Field(ge=1, le=1_000_000_000)] | None = None
+    yearly_budget_minor: Annotated[int, Field(ge=1, le=1_000_000_000)] | None = None
     currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")] = "EUR"
+    units: Literal["metric", "imperial"] = "metric"
+    numbers: Literal["en", "de", "fr", "ch"] = "en"
+    """How figures are written: 1,234.5 or 1.234,5 or 1 234,5 or 1'234.5."""
+    termination: Literal["panel", "direct"] = "panel"
+    pinout: Literal["T568A", "T568B"] = "T568B"
+    boxes: Literal["one", "separate"] = "separate"
+    labels: Literal["running", "room", "position"] = "running"
+    power_up: Literal["street", "switch"] = "street"
 
     @property
     def margin(self) -> float:
@@ -51,89 +71,6 @@ class Settings(Fact):
         if self.margin_percent is not None:
             return self.margin_percent
         return 0.0 if self.school == "class" else 20.0
-
-
-class Closet(Fact):
-    """Where the boxes stand and what the place gives them."""
-
-    id: Id
-    name: Name
-    housing: Literal["shelf", "panel", "rack"] = "rack"
-    units: Annotated[int, Field(ge=1, le=60)] = 9
-    """Height for boxes, in units of 44.45 mm."""
-    depth_mm: Annotated[int, Field(ge=50, le=1500)] = 450
-    load_kg: Annotated[float, Field(gt=0, le=2000)] = 60.0
-    sockets: Annotated[int, Field(ge=1, le=60)] = 6
-    ups_outlets: Annotated[int, Field(ge=0, le=60)] | None = None
-    """Battery outlets, every box and injector taking one; None: no limit is set."""
-    living_space: bool = False
-
-
-class InternetLine(Fact):
-    """One line from a provider; ``standby`` lines work only when the others fail."""
-
-    id: Id
-    name: Name
-    down_mbit: Annotated[int, Field(ge=1, le=100_000)]
-    up_mbit: Annotated[int, Field(ge=1, le=100_000)]
-    standby: bool = False
-
-
-class Room(Fact):
-    """A room, or a place outside."""
-
-    id: Id
-    name: Name
-    floor: Text = ""
-    outside: bool = False
-    position: Annotated[int, Field(ge=0, le=1_000_000)] = 0
-
-
-class Drop(Fact):
-    """One cable from a closet to one place.  None takes the default of the kind."""
-
-    id: Id
-    room_id: Id
-    closet_id: Id
-    kind: KindKey
-    label: Text = ""
-    place: Text = ""
-    in_use: bool = True
-    speed_mbit: Speed
-    poe_class: PoeCap | None = None
-    """PoE class that the device asks for; None: not powered from the closet."""
-    draw_w: Annotated[float, Field(ge=0, le=100)] = 0.0
-    measured_w: Annotated[float, Field(ge=0, le=100)] | None = None
-    """Watts measured at the port."""
-    traffic_mbit: Annotated[float, Field(ge=0, le=10_000)] | None = None
-    run_m: Annotated[float, Field(gt=0, le=10_000)] | None = None
-    category: Category = "6"
-    outdoor_jacket: bool = False
-    large_frames: bool = False
-    note: Note = ""
-
-    @property
-    def kind_row(self) -> DropKind:
-        return DROP_KINDS[self.kind]
-
-    @property
-    def length_m(self) -> float:
-        """Fixed length of the run [m]."""
-        return self.kind_row.run_m if self.run_m is None else self.run_m
-
-    @property
-    def busy_mbit(self) -> float:
-        """Busy-hour traffic [Mbit/s]."""
-        return self.kind_row.traffic_mbit if self.traffic_mbit is None else self.traffic_mbit
-
-
-class Addition(Fact):
-    """Named growth: ``count`` more of a kind, ``years`` after the start."""
-
-    id: Id
-    kind: KindKey
-    count: Annotated[int, Field(ge=1, le=500)]
-    years: Annotated[int, Field(ge=1, le=YEARS_AHEAD)]
 
 
 class GrowthRate(Fact):
@@ -150,8 +87,6 @@ class Stance(Fact):
     pinned: Annotated[int, Field(ge=0, le=50)] = 0
     """At least this many must be in the pick."""
     excluded: bool = False
-    owned: Annotated[int, Field(ge=0, le=50)] = 0
-    """Already there: this many enter at price 0."""
     held: Annotated[int, Field(ge=0, le=50)] = 0
     """This many are bought or promised: the ground stands on them until they are let go."""
 
@@ -165,34 +100,59 @@ class Project(Fact):
     next_id: Id = 1
     """Numbers are given once and never again."""
     closets: Annotated[tuple[Closet, ...], Field(min_length=1, max_length=1)]
-    lines: Annotated[tuple[InternetLine, ...], Field(max_length=MAX_ROWS)] = ()
+    buildings: Annotated[tuple[Building, ...], Field(max_length=MAX_ROWS)] = ()
+    floors: Annotated[tuple[Floor, ...], Field(max_length=MAX_ROWS)] = ()
     rooms: Annotated[tuple[Room, ...], Field(max_length=MAX_ROOMS)] = ()
+    entries: Annotated[tuple[Entry, ...], Field(max_length=MAX_ROWS)] = ()
+    own_kinds: Annotated[tuple[OwnKind, ...], Field(max_length=MAX_ROWS)] = ()
     drops: Annotated[tuple[Drop, ...], Field(max_length=MAX_DROPS)] = ()
+    lines: Annotated[tuple[InternetLine, ...], Field(max_length=MAX_ROWS)] = ()
+    goals: Annotated[tuple[Goal, ...], Field(max_length=MAX_ROWS)] = ()
+    clients: Annotated[tuple[WirelessClients, ...], Field(max_length=MAX_ROWS)] = ()
+    services: Annotated[tuple[Service, ...], Field(max_length=MAX_ROWS)] = ()
+    kit: Annotated[tuple[Kit, ...], Field(max_length=MAX_ROWS)] = ()
+    measures: Annotated[tuple[Measure, ...], Field(max_length=MAX_ROWS)] = ()
+    declined: Annotated[tuple[Declined, ...], Field(max_length=MAX_ROWS)] = ()
+    duties: Annotated[tuple[Duty, ...], Field(max_length=MAX_ROWS)] = ()
     additions: Annotated[tuple[Addition, ...], Field(max_length=MAX_ROWS)] = ()
     growth_rates: Annotated[tuple[GrowthRate, ...], Field(max_length=MAX_ROWS)] = ()
     stances: Annotated[tuple[Stance, ...], Field(max_length=MAX_ROWS)] = ()
 
     @model_validator(mode="after")
     def _references_hold(self) -> Project:
-        _unique("closets", (closet.id for closet in self.closets))
-        _unique("lines", (line.id for line in self.lines))
-        _unique("rooms", (room.id for room in self.rooms))
-        _unique("drops", (drop.id for drop in self.drops))
-        _unique("additions", (addition.id for addition in self.additions))
+        ids = {name: [row.id for row in getattr(self, name)] for name in NUMBERED}
+        for name, given in ids.items():
+            _unique(name, given)
         _unique("growth_rates", (rate.kind for rate in self.growth_rates))
         _unique("stances", (stance.model for stance in self.stances))
-        rooms = {room.id for room in self.rooms}
-        closets = {closet.id for closet in self.closets}
-        for place, drop in enumerate(self.drops):
-            if drop.room_id not in rooms:
-                raise ValueError(f"drops[{place}] names room {drop.room_id}, which is not there")
-            if drop.closet_id not in closets:
-                raise ValueError(f"drops[{place}] names closet {drop.closet_id}, which is not there")
-        highest = max((row.id for rows in (self.closets, self.lines, self.rooms, self.drops, self.additions)
-                       for row in rows), default=0)  # fmt: skip
+        known = {name: set(given) for name, given in ids.items()}
+        for rows, field, target in REFERENCES:
+            for place, row in enumerate(getattr(self, rows)):
+                wanted = getattr(row, field)
+                for number in wanted if isinstance(wanted, tuple) else (wanted,):
+                    if number is not None and number not in known[target]:
+                        raise ValueError(f"{rows}[{place}] names {_one(target)} {number}, which is not there")
+        self._behind_holds()
+        highest = max((max(given, default=0) for given in ids.values()), default=0)
         if self.next_id <= highest:
             raise ValueError(f"next_id is {self.next_id}, but {highest} is already given")
         return self
+
+    def _behind_holds(self) -> None:
+        """What hangs behind a drop hangs behind a room switch or in-wall access point, and never in a ring."""
+        by_id = self.drops_by_id
+        for place, drop in enumerate(self.drops):
+            if drop.behind_id is None:
+                continue
+            seen = {drop.id}
+            above: Drop | None = by_id[drop.behind_id]
+            if above and not above.lan_ports:
+                raise ValueError(f"drops[{place}] hangs behind drop {above.id}, which gives no ports on")
+            while above is not None:
+                if above.id in seen:
+                    raise ValueError(f"drops[{place}] hangs behind itself, by way of drop {drop.behind_id}")
+                seen.add(above.id)
+                above = by_id[above.behind_id] if above.behind_id is not None else None
 
     def changed(self, **values: object) -> Project:
         """A copy with some values replaced, not checked again, and nothing kept that was computed from the old ones."""
@@ -208,6 +168,32 @@ class Project(Fact):
         return {room.id: room for room in self.rooms}
 
     @cached_property
+    def floors_by_id(self) -> Mapping[int, Floor]:
+        return {floor.id: floor for floor in self.floors}
+
+    @cached_property
+    def drops_by_id(self) -> Mapping[int, Drop]:
+        return {drop.id: drop for drop in self.drops}
+
+    @cached_property
+    def behind(self) -> Mapping[int, tuple[Drop, ...]]:
+        """Drops that hang behind a drop, by its number."""
+        found: dict[int, list[Drop]] = {}
+        for drop in self.drops:
+            if drop.behind_id is not None:
+                found.setdefault(drop.behind_id, []).append(drop)
+        return {number: tuple(drops) for number, drops in found.items()}
+
+    @cached_property
+    def owned(self) -> Mapping[str, int]:
+        """Boxes of the catalogue that are there and kept: how many of each model enter the pick at price 0."""
+        count = Counter[str]()
+        for kit in self.kit:
+            if kit.model and kit.fate == "kept":
+                count[kit.model] += kit.count
+        return count
+
+    @cached_property
     def stances_by_model(self) -> Mapping[str, Stance]:
         return {stance.model: stance for stance in self.stances}
 
@@ -217,8 +203,22 @@ class Project(Fact):
         return {stance.model: stance.held for stance in self.stances if stance.held}
 
     def is_live(self, drop: Drop) -> bool:
-        """Whether the drop needs a port: all do, or only those in use."""
-        return drop.in_use or self.settings.jacks_live == "every"
+        """Whether the drop needs a port in the closet: all that run there do, or only those in use."""
+        return drop.behind_id is None and (drop.in_use or self.settings.jacks_live == "every")
+
+    def fed_by(self, drop: Drop) -> tuple[Drop, ...]:
+        """Everything that hangs behind a drop, however far down."""
+        found = self.behind.get(drop.id, ())
+        return found + tuple(further for one in found for further in self.fed_by(one))
+
+    def draw_w(self, drop: Drop) -> float:
+        """What a drop's device draws [W], with what it passes on to powered drops behind it."""
+        if drop.poe_class is None or drop.id not in self.behind:
+            return drop.draw_w
+        return drop.draw_w + sum(self.draw_w(one) for one in self.behind[drop.id] if one.poe_class is not None)
+
+    def floor_name(self, room: Room) -> str:
+        return self.floors_by_id[room.floor_id].name
 
     def growth_of(self, kind: str) -> float:
         """Yearly growth of a kind [%]."""
@@ -227,6 +227,25 @@ class Project(Fact):
     def name_of(self, drop: Drop) -> str:
         """How a drop is spoken of: its label, or kind and room."""
         return drop.label or f"{drop.kind_row.name}, {self.rooms_by_id[drop.room_id].name}"
+
+
+NUMBERED = (
+    "closets", "buildings", "floors", "rooms", "entries", "own_kinds", "drops", "lines", "goals", "clients", "services",
+    "kit", "measures", "declined", "duties", "additions",
+)  # fmt: skip
+"""Lists whose rows have a number."""
+REFERENCES = (
+    ("floors", "building_id", "buildings"), ("rooms", "floor_id", "floors"), ("entries", "room_id", "rooms"),
+    ("closets", "room_id", "rooms"), ("drops", "room_id", "rooms"), ("drops", "closet_id", "closets"),
+    ("drops", "own_kind_id", "own_kinds"), ("drops", "behind_id", "drops"), ("lines", "entry_id", "entries"),
+    ("goals", "room_ids", "rooms"), ("services", "room_ids", "rooms"),
+)  # fmt: skip
+"""Fields that name a row of another list: list, field, the list that it names."""
+
+
+def _one(rows: str) -> str:
+    """The word for one row of a list: rooms → room, entries → entry."""
+    return rows.removesuffix("ies") + "y" if rows.endswith("ies") else rows.removesuffix("s")
 
 
 def _unique(place: str, keys: Iterable[object]) -> None:

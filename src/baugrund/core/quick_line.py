@@ -1,7 +1,7 @@
 """The quick line: what people say out loud, understood before Enter.
 
-Counts, kinds, rooms, places, speeds, classes, watts and metres in any order: ``4 cam eaves north``,
-``desk x2 office 2.5g``, ``ap hall ceiling``.  Words live in ``WORDS``; another language is another table.
+Counts, kinds, variants, rooms, places, speeds, classes, watts, metres and megapixels in any order:
+``4 dome cam eaves north 8mp``, ``desk x2 office 2.5g``, ``ap hall ceiling``.  The words live in ``spoken``.
 """
 
 from __future__ import annotations
@@ -12,27 +12,17 @@ from typing import Any, Literal
 
 from pydantic import field_serializer
 
-from .drop_kinds import DROP_KINDS
+from . import spoken
+from .drop_kinds import DROP_KINDS, KindKey
 from .edits import AddDrops, AddRooms, DropChanges, Edit, NewRoom, as_sent
 from .facts import Fact
 from .project import Project
 from .words import counted, speed
 
-WORDS = {
-    "places": (
-        "ceiling", "wall", "floor", "low", "high", "eaves", "desk", "shelf", "mast", "post", "door", "window", "north",
-        "south", "east", "west", "corner", "outside", "left", "right", "front", "back", "bench",
-    ),
-    "outdoor": ("outdoor", "outside", "eaves"),
-    "new_room": ("in", "new"),
-    "filler": ("and", "with", "the", "a", "at", "to", "on", "for", "of", "x"),
-    "spare": ("spare", "unused"),
-}  # fmt: skip
-
-Role = Literal["count", "kind", "room", "new room", "place", "speed", "class", "watts", "metres", "category", "spare",
-               "filler", "unknown"]  # fmt: skip
-SPEEDS = {"100m": 100, "1g": 1000, "2.5g": 2500, "5g": 5000, "10g": 10000}
-NAMED_CLASSES = {"af": 3, "at": 4}
+Role = Literal[
+    "count", "kind", "form", "room", "new room", "place", "speed", "class", "watts", "metres", "pixels", "category",
+    "said", "filler", "unknown",
+]  # fmt: skip
 
 
 class Token(Fact):
@@ -63,7 +53,7 @@ def understand(text: str, project: Project, room_id: int | None = None) -> Under
     tokens: list[Token] = []
     place = 0
     rooms = {tuple(room.name.casefold().split()): room.id for room in project.rooms}
-    kinds = _kind_words()
+    kinds = _kind_words(project)
     said = _Said()
     while place < len(words):
         took = _longest(words, place, rooms)
@@ -73,13 +63,13 @@ def understand(text: str, project: Project, room_id: int | None = None) -> Under
             place += len(took)
             continue
         took = _longest(words, place, kinds)
-        if took and said.kind is None:
-            said.kind = kinds[took]
-            tokens.append(Token(text=" ".join(words[place : place + len(took)]), role="kind"))
+        if took and said.hear(*kinds[took]):
+            role: Role = "kind" if said.kind_word == kinds[took] else "form"
+            tokens.append(Token(text=" ".join(words[place : place + len(took)]), role=role))
             place += len(took)
             continue
         role = said.take(words[place].casefold())
-        if role == "filler" and words[place].casefold() in WORDS["new_room"] and place + 1 < len(words):
+        if role == "filler" and words[place].casefold() in spoken.NEW_ROOM and place + 1 < len(words):
             rest = words[place + 1 :]
             if said.room is None and not _longest(words, place + 1, rooms):
                 said.new_room = " ".join(rest)
@@ -94,28 +84,67 @@ def understand(text: str, project: Project, room_id: int | None = None) -> Under
     return _concluded(tokens, said, project, room_id, _completions(text, project))
 
 
+Heard = tuple[KindKey, str, int | None]
+"""A kind, a variant of it or none, and an own kind or none."""
+
+
 class _Said:
     """What has been said so far."""
 
     def __init__(self) -> None:
-        self.kind: str | None = None
+        self.kind: KindKey | None = None
+        self.kind_word: Heard | None = None
+        self.own_kind: int | None = None
+        self.variant = ""
         self.room: int | None = None
         self.new_room = ""
         self.count: int | None = None
         self.places: list[str] = []
         self.changes: dict[str, object] = {}
 
+    def hear(self, kind: KindKey, variant: str, own_kind: int | None) -> bool:
+        """Take a word for a kind or a variant; False: another kind is spoken of already."""
+        if self.kind is None or (self.kind == "spare" != kind):
+            if self.kind == "spare":
+                self.changes |= spoken.FIELDS["spare"]
+            self.kind, self.own_kind, self.kind_word = kind, own_kind, (kind, variant, own_kind)
+        elif self.kind != kind or own_kind is not None or (not variant and self.kind_word == (kind, "", None)):
+            return False
+        elif not variant:
+            # "dome cam": the variant came first, now the kind itself
+            self.kind_word = (kind, variant, own_kind)
+        self.variant = variant or self.variant
+        return True
+
     def take(self, word: str) -> Role:
         """The role of one word, and what follows from it."""
         number = re.fullmatch(r"x?(\d{1,3})x?", word)
-        if number and self.count is None and int(number[1]) > 0:
-            self.count = int(number[1])
+        if self.count is None and ((number and int(number[1]) > 0) or word in spoken.NUMBERS):
+            self.count = int(number[1]) if number else spoken.NUMBERS[word]
             return "count"
-        if word.replace("gbit", "g") in SPEEDS:
-            self.changes["speed_mbit"] = SPEEDS[word.replace("gbit", "g")]
+        measured = self._measure(word)
+        if measured:
+            return measured
+        if word in spoken.FIELDS:
+            self.changes |= spoken.FIELDS[word]
+            return "said"
+        if word in spoken.OUTDOOR:
+            self.changes |= {"outdoor_jacket": True, "environment": "outdoor"}
+        if word in spoken.PLACES or word in spoken.OUTDOOR:
+            self.places.append(word)
+            return "place"
+        if word in spoken.FILLER or word in spoken.NEW_ROOM:
+            return "filler"
+        return "unknown"
+
+    def _measure(self, word: str) -> Role | None:
+        """A word with a figure and a unit: speed, class, watts, metres, megapixels, category."""
+        rate = word.replace("gbit", "g")
+        if rate in spoken.SPEEDS:
+            self.changes["speed_mbit"] = spoken.SPEEDS[rate]
             return "speed"
-        if word in NAMED_CLASSES:
-            self.changes["poe_class"] = NAMED_CLASSES[word]
+        if word in spoken.CLASSES:
+            self.changes["poe_class"] = spoken.CLASSES[word]
             return "class"
         if match := re.fullmatch(r"(?:class|cl\.?)([0-8])", word):
             self.changes["poe_class"] = int(match[1])
@@ -123,36 +152,31 @@ class _Said:
         if (match := re.fullmatch(r"(\d+(?:\.\d+)?)w", word)) and float(match[1]) <= 100:
             self.changes["draw_w"] = float(match[1])
             return "watts"
+        if (match := re.fullmatch(r"(\d+(?:\.\d+)?)mp", word)) and 0.3 <= float(match[1]) <= 64:
+            self.changes["megapixels"] = float(match[1])
+            return "pixels"
         if (match := re.fullmatch(r"(\d+(?:\.\d+)?)m", word)) and 0 < float(match[1]) <= 10_000:
             self.changes["run_m"] = float(match[1])
             return "metres"
         if match := re.fullmatch(r"cat\.?(5|5e|6|6a)", word):
             self.changes["category"] = {"6a": "6A"}.get(match[1], match[1])
             return "category"
-        if word in WORDS["spare"]:
-            self.changes["in_use"] = False
-            return "spare"
-        if word in WORDS["outdoor"]:
-            self.changes["outdoor_jacket"] = True
-        if word in WORDS["places"] or word in WORDS["outdoor"]:
-            self.places.append(word)
-            return "place"
-        if word in WORDS["filler"] or word in WORDS["new_room"]:
-            return "filler"
-        return "unknown"
+        return None
 
 
-def _kind_words() -> dict[tuple[str, ...], str]:
-    words: dict[tuple[str, ...], str] = {}
+def _kind_words(project: Project) -> dict[tuple[str, ...], Heard]:
+    """What people say for kinds, their variants and the project's own kinds; the project's own come first."""
+    words: dict[tuple[str, ...], Heard] = {}
+    for own in project.own_kinds:
+        words.setdefault(tuple(own.name.casefold().split()), (own.base, "", own.id))
     for kind in DROP_KINDS.values():
-        for said in (
-            kind.name,
-            kind.plural,
-            kind.key.replace("_", " "),
-            *kind.words,
-            *(w + "s" for w in kind.words),
-        ):
-            words.setdefault(tuple(said.casefold().split()), kind.key)
+        names = (kind.name, kind.plural, kind.key.replace("_", " "))
+        for said in (*names, *kind.words, *(word + "s" for word in kind.words)):
+            words.setdefault(tuple(said.casefold().split()), (kind.key, "", None))
+    for kind in DROP_KINDS.values():
+        for variant in kind.variants:
+            for said in (*variant.words, *(word + "s" for word in variant.words)):
+                words.setdefault(tuple(said.casefold().split()), (kind.key, variant.key, None))
     return words
 
 
@@ -197,27 +221,63 @@ def _concluded(
     if complaint or said.kind is None:
         return Understood(tokens=tuple(tokens), told="", complaint=complaint, edits=(), completions=completions)
     count = said.count or 1
-    row = DROP_KINDS[said.kind]
-    changes = dict(said.changes)
-    if said.places:
-        changes["place"] = " ".join(said.places)
-    if "poe_class" in changes and not row.poe_class and "draw_w" not in changes:
-        changes["draw_w"] = 0.0
+    changes = _changes(said)
     edits: list[Edit] = []
     if said.new_room:
         edits.append(AddRooms(rooms=(NewRoom(name=said.new_room),)))
     target: int | str = said.new_room or (room or 0)
-    edits.append(AddDrops(room=target, kind=row.key, count=count, changes=DropChanges.model_validate(changes)))
-    where = said.new_room or project.rooms_by_id[room or 0].name
-    details = [*said.places]
+    edits.append(
+        AddDrops(
+            room=target,
+            kind=said.kind,
+            own_kind_id=said.own_kind,
+            count=count,
+            changes=DropChanges.model_validate(changes),
+        )
+    )
+    told = ", ".join([_counted(said, count, project), *_details(said, changes), _where(said, room, project)])
+    return Understood(tokens=tuple(tokens), told=told, complaint="", edits=tuple(edits), completions=completions)
+
+
+def _changes(said: _Said) -> dict[str, object]:
+    changes = dict(said.changes)
+    if said.variant:
+        changes["variant"] = said.variant
+    if said.places:
+        changes["place"] = " ".join(said.places)
+    if changes.get("poe_class") and said.kind and not DROP_KINDS[said.kind].poe_class and "draw_w" not in changes:
+        changes["draw_w"] = 0.0
+    return changes
+
+
+def _counted(said: _Said, count: int, project: Project) -> str:
+    own = next((own for own in project.own_kinds if own.id == said.own_kind), None)
+    if own:
+        return f"{count} × {own.name}"
+    row = DROP_KINDS[said.kind or "desk"]
+    return counted(count, row.name.lower(), row.plural.lower())
+
+
+def _details(said: _Said, changes: dict[str, object]) -> list[str]:
+    variant = DROP_KINDS[said.kind or "desk"].variant(said.variant) if said.variant else None
+    details = [variant.name] if variant else []
+    details += said.places
     if "speed_mbit" in changes:
         details.append(speed(int(str(changes["speed_mbit"]))))
-    if "poe_class" in changes:
+    if changes.get("poe_class") is not None:
         details.append(f"class {changes['poe_class']}")
-    told = ", ".join([counted(count, row.name.lower(), row.plural.lower()), *details, where])
-    if said.new_room:
-        told += " (new room)"
-    return Understood(tokens=tuple(tokens), told=told, complaint="", edits=tuple(edits), completions=completions)
+    for name, unit in (("draw_w", "W"), ("megapixels", "MP"), ("run_m", "m")):
+        if changes.get(name):
+            details.append(f"{changes[name]:g} {unit}")
+    details += [str(changes[name]) for name in ("supply", "surface") if changes.get(name)]
+    details += [name.replace("_", " ") for name in ("existing", "power_only") if changes.get(name)]
+    if changes.get("in_use") is False:
+        details.append("spare")
+    return details
+
+
+def _where(said: _Said, room: int | None, project: Project) -> str:
+    return f"{said.new_room} (new room)" if said.new_room else project.rooms_by_id[room or 0].name
 
 
 def _completions(text: str, project: Project) -> tuple[str, ...]:
@@ -225,8 +285,10 @@ def _completions(text: str, project: Project) -> tuple[str, ...]:
     if not text or text.endswith(" "):
         return ()
     head, _, last = text.rpartition(" ")
-    names = [kind.name.lower() for kind in DROP_KINDS.values()] + [room.name for room in project.rooms]
-    names += list(WORDS["places"])
+    names = [own.name for own in project.own_kinds] + [kind.name.lower() for kind in DROP_KINDS.values()]
+    names += [room.name for room in project.rooms] + list(spoken.PLACES)
+    names += [variant.words[0] for kind in DROP_KINDS.values() for variant in kind.variants if variant.words]
+    names += [word for word in spoken.FIELDS if len(word) > 2]
     fitting = [
         name for name in names if name.casefold().startswith(last.casefold()) and name.casefold() != last.casefold()
     ]

@@ -23,6 +23,7 @@ from baugrund.demo import CATALOGUE, PROJECTS
 from baugrund.exchange.catalogue_file import read_catalogue
 from baugrund.exchange.project_file import read_project
 from baugrund.store.database import open_database
+from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
 
 from .postgres import running
@@ -79,7 +80,7 @@ def _edit(url: str, project: Project, catalogue: Catalogue, runs: int) -> None:
     try:
         database = open_database(url.rsplit("/", 1)[0] + f"/{name}")
         projects = Projects(database)
-        works = Context(projects, catalogue, url)
+        works = Context(projects, catalogue, url, Pictures(database))
         hundred = _at_a_hundred(project)
         number = projects.create(hundred)
         answer = pick(hundred, catalogue, ("least_price",)).answers[0]

@@ -2,23 +2,38 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import cache
 from typing import Any
 
 from psycopg import Connection
 from psycopg.rows import DictRow
+from psycopg.sql import SQL, Composed, Identifier, Literal
 from psycopg.types.json import Jsonb
 
-from baugrund.core.project import Project
+from baugrund.core.facts import Fact
+from baugrund.core.project import NUMBERED, Project
 
 from .database import queries
 
-KEYS = {
-    "closets": "id", "lines": "id", "rooms": "id", "drops": "id", "additions": "id", "growth_rates": "kind",
-    "stances": "model",
-}  # fmt: skip
-"""Tables that hold the rows of a project, and the field that is a row's key in it."""
+
+@dataclass(frozen=True)
+class Table:
+    """A table of a project's rows: the field that is a row's key in it, and the order that they are read in."""
+
+    key: str = "id"
+    order: tuple[str, ...] = ("id",)
+
+
+TABLES = {
+    "settings": Table(key="", order=("project_id",)),
+    **dict.fromkeys(NUMBERED, Table()),
+    "rooms": Table(order=("position", "id")),
+    "growth_rates": Table("kind", ("kind",)),
+    "stances": Table("model", ("model",)),
+}
+"""Every table that holds facts of a project, named as in ``Project``; the settings are one row, of key 0."""
 
 Row = dict[str, Any]
 
@@ -46,39 +61,41 @@ class Change:
 
 def rows_of(project: Project) -> dict[tuple[str, int | str], Row]:
     """Every row of a project by table and key."""
-    rows: dict[tuple[str, int | str], Row] = {
-        ("projects", 0): {"name": project.name, "site": project.site, "next_id": project.next_id},
-        ("settings", 0): project.settings.model_dump(),
-    }
-    for table, key in KEYS.items():
-        for value in getattr(project, table):
-            rows[table, getattr(value, key)] = value.model_dump()
+    rows: dict[tuple[str, int | str], Row] = {("projects", 0): _head(project)}
+    for table in TABLES:
+        for key, value in _values(project, table).items():
+            rows[table, key] = value.model_dump(mode="json")
     return rows
 
 
 def changes_between(before: Project, after: Project) -> list[Change]:
     """The rows that differ.  Values that are the same object are not looked into."""
     changes = []
-    for table, key in {"settings": "", **KEYS}.items():
+    for table in TABLES:
         if getattr(before, table) is getattr(after, table):
             continue
-        old = _values(before, table, key)
-        new = _values(after, table, key)
+        old, new = _values(before, table), _values(after, table)
         for name in dict.fromkeys([*old, *new]):
             was, now = old.get(name), new.get(name)
             if was is not now and was != now:
-                changes.append(Change(table, name, was and was.model_dump(), now and now.model_dump()))
-    old_head = {"name": before.name, "site": before.site, "next_id": before.next_id}
-    new_head = {"name": after.name, "site": after.site, "next_id": after.next_id}
-    if old_head != new_head:
-        changes.append(Change("projects", 0, old_head, new_head))
+                changes.append(Change(table, name, _row(was), _row(now)))
+    if _head(before) != _head(after):
+        changes.append(Change("projects", 0, _head(before), _head(after)))
     return changes
 
 
-def _values(project: Project, table: str, key: str) -> dict[int | str, Any]:
-    if not key:
-        return {0: project.settings}
-    return {getattr(value, key): value for value in getattr(project, table)}
+def _row(value: Fact | None) -> Row | None:
+    return None if value is None else value.model_dump(mode="json")
+
+
+def _head(project: Project) -> Row:
+    return {"name": project.name, "site": project.site, "next_id": project.next_id}
+
+
+def _values(project: Project, table: str) -> dict[int | str, Fact]:
+    values = getattr(project, table)
+    key = TABLES[table].key
+    return {getattr(value, key): value for value in values} if key else {0: values}
 
 
 def write(connection: Connection[DictRow], project_id: int, changes: Iterable[Change]) -> None:
@@ -86,14 +103,40 @@ def write(connection: Connection[DictRow], project_id: int, changes: Iterable[Ch
     by_table: dict[str, list[Change]] = {}
     for change in changes:
         by_table.setdefault(change.table, []).append(change)
-    sql = queries("projects")
+    put_project = queries("projects")["put_project"]
+    for head in by_table.pop("projects", []):
+        connection.execute(put_project, {"project": project_id, **(head.after or {})})
     for table, some in by_table.items():
-        if table == "projects":
-            connection.execute(sql["put_project"], {"project": project_id, **(some[-1].after or {})})
-            continue
-        kept: Sequence[Row] = [{"project_id": project_id, **c.after} for c in some if c.after]
-        gone = [c.key for c in some if not c.after]
-        if kept:
-            connection.execute(sql[f"put_{table}"], {"rows": Jsonb(kept)})
-        if gone:
-            connection.execute(sql[f"delete_{table}"], {"project": project_id, "keys": gone})
+        old = [change.key for change in some if change.before]
+        new = [{"project_id": project_id, **change.after} for change in some if change.after]
+        if old:
+            connection.execute(_filled("remove_rows", table), {"project": project_id, "keys": old})
+        if new:
+            connection.execute(_filled("put_rows", table), {"rows": Jsonb(new)})
+
+
+def load(connection: Connection[DictRow], project_id: int) -> dict[str, Any] | None:
+    """The head of a project (with its revision) and all its rows by table, as of one moment; None: not there."""
+    rows = connection.execute(_everything(), {"project": project_id})
+    facts = {row["name"]: row["rows"] for row in rows}
+    head = facts.pop("head")
+    return head and {**head, **facts, "settings": facts["settings"][0]}
+
+
+@cache
+def _everything() -> Composed:
+    """One statement for all, so that no edit falls between its parts."""
+    parts = [SQL(queries("projects")["load_head"]), *(_filled("load_rows", table) for table in TABLES)]
+    return SQL(" UNION ALL ").join(parts)
+
+
+@cache
+def _filled(query: str, table: str) -> Composed:
+    """A query of any table with the names of one filled in."""
+    shape = TABLES[table]
+    return SQL(queries("projects")[query]).format(
+        table=Identifier(table),
+        name=Literal(table),
+        key=Identifier(shape.key) if shape.key else Literal(0),
+        order=SQL(", ").join(Identifier("t", field) for field in shape.order),
+    )

@@ -19,7 +19,7 @@ from baugrund.core.errors import Conflict, FieldClash, InvalidInput, NotFound, N
 from baugrund.core.pick.answers import Answer
 from baugrund.core.project import Aim, Project
 
-from .changes import Change, changes_between, rows_of, write
+from .changes import Change, changes_between, load, rows_of, write
 from .database import Database, queries
 
 
@@ -101,10 +101,11 @@ class Projects:
             return self._load(connection, project_id)
 
     def _load(self, connection: Connection[DictRow], project_id: int) -> Stored:
-        row = connection.execute(self.sql["load_project"], {"project": project_id}).fetchone()
-        if row is None:
+        facts = load(connection, project_id)
+        if facts is None:
             raise NotFound(f"There is no project {project_id}.")
-        return Stored(project_id, row["revision"], Project.model_validate(row["facts"]))
+        revision = facts.pop("revision")
+        return Stored(project_id, revision, Project.model_validate(facts))
 
     def edit(self, project_id: int, edits: Sequence[Edit], seen_revision: int, account: str) -> Stored:
         """Apply edits made on ``seen_revision``, journal them and raise the revision; all or nothing.

@@ -1,10 +1,11 @@
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema.gen";
 
-type Schemas = components["schemas"];
+export type Schemas = components["schemas"];
 export type Project = Schemas["Project"];
 export type Drop = Schemas["Drop"];
 export type Room = Schemas["Room"];
+export type Line = Schemas["InternetLine"];
 export type Settings = Schemas["Settings"];
 export type Closet = Schemas["Closet"];
 export type Outcome = Schemas["Outcome"];
@@ -20,9 +21,12 @@ export type Understood = Schemas["Understood"];
 export type Aim = Answer["aim"];
 export type Edit = Schemas["Edits"]["edits"][number];
 export type DropChanges = Schemas["DropChanges"];
+export type Layout = Schemas["Layout"];
+export type Floor = Schemas["Floor"];
+export type RoomChanges = Schemas["RoomChanges"];
+export type ListName = Schemas["AddEntry"]["list"];
 export type SettingsChanges = Schemas["SettingsChanges"];
 export type ClosetChanges = Schemas["ClosetChanges"];
-export type LineChanges = Schemas["LineChanges"];
 
 export const AIMS: readonly Aim[] = ["least_price", "fewest_boxes", "most_room", "least_power"];
 

@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
+import { writeFiguresAs } from "../kit/figures";
 import { words } from "../words";
 import { type Aim, data, type Edit, http, type KindLine, type Outcome, Told } from "./client";
 
@@ -24,6 +25,8 @@ export interface Work {
   edit: (...edits: Edit[]) => Promise<boolean>;
   undo: () => void;
   redo: () => void;
+  /** Any other act that changes the project: it takes its turn, and what comes back is the project after it. */
+  run: (call: (seen: number) => Promise<Outcome>) => Promise<boolean>;
 }
 
 const WorkContext = createContext<Work | null>(null);
@@ -48,7 +51,12 @@ export function WorkProvider(props: {
   const key = useMemo(() => ["state", id] as const, [id]);
   const state = useQuery({
     queryKey: key,
-    queryFn: () => data(http.GET("/api/projects/{project_id}/state", { params: { path: { project_id: id } } })),
+    queryFn: async () => {
+      const fresh = await data(http.GET("/api/projects/{project_id}/state", { params: { path: { project_id: id } } }));
+      // an edit may have been answered while this was on its way: what is older never replaces what is newer
+      const known = cache.getQueryData<Outcome>(key);
+      return known && known.revision > fresh.revision ? known : fresh;
+    },
   });
   const kinds = useQuery({ queryKey: ["kinds"], queryFn: () => data(http.GET("/api/kinds")), staleTime: Infinity });
   const [pending, setPending] = useState(0);
@@ -109,6 +117,7 @@ export function WorkProvider(props: {
     return () => events.close();
   }, [id, cache, key]);
 
+  if (state.data) writeFiguresAs(state.data.project.settings);
   if (state.error && !state.data) return <>{props.failed(state.error.message)}</>;
   if (!state.data || !kinds.data) return <>{props.waiting}</>;
   const work: Work = {
@@ -123,6 +132,7 @@ export function WorkProvider(props: {
     edit,
     undo,
     redo,
+    run,
   };
   return <WorkContext.Provider value={work}>{props.children}</WorkContext.Provider>;
 }

@@ -1,6 +1,7 @@
 import { useEffect } from "react";
 import { useNavigate } from "react-router";
 import { useWork } from "../api/work";
+import { VERBS } from "./OrderOfWork";
 
 const TYPING = "input:not([type=checkbox]):not([type=radio]):not([type=range]), textarea, select, [contenteditable]";
 const YEARS_AHEAD = 10;
@@ -19,6 +20,9 @@ export function useKeys(help: () => void): void {
       "?": help,
       "[": () => horizon(-1),
       "]": () => horizon(1),
+      t: () => navigate(`/projects/${id}/walk/tally`),
+      p: () => navigate(`/projects/${id}/walk/plan`),
+      s: () => navigate(`/projects/${id}/walk/section`),
       f: () => document.querySelector<HTMLElement>("[data-finding]")?.focus(),
     };
     const inTally = (target: HTMLElement) => target.closest('[role="grid"]') !== null;
@@ -32,8 +36,9 @@ export function useKeys(help: () => void): void {
         return;
       }
       if (command || event.altKey || target.matches(TYPING) || target.closest('[role="dialog"]')) return;
-      if (!inTally(target) && (event.key === "1" || event.key === "2")) {
-        navigate(`/projects/${id}/${event.key === "1" ? "walk" : "pick"}`);
+      const verb = inTally(target) ? undefined : VERBS[Number(event.key) - 1];
+      if (verb) {
+        navigate(`/projects/${id}/${verb}`);
         return;
       }
       const act = acts[event.key];

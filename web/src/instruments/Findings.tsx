@@ -7,10 +7,11 @@ import { words } from "../words";
 
 const w = words.findings;
 
-/** Each finding: its weight as a mark, a sentence, the place it points to, and what would settle it. */
-export function Findings() {
+/** Each finding: its weight as a mark, a sentence, the place it points to, and what would settle it; those of the verb first. */
+export function Findings({ verb }: { verb?: Finding["verb"] }) {
   const { outcome } = useWork();
-  const { findings } = outcome.balance;
+  const all = outcome.balance.findings;
+  const findings = verb ? [...all].sort((a, b) => Number(b.verb === verb) - Number(a.verb === verb)) : all;
   return (
     <section aria-label={w.title}>
       <Heading>

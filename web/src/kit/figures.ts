@@ -1,18 +1,60 @@
 const SYMBOLS: Record<string, string> = { EUR: "€", USD: "$", GBP: "£", JPY: "¥" };
+const LOCALES = { en: "en", de: "de", fr: "fr", ch: "de-CH" } as const;
+const FEET = 0.3048;
+
+/** How the open project writes figures; one project is open at a time, and says so before anything is drawn. */
+const style = { locale: "en", imperial: false };
+
+export function writeFiguresAs(settings: { numbers?: keyof typeof LOCALES; units?: "metric" | "imperial" }): void {
+  style.locale = LOCALES[settings.numbers ?? "en"];
+  style.imperial = settings.units === "imperial";
+}
+
+function written(value: number, least: number, most: number): string {
+  return value.toLocaleString(style.locale, { minimumFractionDigits: least, maximumFractionDigits: most });
+}
 
 /** Money in minor units, as it is written on screen: "€ 1,234" or "€ 12.50". */
 export function money(minor: number, currency: string): string {
-  const whole = minor % 100 === 0;
-  const amount = (minor / 100).toLocaleString("en", { minimumFractionDigits: whole ? 0 : 2, maximumFractionDigits: 2 });
-  return `${SYMBOLS[currency] ?? currency} ${amount}`;
+  const cents = minor % 100 === 0 ? 0 : 2;
+  return `${SYMBOLS[currency] ?? currency} ${written(minor / 100, cents, 2)}`;
 }
 
 /** Line rate: "2.5 G", "100 M". */
 export function speed(mbit: number): string {
-  return mbit >= 1000 ? `${mbit / 1000} G` : `${mbit} M`;
+  return mbit >= 1000 ? `${written(mbit / 1000, 0, 1)} G` : `${mbit} M`;
 }
 
 /** A figure with one decimal at most. */
 export function figure(value: number): string {
-  return (Math.round(value * 10) / 10).toLocaleString("en", { maximumFractionDigits: 1 });
+  return written(Math.round(value * 10) / 10, 0, 1);
+}
+
+/** The unit of lengths: metres, or feet in an imperial project. */
+export function lengthUnit(): string {
+  return style.imperial ? "ft" : "m";
+}
+
+/** Metres as the project writes lengths, without the unit. */
+export function length(metres: number, decimals = 1): string {
+  return written(style.imperial ? metres / FEET : metres, 0, decimals);
+}
+
+/** Metres from a length in the unit of the project. */
+export function toMetres(typed: number): number {
+  return style.imperial ? Math.round(typed * FEET * 1000) / 1000 : typed;
+}
+
+/** A typed figure, written in any of the usual ways; NaN when it is none. */
+export function typedFigure(text: string): number {
+  const bare = text.replace(/[\s'’\u00a0\u202f]/g, "");
+  const comma = bare.lastIndexOf(",");
+  const point = bare.lastIndexOf(".");
+  if (comma >= 0 && point >= 0) {
+    const group = comma > point ? /\./g : /,/g;
+    return Number(bare.replace(group, "").replace(",", "."));
+  }
+  const grouped = style.locale === "en" ? /^-?\d{1,3}(,\d{3})+$/ : /^-?\d{1,3}(\.\d{3})+$/;
+  if (grouped.test(bare)) return Number(bare.replace(/[.,]/g, ""));
+  return Number(bare.replace(",", "."));
 }

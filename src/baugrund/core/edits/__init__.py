@@ -1,7 +1,7 @@
 """Edits: everything that can change a project, each a value with a pure effect.
 
-To add one: a class with a ``type``, an ``apply`` and a ``told`` sentence in ``listing`` or ``terms``, and its name in
-``Edit``.
+To add one: a class with a ``type``, an ``apply`` and a ``told`` sentence in ``listing``, ``terms`` or ``entries``,
+and its name in ``Edit``.
 """
 
 from __future__ import annotations
@@ -13,29 +13,29 @@ from pydantic import Field, ValidationError
 
 from ..errors import InvalidInput
 from ..project import Project
+from .entries import AddEntry, ChangeEntry, RemoveEntry
 from .listing import (
     AddDrops,
+    AddList,
     AddRooms,
     ChangeDrops,
     ChangeRoom,
     DropChanges,
+    DuplicateDrops,
+    NewDrop,
     NewRoom,
+    Placed,
+    PlaceDrops,
     RemoveDrops,
     RemoveRoom,
     RoomChanges,
     SetTally,
 )
 from .terms import (
-    AddAddition,
-    AddLine,
     ChangeCloset,
-    ChangeLine,
     ChangeSettings,
     ClosetChanges,
     Hold,
-    LineChanges,
-    RemoveAddition,
-    RemoveLine,
     Rename,
     SetGrowth,
     SetStance,
@@ -43,24 +43,26 @@ from .terms import (
 )
 
 __all__ = [
-    "AddAddition",
     "AddDrops",
-    "AddLine",
+    "AddEntry",
+    "AddList",
     "AddRooms",
     "ChangeCloset",
     "ChangeDrops",
-    "ChangeLine",
+    "ChangeEntry",
     "ChangeRoom",
     "ChangeSettings",
     "ClosetChanges",
     "DropChanges",
+    "DuplicateDrops",
     "Edit",
     "Hold",
-    "LineChanges",
+    "NewDrop",
     "NewRoom",
-    "RemoveAddition",
+    "PlaceDrops",
+    "Placed",
     "RemoveDrops",
-    "RemoveLine",
+    "RemoveEntry",
     "RemoveRoom",
     "Rename",
     "RoomChanges",
@@ -71,11 +73,12 @@ __all__ = [
     "apply_edits",
     "as_sent",
     "plain_sentence",
-]  # fmt: skip
+]
 
 Edit = Annotated[
-    Rename | ChangeSettings | ChangeCloset | AddRooms | ChangeRoom | RemoveRoom | AddDrops | SetTally | ChangeDrops
-    | RemoveDrops | AddLine | ChangeLine | RemoveLine | AddAddition | RemoveAddition | SetGrowth | SetStance | Hold,
+    Rename | ChangeSettings | ChangeCloset | AddRooms | ChangeRoom | RemoveRoom | AddDrops | SetTally | AddList
+    | ChangeDrops | PlaceDrops | DuplicateDrops | RemoveDrops | AddEntry | ChangeEntry | RemoveEntry | SetGrowth
+    | SetStance | Hold,
     Field(discriminator="type"),
 ]  # fmt: skip
 

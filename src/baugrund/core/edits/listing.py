@@ -2,21 +2,41 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from collections.abc import Iterable
+from typing import Annotated, Any, Literal
 
 from pydantic import Field
+from shapely import Polygon
 
+from ..building import Building, Floor, Material, Metres, Outline, Room, RoomUse, Side, guessed_level, is_loft
 from ..catalogue import PoeCap, Speed
+from ..drop import (
+    MAX_PHOTOS,
+    Drop,
+    Environment,
+    Height,
+    Length,
+    Megapixels,
+    OwnKind,
+    Supply,
+    Surface,
+    Traffic,
+    Watts,
+)
 from ..drop_kinds import DROP_KINDS, KindKey
-from ..errors import NotFound
-from ..facts import Fact, Name, Note, Text
-from ..project import MAX_DROPS, Drop, Id, Project, Room
+from ..errors import InvalidInput, NotFound
+from ..facts import Fact, Id, Name, Note, PictureKey, Text
+from ..project import MAX_DROPS, Project
 from ..standards.cabling import Category
 from ..words import counted
+from .entries import unnamed
 from .rows import Changes, found, replaced
 
 Count = Annotated[int, Field(ge=0, le=500)]
 Ids = Annotated[tuple[Id, ...], Field(min_length=1, max_length=MAX_DROPS)]
+TOUCHING_M2 = 0.02
+"""Rooms that share less than this only touch: walls are drawn from their middle."""
+MAIN_BUILDING = "Main building"
 
 
 class DropChanges(Changes):
@@ -24,35 +44,59 @@ class DropChanges(Changes):
 
     room_id: Id | None = None
     kind: KindKey | None = None
+    variant: Text | None = None
+    own_kind_id: Id | None = None
+    behind_id: Id | None = None
     label: Text | None = None
     place: Text | None = None
+    purpose: Text | None = None
     in_use: bool | None = None
     speed_mbit: Speed | None = None
     poe_class: PoeCap | None = None
-    draw_w: Annotated[float, Field(ge=0, le=100)] | None = None
-    measured_w: Annotated[float, Field(ge=0, le=100)] | None = None
-    traffic_mbit: Annotated[float, Field(ge=0, le=10_000)] | None = None
-    run_m: Annotated[float, Field(gt=0, le=10_000)] | None = None
+    supply: Supply | None = None
+    socket: bool | None = None
+    power_only: bool | None = None
+    draw_w: Watts | None = None
+    measured_w: Watts | None = None
+    traffic_mbit: Traffic | None = None
+    megapixels: Megapixels | None = None
+    run_m: Length | None = None
     category: Category | None = None
     outdoor_jacket: bool | None = None
+    environment: Environment | None = None
+    surface: Surface | None = None
+    existing: bool | None = None
     large_frames: bool | None = None
+    x_m: Metres | None = None
+    y_m: Metres | None = None
+    height_m: Height | None = None
     note: Note | None = None
+    photos: Annotated[tuple[PictureKey, ...], Field(max_length=MAX_PHOTOS)] | None = None
 
 
 class RoomChanges(Changes):
-    """Fields of a room."""
+    """Fields of a room; a floor is named, and comes into being when it is new."""
 
     name: Name | None = None
     floor: Text | None = None
     outside: bool | None = None
+    use: RoomUse | None = None
+    width_m: Side | None = None
+    depth_m: Side | None = None
+    outline: Outline | None = None
+    wall: Material | None = None
 
 
 class NewRoom(Fact):
-    """A room to add."""
+    """A room to add; its floor is named, and comes into being when it is new."""
 
     name: Name
     floor: Text = ""
     outside: bool = False
+    use: RoomUse = ""
+    width_m: Side | None = None
+    depth_m: Side | None = None
+    outline: Outline | None = None
 
 
 class AddRooms(Fact):
@@ -62,18 +106,16 @@ class AddRooms(Fact):
     rooms: Annotated[tuple[NewRoom, ...], Field(min_length=1, max_length=200)]
 
     def apply(self, project: Project) -> Project:
-        after = max((room.position for room in project.rooms), default=-1)
-        rooms = tuple(
-            Room(id=project.next_id + n, position=after + 1 + n, **new.model_dump()) for n, new in enumerate(self.rooms)
-        )
-        return replaced(project, rooms=project.rooms + rooms, next_id=project.next_id + len(rooms))
+        for new in self.rooms:
+            project = _with_room(project, new)[0]
+        return project
 
     def told(self, project: Project) -> str:
         return f"add {self.rooms[0].name}" if len(self.rooms) == 1 else f"add {len(self.rooms)} rooms"
 
 
 class ChangeRoom(Fact):
-    """Rename a room or move it to another floor."""
+    """Rename a room, move it to another floor, draw or size it.  Raises InvalidInput when it covers another."""
 
     type: Literal["change_room"] = "change_room"
     id: Id
@@ -81,7 +123,14 @@ class ChangeRoom(Fact):
 
     def apply(self, project: Project) -> Project:
         room = found(project.rooms, self.id, "room")
-        changed = Room.model_validate({**room.model_dump(), **self.changes.given()})
+        given = self.changes.given()
+        if "floor" in given:
+            del given["floor"]
+            project, floor = _with_floor(project, self.changes.floor or "", given.get("outside", room.outside))
+            given["floor_id"] = floor.id
+        changed = Room.model_validate({**room.model_dump(), **given})
+        if changed.outline and ("outline" in given or "floor_id" in given):
+            _refuse_overlap(project, changed)
         return replaced(project, rooms=tuple(changed if r is room else r for r in project.rooms))
 
     def told(self, project: Project) -> str:
@@ -96,11 +145,13 @@ class RemoveRoom(Fact):
 
     def apply(self, project: Project) -> Project:
         room = found(project.rooms, self.id, "room")
-        return replaced(
-            project,
+        entries = {entry.id for entry in project.entries if entry.room_id == self.id}
+        rest = replaced(
+            without_drops(project, [drop.id for drop in project.drops if drop.room_id == self.id]),
             rooms=tuple(r for r in project.rooms if r is not room),
-            drops=tuple(drop for drop in project.drops if drop.room_id != self.id),
+            entries=tuple(entry for entry in project.entries if entry.id not in entries),
         )
+        return unnamed(unnamed(rest, "rooms", {self.id}), "entries", entries)
 
     def told(self, project: Project) -> str:
         drops = sum(drop.room_id == self.id for drop in project.drops)
@@ -113,6 +164,7 @@ class AddDrops(Fact):
     type: Literal["add_drops"] = "add_drops"
     room: Id | Name
     kind: KindKey
+    own_kind_id: Id | None = None
     count: Annotated[int, Field(ge=1, le=500)] = 1
     changes: DropChanges = DropChanges()
 
@@ -125,14 +177,12 @@ class AddDrops(Fact):
         return named[-1]
 
     def apply(self, project: Project) -> Project:
-        room = self._room(project)
-        new = tuple(_new_drop(project, room, self.kind, n, self.changes) for n in range(self.count))
-        return replaced(project, drops=project.drops + new, next_id=project.next_id + self.count)
+        usual = usual_drop(project, self._room(project), self.kind, self.own_kind_id, self.changes)
+        return _with_copies(project, usual, self.count)
 
     def told(self, project: Project) -> str:
-        row = DROP_KINDS[self.kind]
         where = self.room if isinstance(self.room, str) else self._room(project).name
-        return f"add {counted(self.count, row.name.lower(), row.plural.lower())} in {where}"
+        return f"add {_some(project, self.count, self.kind, self.own_kind_id)} in {where}"
 
 
 class SetTally(Fact):
@@ -141,22 +191,60 @@ class SetTally(Fact):
     type: Literal["set_tally"] = "set_tally"
     room_id: Id
     kind: KindKey
+    own_kind_id: Id | None = None
     count: Count
 
     def apply(self, project: Project) -> Project:
         room = found(project.rooms, self.room_id, "room")
-        here = [drop for drop in project.drops if (drop.room_id, drop.kind) == (self.room_id, self.kind)]
-        if self.count < len(here):
-            gone = {drop.id for drop in here[self.count :]}
-            return replaced(project, drops=tuple(drop for drop in project.drops if drop.id not in gone))
-        more = self.count - len(here)
-        new = tuple(_new_drop(project, room, self.kind, n, DropChanges()) for n in range(more))
-        return replaced(project, drops=project.drops + new, next_id=project.next_id + more)
+        cell = (self.room_id, self.kind, self.own_kind_id)
+        here = [drop.id for drop in project.drops if (drop.room_id, drop.kind, drop.own_kind_id) == cell]
+        if self.count <= len(here):
+            return without_drops(project, here[self.count :])
+        usual = usual_drop(project, room, self.kind, self.own_kind_id, DropChanges())
+        return _with_copies(project, usual, self.count - len(here))
 
     def told(self, project: Project) -> str:
-        row = DROP_KINDS[self.kind]
         room = found(project.rooms, self.room_id, "room").name
-        return f"set {room} to {counted(self.count, row.name.lower(), row.plural.lower())}"
+        return f"set {room} to {_some(project, self.count, self.kind, self.own_kind_id)}"
+
+
+class NewDrop(Fact):
+    """A drop of a list: its room by name, and what differs from the usual."""
+
+    room: Name
+    floor: Text = ""
+    outside: bool = False
+    kind: KindKey
+    count: Annotated[int, Field(ge=1, le=500)] = 1
+    changes: DropChanges = DropChanges()
+
+
+class AddList(Fact):
+    """Add a whole list of drops (from a file or a template); rooms that are not there come into being."""
+
+    type: Literal["add_list"] = "add_list"
+    name: Text = ""
+    drops: Annotated[tuple[NewDrop, ...], Field(min_length=1, max_length=MAX_DROPS)]
+
+    def apply(self, project: Project) -> Project:
+        rooms = {(room.name.casefold(), project.floor_name(room).casefold()): room for room in project.rooms}
+        by_name = {room.name.casefold(): room for room in project.rooms}
+        more: list[Drop] = []
+        for new in self.drops:
+            name, floor = new.room.casefold(), new.floor.casefold()
+            room = rooms.get((name, floor)) if floor else by_name.get(name)
+            if room is None:
+                wanted = NewRoom(name=new.room, floor=new.floor, outside=new.outside)
+                project, room = _with_room(project, wanted)
+                by_name[name] = rooms[name, floor] = rooms[name, project.floor_name(room).casefold()] = room
+            usual = usual_drop(project, room, new.kind, None, new.changes)
+            more += [_numbered(usual, project.next_id + n) for n in range(new.count)]
+            project = replaced(project, next_id=project.next_id + new.count)
+        return replaced(project, drops=project.drops + tuple(more))
+
+    def told(self, project: Project) -> str:
+        listed = counted(sum(new.count for new in self.drops), "drop")
+        return f"add {listed} from {self.name}" if self.name else f"add {listed}"
 
 
 class ChangeDrops(Fact):
@@ -167,16 +255,65 @@ class ChangeDrops(Fact):
     changes: DropChanges
 
     def apply(self, project: Project) -> Project:
-        wanted = {drop_id: found(project.drops, drop_id, "drop") for drop_id in self.ids}
         given = self.changes.given()
         if "room_id" in given:
             found(project.rooms, self.changes.room_id or 0, "room")
-        changed = {i: Drop.model_validate({**drop.model_dump(), **given}) for i, drop in wanted.items()}
-        return replaced(project, drops=tuple(changed.get(drop.id, drop) for drop in project.drops))
+            given = {"x_m": None, "y_m": None, **given}
+        if "kind" in given:
+            given = {"variant": "", "own_kind_id": None, **given}
+        wanted = {drop_id: _drop(project, drop_id) for drop_id in self.ids}
+        return _with_drops(project, [Drop.model_validate({**d.model_dump(), **given}) for d in wanted.values()])
 
     def told(self, project: Project) -> str:
         fields = " and ".join(sorted(f.removesuffix("_id").replace("_", " ") for f in self.changes.model_fields_set))
         return f"change {fields} of {counted(len(self.ids), 'drop')}"
+
+
+class Placed(Fact):
+    """A drop and where it is on the plan of its room's floor [m]."""
+
+    id: Id
+    room_id: Id
+    x_m: Metres
+    y_m: Metres
+
+
+class PlaceDrops(Fact):
+    """Put drops where they are on the plan."""
+
+    type: Literal["place_drops"] = "place_drops"
+    places: Annotated[tuple[Placed, ...], Field(min_length=1, max_length=MAX_DROPS)]
+
+    def apply(self, project: Project) -> Project:
+        moved = []
+        for place in self.places:
+            found(project.rooms, place.room_id, "room")
+            at = place.model_dump(exclude={"id"})
+            moved.append(Drop.model_validate({**_drop(project, place.id).model_dump(), **at}))
+        return _with_drops(project, moved)
+
+    def told(self, project: Project) -> str:
+        return f"place {counted(len(self.places), 'drop')}"
+
+
+class DuplicateDrops(Fact):
+    """Add a copy of each of these drops, a step aside where it is placed; labels and photos stay with the first."""
+
+    type: Literal["duplicate_drops"] = "duplicate_drops"
+    ids: Ids
+    aside_m: Metres = 0.5
+
+    def apply(self, project: Project) -> Project:
+        copies = []
+        for number, drop_id in enumerate(self.ids):
+            drop = _drop(project, drop_id)
+            aside = {} if drop.x_m is None else {"x_m": drop.x_m + self.aside_m}
+            fresh = {"id": project.next_id + number, "label": "", "photos": (), "measured_w": None, **aside}
+            copies.append(Drop.model_validate({**drop.model_dump(), **fresh}))
+        return replaced(project, drops=(*project.drops, *copies), next_id=project.next_id + len(copies))
+
+    def told(self, project: Project) -> str:
+        return f"duplicate {counted(len(self.ids), 'drop')}"
 
 
 class RemoveDrops(Fact):
@@ -186,22 +323,109 @@ class RemoveDrops(Fact):
     ids: Ids
 
     def apply(self, project: Project) -> Project:
-        gone = {found(project.drops, drop_id, "drop").id for drop_id in self.ids}
-        return replaced(project, drops=tuple(drop for drop in project.drops if drop.id not in gone))
+        return without_drops(project, [_drop(project, drop_id).id for drop_id in self.ids])
 
     def told(self, project: Project) -> str:
         return f"remove {counted(len(self.ids), 'drop')}"
 
 
-def _new_drop(project: Project, room: Room, kind: KindKey, number: int, changes: DropChanges) -> Drop:
+def usual_drop(
+    project: Project, room: Room, kind: KindKey, own_kind_id: int | None, changes: DropChanges
+) -> dict[str, Any]:
+    """Fields of a new drop: what is usual for the kind, its variant and the room, then what is said of it."""
+    given = changes.given()
+    own: dict[str, Any] = {}
+    if own_kind_id is not None:
+        mine: OwnKind = found(project.own_kinds, own_kind_id, "own kind")
+        kind = mine.base
+        own = {name: value for name, value in mine.model_dump(exclude={"id", "name", "base"}).items() if value != ""}
     row = DROP_KINDS[kind]
-    usual = {
-        "place": row.place, "speed_mbit": row.speed_mbit, "poe_class": row.poe_class, "draw_w": row.draw_w,
-        "outdoor_jacket": room.outside,
+    variant = row.variant(str(given.get("variant") or own.get("variant") or ""))
+    usual: dict[str, Any] = {
+        "room_id": room.id, "closet_id": project.closet.id, "kind": kind, "own_kind_id": own_kind_id,
+        "place": row.place, "speed_mbit": row.speed_mbit, "poe_class": row.poe_class, "draw_w": row.draw_w, **row.sets,
     }  # fmt: skip
-    return Drop.model_validate(
-        {
-            "id": project.next_id + number, "room_id": room.id, "closet_id": project.closet.id, "kind": kind,
-            **usual, **changes.given(),
-        }
+    if room.outside:
+        usual |= {"outdoor_jacket": True, "environment": "outdoor"}
+    return {**usual, **(variant.sets if variant else {}), **own, **given}
+
+
+def _some(project: Project, count: int, kind: KindKey, own_kind_id: int | None) -> str:
+    if own_kind_id is not None:
+        return f"{count} × {found(project.own_kinds, own_kind_id, 'own kind').name}"
+    row = DROP_KINDS[kind]
+    return counted(count, row.name.lower(), row.plural.lower())
+
+
+def _numbered(usual: dict[str, Any], number: int) -> Drop:
+    return Drop.model_validate({**usual, "id": number})
+
+
+def _with_copies(project: Project, usual: dict[str, Any], count: int) -> Project:
+    new = tuple(_numbered(usual, project.next_id + n) for n in range(count))
+    return replaced(project, drops=project.drops + new, next_id=project.next_id + count)
+
+
+def _drop(project: Project, number: int) -> Drop:
+    drop = project.drops_by_id.get(number)
+    if drop is None:
+        raise NotFound(f"There is no drop {number}; somebody may have removed it.")
+    return drop
+
+
+def _with_drops(project: Project, changed: Iterable[Drop]) -> Project:
+    by_id = {drop.id: drop for drop in changed}
+    return replaced(project, drops=tuple(by_id.get(drop.id, drop) for drop in project.drops))
+
+
+def without_drops(project: Project, numbers: Iterable[int]) -> Project:
+    """The project without these drops; what hung behind them gets a run of its own."""
+    gone = set(numbers)
+    if not gone:
+        return project
+    return unnamed(replaced(project, drops=tuple(d for d in project.drops if d.id not in gone)), "drops", gone)
+
+
+def _with_floor(project: Project, name: str, outside: object) -> tuple[Project, Floor]:
+    """The floor of this name, made when it is new; no name means the one that came last."""
+    name = name.strip()
+    named = [floor for floor in project.floors if floor.name.casefold() == name.casefold()]
+    if named:
+        return project, named[0]
+    if not name:
+        fitting = [floor for floor in project.floors if (floor.building_id is None) == bool(outside)]
+        if fitting:
+            return project, fitting[-1]
+        name = "Outside" if outside else "Ground floor"
+    building: int | None = None
+    if not outside:
+        if not project.buildings:
+            first = Building(id=project.next_id, name=MAIN_BUILDING)
+            project = replaced(project, buildings=(first,), next_id=project.next_id + 1)
+        building = project.buildings[0].id
+    levels = [floor.level for floor in project.floors if floor.building_id == building]
+    level = 0 if outside else guessed_level(name, levels)
+    ceiling: Literal["open", "plasterboard"] = "open" if outside or is_loft(name) else "plasterboard"
+    floor = Floor(id=project.next_id, building_id=building, name=name, level=level, ceiling=ceiling)
+    return replaced(project, floors=(*project.floors, floor), next_id=project.next_id + 1), floor
+
+
+def _with_room(project: Project, new: NewRoom) -> tuple[Project, Room]:
+    project, floor = _with_floor(project, new.floor, new.outside)
+    after = max((room.position for room in project.rooms), default=-1)
+    room = Room(
+        id=project.next_id, position=after + 1, floor_id=floor.id, **new.model_dump(exclude={"floor"})
     )  # fmt: skip
+    if room.outline:
+        _refuse_overlap(project, room)
+    return replaced(project, rooms=(*project.rooms, room), next_id=project.next_id + 1), room
+
+
+def _refuse_overlap(project: Project, room: Room) -> None:
+    shape = Polygon(room.outline)
+    for other in project.rooms:
+        if other.id == room.id or other.floor_id != room.floor_id or not other.outline:
+            continue
+        shared = shape.intersection(Polygon(other.outline)).area
+        if shared > TOUCHING_M2:
+            raise InvalidInput(f"{room.name} would cover {shared:.1f} m² of {other.name}.", "outline")

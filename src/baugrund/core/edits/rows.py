@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import TypeVar
+from typing import Protocol, TypeVar
 
 from ..errors import NotFound
 from ..facts import Fact
-from ..project import Addition, Closet, Drop, InternetLine, Project, Room
+from ..project import Project
 
 
 class Changes(Fact):
@@ -22,10 +22,17 @@ def replaced(project: Project, **values: object) -> Project:
     return project.changed(**values)
 
 
-Numbered = TypeVar("Numbered", Closet, Room, Drop, InternetLine, Addition)
+class Numbered(Protocol):
+    """A row with a number."""
+
+    @property
+    def id(self) -> int: ...
 
 
-def found(rows: Sequence[Numbered], wanted: int, what: str) -> Numbered:
+Row = TypeVar("Row", bound=Numbered)
+
+
+def found(rows: Sequence[Row], wanted: int, what: str) -> Row:
     """The row with this number.  Raises NotFound."""
     for row in rows:
         if row.id == wanted:

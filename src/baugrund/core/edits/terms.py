@@ -1,4 +1,4 @@
-"""Edits of the terms: the project's name, settings, closet, lines, growth, and what it says of models."""
+"""Edits of the terms: the project's name, settings, closet, growth by kind, and what it says of models."""
 
 from __future__ import annotations
 
@@ -7,29 +7,20 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from ..brief import YEARS_AHEAD
+from ..building import Closet, Metres
 from ..drop_kinds import DROP_KINDS, KindKey
-from ..facts import Fact, ModelKey, Name, Text
+from ..facts import Fact, Id, ModelKey, Name, Note, Text
 from ..poe import School
-from ..project import (
-    YEARS_AHEAD,
-    Addition,
-    Aim,
-    Closet,
-    GrowthRate,
-    Id,
-    InternetLine,
-    Percent,
-    Project,
-    Settings,
-    Stance,
-)
-from ..words import counted
+from ..project import Aim, GrowthRate, Percent, Project, Settings, Stance
 from .rows import Changes, found, replaced
 
 
 class SettingsChanges(Changes):
     """Fields of the settings."""
 
+    client: Text | None = None
+    note: Note | None = None
     horizon_years: Annotated[int, Field(ge=0, le=YEARS_AHEAD)] | None = None
     growth_percent: Percent | None = None
     school: School | None = None
@@ -39,6 +30,15 @@ class SettingsChanges(Changes):
     chain_allowed: bool | None = None
     aim: Aim | None = None
     budget_minor: Annotated[int, Field(ge=1, le=1_000_000_000)] | None = None
+    yearly_budget_minor: Annotated[int, Field(ge=1, le=1_000_000_000)] | None = None
+    currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")] | None = None
+    units: Literal["metric", "imperial"] | None = None
+    numbers: Literal["en", "de", "fr", "ch"] | None = None
+    termination: Literal["panel", "direct"] | None = None
+    pinout: Literal["T568A", "T568B"] | None = None
+    boxes: Literal["one", "separate"] | None = None
+    labels: Literal["running", "room", "position"] | None = None
+    power_up: Literal["street", "switch"] | None = None
 
 
 class ClosetChanges(Changes):
@@ -50,8 +50,16 @@ class ClosetChanges(Changes):
     depth_mm: Annotated[int, Field(ge=50, le=1500)] | None = None
     load_kg: Annotated[float, Field(gt=0, le=2000)] | None = None
     sockets: Annotated[int, Field(ge=1, le=60)] | None = None
+    other_sockets: Annotated[int, Field(ge=0, le=60)] | None = None
     ups_outlets: Annotated[int, Field(ge=0, le=60)] | None = None
     living_space: bool | None = None
+    room_id: Id | None = None
+    x_m: Metres | None = None
+    y_m: Metres | None = None
+    cool: bool | None = None
+    dry: bool | None = None
+    both_sides: bool | None = None
+    room_to_grow: bool | None = None
 
 
 class Rename(Fact):
@@ -98,94 +106,6 @@ class ChangeCloset(Fact):
         return "change the closet"
 
 
-class AddLine(Fact):
-    """Add an internet line."""
-
-    type: Literal["add_line"] = "add_line"
-    name: Name
-    down_mbit: Annotated[int, Field(ge=1, le=100_000)]
-    up_mbit: Annotated[int, Field(ge=1, le=100_000)]
-    standby: bool = False
-
-    def apply(self, project: Project) -> Project:
-        line = InternetLine(id=project.next_id, **self.model_dump(exclude={"type"}))
-        return replaced(project, lines=(*project.lines, line), next_id=project.next_id + 1)
-
-    def told(self, project: Project) -> str:
-        return f"add the line {self.name}"
-
-
-class LineChanges(Changes):
-    """Fields of an internet line."""
-
-    name: Name | None = None
-    down_mbit: Annotated[int, Field(ge=1, le=100_000)] | None = None
-    up_mbit: Annotated[int, Field(ge=1, le=100_000)] | None = None
-    standby: bool | None = None
-
-
-class ChangeLine(Fact):
-    """Change fields of an internet line."""
-
-    type: Literal["change_line"] = "change_line"
-    id: Id
-    changes: LineChanges
-
-    def apply(self, project: Project) -> Project:
-        line = found(project.lines, self.id, "line")
-        changed = InternetLine.model_validate({**line.model_dump(), **self.changes.given()})
-        return replaced(project, lines=tuple(changed if other is line else other for other in project.lines))
-
-    def told(self, project: Project) -> str:
-        return f"change the line {found(project.lines, self.id, 'line').name}"
-
-
-class RemoveLine(Fact):
-    """Remove an internet line."""
-
-    type: Literal["remove_line"] = "remove_line"
-    id: Id
-
-    def apply(self, project: Project) -> Project:
-        old = found(project.lines, self.id, "line")
-        return replaced(project, lines=tuple(line for line in project.lines if line is not old))
-
-    def told(self, project: Project) -> str:
-        return f"remove the line {found(project.lines, self.id, 'line').name}"
-
-
-class AddAddition(Fact):
-    """Name growth: so many more of a kind, years from the start."""
-
-    type: Literal["add_addition"] = "add_addition"
-    kind: KindKey
-    count: Annotated[int, Field(ge=1, le=500)]
-    years: Annotated[int, Field(ge=1, le=YEARS_AHEAD)]
-
-    def apply(self, project: Project) -> Project:
-        addition = Addition(id=project.next_id, kind=self.kind, count=self.count, years=self.years)
-        return replaced(project, additions=(*project.additions, addition), next_id=project.next_id + 1)
-
-    def told(self, project: Project) -> str:
-        row = DROP_KINDS[self.kind]
-        year = project.settings.start_year + self.years
-        return f"plan {counted(self.count, row.name.lower(), row.plural.lower())} for {year}"
-
-
-class RemoveAddition(Fact):
-    """Drop a named growth."""
-
-    type: Literal["remove_addition"] = "remove_addition"
-    id: Id
-
-    def apply(self, project: Project) -> Project:
-        old = found(project.additions, self.id, "addition")
-        return replaced(project, additions=tuple(a for a in project.additions if a is not old))
-
-    def told(self, project: Project) -> str:
-        return "remove a planned addition"
-
-
 class SetGrowth(Fact):
     """Give a kind its own yearly growth; None takes it back to the project's."""
 
@@ -204,17 +124,16 @@ class SetGrowth(Fact):
 
 
 class SetStance(Fact):
-    """Say of a model: pinned so many, left out, owned so many."""
+    """Say of a model: pinned so many, left out."""
 
     type: Literal["set_stance"] = "set_stance"
     model: ModelKey
     pinned: Annotated[int, Field(ge=0, le=50)] | None = None
     excluded: bool | None = None
-    owned: Annotated[int, Field(ge=0, le=50)] | None = None
 
     def apply(self, project: Project) -> Project:
         old = project.stances_by_model.get(self.model, Stance(model=self.model))
-        given = self.model_dump(include={"pinned", "excluded", "owned"}, exclude_none=True)
+        given = self.model_dump(include={"pinned", "excluded"}, exclude_none=True)
         return with_stances(project, [old.model_copy(update=given)])
 
     def told(self, project: Project) -> str:
@@ -223,8 +142,6 @@ class SetStance(Fact):
             words.append(f"pin {self.pinned}" if self.pinned else "take out the pin")
         if self.excluded is not None:
             words.append("leave out" if self.excluded else "admit again")
-        if self.owned is not None:
-            words.append(f"own {self.owned}")
         return f"{' and '.join(words) or 'ask about'} {self.model}"
 
 
@@ -248,5 +165,5 @@ def with_stances(project: Project, changed: Sequence[Stance]) -> Project:
     """The project with these stances in place; one that says nothing is dropped."""
     stances = {stance.model: stance for stance in project.stances}
     stances.update({stance.model: stance for stance in changed})
-    kept = tuple(s for s in stances.values() if s.pinned or s.excluded or s.owned or s.held)
+    kept = tuple(s for s in stances.values() if s.pinned or s.excluded or s.held)
     return replaced(project, stances=kept)

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from ..brief import InternetLine
+from ..building import Closet
 from ..catalogue import Box, Catalogue, Router
-from ..project import Closet, InternetLine, Project
+from ..project import Project
 
 PLUG_AND_BEND_MM = 75
 """Depth kept for plug and bend behind a box [mm], *default*."""
@@ -52,7 +54,7 @@ def standing_reasons(project: Project, catalogue: Catalogue) -> dict[str, str]:
         reason: str | None = None
         if stance and stance.excluded:
             reason = "You left it out."
-        elif not model.in_stock and not (stance and stance.owned):
+        elif not model.in_stock and not project.owned.get(model.key):
             reason = "Out of stock."
         elif isinstance(model, Box):
             reason = _misfit(model, project, project.closet)

@@ -285,8 +285,8 @@ def build(project: Project, needs: Iterable[Need], catalogue: Catalogue) -> Prob
     for index, model in enumerate(catalogue.models):
         if model.key in rejected:
             continue
-        stance = project.stances_by_model.get(model.key)
-        offers: list[tuple[int, int | None]] = [(0, stance.owned)] if stance and stance.owned else []
+        owned = project.owned.get(model.key, 0)
+        offers: list[tuple[int, int | None]] = [(0, owned)] if owned else []
         if model.in_stock:
             offers.append((model.price_minor, None))
         for price, most in offers:

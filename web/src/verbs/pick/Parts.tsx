@@ -4,6 +4,7 @@ import { useWork } from "../../api/work";
 import { figure, money, speed } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { words } from "../../words";
+import { Owned } from "./Owned";
 
 const w = words.pick;
 
@@ -43,12 +44,7 @@ export function Parts({ answer, letter }: { answer: Answer; letter: string }) {
                         {said?.pinned ? w.unpin : w.pin}
                       </Word>
                     )}
-                    <Word
-                      aria-label={`${said?.owned ? w.ownNone : w.own}: ${part.name}`}
-                      onPress={() => edit({ type: "set_stance", model: part.model, owned: said?.owned ? 0 : 1 })}
-                    >
-                      {said?.owned ? w.ownNone : w.own}
-                    </Word>
+                    <Owned model={part.model} name={part.name} />
                     <Word
                       aria-label={`${w.leaveOut}: ${part.name}`}
                       onPress={() => edit({ type: "set_stance", model: part.model, excluded: true, pinned: 0 })}

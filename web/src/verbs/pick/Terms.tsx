@@ -1,6 +1,6 @@
 import { type FormEvent, useEffect, useState } from "react";
 import styled from "styled-components";
-import type { ClosetChanges, LineChanges, SettingsChanges } from "../../api/client";
+import type { ClosetChanges, Line, SettingsChanges } from "../../api/client";
 import { useWork } from "../../api/work";
 import { figure, money } from "../../kit/figures";
 import { Field, Labelled, OneOf, Term, Tick, Word } from "../../kit/parts";
@@ -135,7 +135,11 @@ function Growth() {
   const [year, setYear] = useState("2");
   const plan = (event: FormEvent) => {
     event.preventDefault();
-    edit({ type: "add_addition", kind: kind as never, count: Number(count) || 1, years: Number(year) || 1 });
+    edit({
+      type: "add_entry",
+      list: "additions",
+      values: { kind, count: Number(count) || 1, years: Number(year) || 1 },
+    });
   };
   const used = kinds.filter((line) => outcome.project.drops.some((drop) => drop.kind === line.key));
   const nameOf = (key: string) => kinds.find((line) => line.key === key)?.plural ?? key;
@@ -153,7 +157,7 @@ function Growth() {
           <span>
             {addition.count} {nameOf(addition.kind).toLowerCase()}, {settings.start_year + addition.years}
           </span>
-          <Word onPress={() => edit({ type: "remove_addition", id: addition.id })}>{w.remove}</Word>
+          <Word onPress={() => edit({ type: "remove_entry", list: "additions", id: addition.id })}>{w.remove}</Word>
         </Labelled>
       ))}
       <Row onSubmit={plan}>
@@ -196,8 +200,8 @@ function Growth() {
 function Lines() {
   const { outcome, edit } = useWork();
   const { lines } = outcome.project;
-  const set = (line: (typeof lines)[number], changes: LineChanges) =>
-    edit({ type: "change_line", id: line.id, changes });
+  const set = (line: Line, changes: Partial<Line>) =>
+    edit({ type: "change_entry", list: "lines", id: line.id, changes });
   return (
     <>
       {lines.map((line) => (
@@ -214,17 +218,15 @@ function Lines() {
             {w.standby}
             <Tick value={line.standby} set={(standby) => set(line, { standby })} />
           </Labelled>
-          <Word onPress={() => edit({ type: "remove_line", id: line.id })}>{w.remove}</Word>
+          <Word onPress={() => edit({ type: "remove_entry", list: "lines", id: line.id })}>{w.remove}</Word>
         </fieldset>
       ))}
       <Word
         onPress={() =>
           edit({
-            type: "add_line",
-            name: `${w.lineName} ${lines.length + 1}`,
-            down_mbit: 250,
-            up_mbit: 50,
-            standby: false,
+            type: "add_entry",
+            list: "lines",
+            values: { name: `${w.lineName} ${lines.length + 1}`, down_mbit: 250, up_mbit: 50 },
           })
         }
       >

@@ -5,6 +5,7 @@ import { type Aim, data, http, type WhyNot } from "../../api/client";
 import { usePick, useWork } from "../../api/work";
 import { Field, Heading, Word } from "../../kit/parts";
 import { words } from "../../words";
+import { Owned } from "./Owned";
 
 const w = words.pick;
 
@@ -82,12 +83,7 @@ function Line({ model, aim, revision }: { model: WhyNot; aim: Aim; revision: num
             {stance?.pinned ? w.unpin : w.pin}
           </Word>
         )}
-        <Word
-          aria-label={`${stance?.owned ? w.ownNone : w.own}: ${model.name}`}
-          onPress={() => edit({ type: "set_stance", model: model.model, owned: stance?.owned ? 0 : 1 })}
-        >
-          {stance?.owned ? w.ownNone : w.own}
-        </Word>
+        <Owned model={model.model} name={model.name} />
         <Word
           aria-label={`${excluded ? w.admit : w.leaveOut}: ${model.name}`}
           onPress={() => edit({ type: "set_stance", model: model.model, excluded: !excluded })}

@@ -10,6 +10,7 @@ const w = words.tally;
 export function AddRoom() {
   const { outcome, edit } = useWork();
   const last = outcome.project.rooms.at(-1);
+  const lastFloor = outcome.project.floors.find((known) => known.id === last?.floor_id)?.name ?? "";
   const [name, setName] = useState("");
   const [floor, setFloor] = useState<string | null>(null);
   const [outside, setOutside] = useState<boolean | null>(null);
@@ -17,7 +18,12 @@ export function AddRoom() {
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     if (!name.trim()) return;
-    const room = { name: name.trim(), floor: floor ?? last?.floor ?? "", outside: outside ?? last?.outside ?? false };
+    const room = {
+      name: name.trim(),
+      floor: floor ?? lastFloor,
+      outside: outside ?? last?.outside ?? false,
+      use: "" as const,
+    };
     if (await edit({ type: "add_rooms", rooms: [room] })) {
       setName("");
       line.current?.focus();
@@ -37,7 +43,7 @@ export function AddRoom() {
       <Field
         aria-label={w.floor}
         placeholder={w.floorPlaceholder}
-        value={floor ?? last?.floor ?? ""}
+        value={floor ?? lastFloor}
         maxLength={200}
         onChange={(event) => setFloor(event.target.value)}
       />

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
 import styled from "styled-components";
 import { data, http } from "../../api/client";
 import { useWork } from "../../api/work";
@@ -10,7 +11,7 @@ const w = words.tally;
 
 /** A project without rooms: its first action, and nothing else. */
 export function EmptyWalk() {
-  const { edit } = useWork();
+  const { id, edit } = useWork();
   const starters = useQuery({
     queryKey: ["starters"],
     queryFn: () => data(http.GET("/api/room-starters")),
@@ -27,19 +28,34 @@ export function EmptyWalk() {
               {w.emptyTake(starter.name)}
             </Word>
             <span>{starter.rooms.map((room) => room.name).join(", ")}</span>
+            <Word
+              aria-label={`${starter.name} ${w.emptyWithDrops(count(starter))}`}
+              onPress={() =>
+                edit(
+                  { type: "add_rooms", rooms: starter.rooms },
+                  { type: "add_list", name: starter.name, drops: starter.drops as never },
+                )
+              }
+            >
+              {w.emptyWithDrops(count(starter))}
+            </Word>
           </li>
         ))}
       </ul>
       <AddRoom />
+      <Link to={`/projects/${id}/walk/list`}>{w.emptyList}</Link>
     </Page>
   );
 }
+
+const count = (starter: { drops: { count?: unknown }[] }) =>
+  starter.drops.reduce((sum, drop) => sum + Number(drop.count ?? 1), 0);
 
 const Page = styled.div`
   padding: 42px 16px 20px 40px; max-width: 720px;
   h2 { font: 600 26px var(--voice); }
   p { font: 16px var(--voice); color: var(--faint); margin: 6px 0 20px; }
-  li { display: grid; grid-template-columns: 170px 1fr; gap: 16px; padding: 9px 0; border-bottom: 1px solid var(--rule); }
+  li { display: grid; grid-template-columns: 150px 1fr 150px; gap: 16px; padding: 9px 0; border-bottom: 1px solid var(--rule); }
   li span { color: var(--faint); }
   ul { margin-bottom: 20px; border-top: 1px solid var(--ink); }
 `;

@@ -1,11 +1,11 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Drop, DropChanges } from "../../api/client";
 import { useWork } from "../../api/work";
-import { figure, speed } from "../../kit/figures";
+import { Amount, Choice, Text } from "../../kit/fields";
+import { speed } from "../../kit/figures";
 import { Heading, Tick, Word } from "../../kit/parts";
-import { useShown } from "../../kit/useShown";
 import { words } from "../../words";
 
 const w = words.ledger;
@@ -151,6 +151,7 @@ export function Ledger() {
                     label={`${c.run}: ${name}`}
                     value={drop.run_m ?? null}
                     usual={kinds.find((kind) => kind.key === drop.kind)?.run_m}
+                    metres
                     set={(value) => change(drop, { run_m: value })}
                   />
                   <Choice
@@ -190,90 +191,6 @@ function numbered(lines: readonly Drop[]): Map<number, number> {
     numbers.set(drop.id, number);
   }
   return numbers;
-}
-
-/** A text that is typed where it stands; it is kept on leaving, Esc takes it back. */
-function Text(props: { label: string; value: string; set: (value: string) => Promise<boolean> }) {
-  const [text, setText] = useState(props.value);
-  useEffect(() => setText(props.value), [props.value]);
-  const commit = async () => {
-    if (text !== props.value && !(await props.set(text))) setText(props.value);
-  };
-  return (
-    <input
-      aria-label={props.label}
-      value={text}
-      maxLength={200}
-      title={text}
-      onChange={(event) => setText(event.target.value)}
-      onBlur={commit}
-      onKeyDown={(event) => {
-        if (event.key === "Enter") event.currentTarget.blur();
-        if (event.key === "Escape") setText(props.value);
-      }}
-    />
-  );
-}
-
-function Amount(props: {
-  label: string;
-  value: number | null;
-  usual?: number;
-  powered?: boolean;
-  set: (value: number | null) => Promise<boolean>;
-}) {
-  const shown = props.value === null ? "" : figure(props.value);
-  const [text, setText] = useState(shown);
-  const [odd, setOdd] = useState(false);
-  useEffect(() => setText(shown), [shown]);
-  const commit = async () => {
-    if (text.trim() === shown) return;
-    const value = text.trim() === "" ? null : Number(text.replace(",", "."));
-    const wrong = value !== null && !(Number.isFinite(value) && value >= 0);
-    setOdd(wrong);
-    if (!wrong && !(await props.set(value))) setText(shown);
-  };
-  return (
-    <input
-      className="r"
-      inputMode="decimal"
-      aria-label={props.label}
-      aria-invalid={odd || undefined}
-      data-power={props.powered || undefined}
-      value={text}
-      placeholder={props.usual === undefined ? "–" : `~${props.usual}`}
-      onChange={(event) => setText(event.target.value)}
-      onBlur={commit}
-      onKeyDown={(event) => {
-        if (event.key === "Enter") event.currentTarget.blur();
-        if (event.key === "Escape") setText(shown);
-      }}
-    />
-  );
-}
-
-function Choice(props: {
-  label: string;
-  value: string;
-  options: [string, ReactNode][];
-  powered?: boolean;
-  set: (value: string) => Promise<boolean>;
-}) {
-  const [shown, choose] = useShown(props.value, props.set);
-  return (
-    <select
-      aria-label={props.label}
-      value={shown}
-      data-power={props.powered || undefined}
-      onChange={(event) => choose(event.target.value)}
-    >
-      {props.options.map(([key, text]) => (
-        <option key={key} value={key}>
-          {text}
-        </option>
-      ))}
-    </select>
-  );
 }
 
 const COLUMNS =

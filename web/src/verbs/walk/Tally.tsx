@@ -112,7 +112,8 @@ export function Tally() {
   const total = (kind: string) => rooms.reduce((sum, room) => sum + count(cellKey(room.id, kind)), 0);
   const roomTotal = (room: Room) => kinds.reduce((sum, kind) => sum + count(cellKey(room.id, kind.key)), 0);
   const all = rooms.reduce((sum, room) => sum + roomTotal(room), 0);
-  const floors = [...new Set(rooms.map((room) => room.floor))];
+  const floors = [...new Set(rooms.map((room) => room.floor_id))];
+  const floorName = (id: number) => outcome.project.floors.find((floor) => floor.id === id)?.name ?? "";
   return (
     <section aria-label={w.title}>
       <Heading>
@@ -144,11 +145,11 @@ export function Tally() {
               <Fragment key={floor}>
                 <tr className="floor">
                   <th colSpan={kinds.length + 3} scope="colgroup">
-                    {floor || w.noFloor}
+                    {floorName(floor)}
                   </th>
                 </tr>
                 {rooms
-                  .filter((room) => room.floor === floor)
+                  .filter((room) => room.floor_id === floor)
                   .map((room) => (
                     <tr key={room.id} data-chosen={room.id === chosen.roomId || undefined}>
                       <th scope="row">

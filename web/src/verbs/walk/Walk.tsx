@@ -1,35 +1,79 @@
+import { lazy, Suspense } from "react";
+import { NavLink, useParams } from "react-router";
 import styled from "styled-components";
 import { useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { NARROW } from "../../kit/theme";
+import { words } from "../../words";
 import { EmptyWalk } from "./EmptyWalk";
 import { Ledger } from "./Ledger";
+import { SmallPlan } from "./SmallPlan";
 import { Tally } from "./Tally";
 
-/** Every drop, room by room: the tally, under it the ledger, beside them the findings. */
+const PlanView = lazy(() => import("./PlanView").then((module) => ({ default: module.PlanView })));
+const SectionView = lazy(() => import("./SectionView").then((module) => ({ default: module.SectionView })));
+const InAndOut = lazy(() => import("./InAndOut").then((module) => ({ default: module.InAndOut })));
+const History = lazy(() => import("./History").then((module) => ({ default: module.History })));
+
+export const VIEWS = ["tally", "plan", "section", "list", "history"] as const;
+
+/** Every drop, room by room: counted in the tally, one by one in the ledger, placed on the plan, cut open in the section. */
 export function Walk() {
-  const { outcome } = useWork();
-  if (!outcome.project.rooms.length) return <EmptyWalk />;
+  const { id, outcome } = useWork();
+  const { view = "tally" } = useParams();
+  const empty = !outcome.project.rooms.length;
+  if (empty && view !== "list" && view !== "history") return <EmptyWalk />;
   return (
-    <Surface>
-      <div>
-        <Tally />
-        <Ledger />
-      </div>
-      <Findings />
-    </Surface>
+    <Page data-drawing={view === "plan" || view === "section" || undefined}>
+      <nav aria-label={words.walk.views}>
+        {VIEWS.map((key) => (
+          <NavLink key={key} to={`/projects/${id}/walk/${key}`} className={key === view ? "active" : ""}>
+            {words.walk.view[key]}
+          </NavLink>
+        ))}
+      </nav>
+      <Suspense fallback={<p aria-busy="true">…</p>}>
+        {view === "plan" && <PlanView />}
+        {view === "section" && <SectionView />}
+        {view === "list" && <InAndOut />}
+        {view === "history" && <History />}
+        {view === "tally" && (
+          <Surface>
+            <div>
+              <Tally />
+              <Ledger />
+            </div>
+            <div className="beside">
+              <SmallPlan />
+              <Findings verb="walk" />
+            </div>
+          </Surface>
+        )}
+      </Suspense>
+    </Page>
   );
 }
 
+const Page = styled.div`
+  min-height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr);
+  @media (min-width: 861px) { &[data-drawing] { height: 100%; } }
+  > nav { display: flex; gap: 18px; padding: 7px 16px 0; }
+  > nav a { color: var(--slate); text-decoration: none; border-bottom: 2px solid transparent; }
+  > nav a:hover { border-bottom-color: var(--faint); }
+  > nav a.active { color: var(--ink); font-weight: 650; border-bottom-color: var(--clay); }
+  ${NARROW} { > nav { flex-wrap: wrap; gap: 4px 16px; } > nav a { padding: 6px 0; } }
+  @media print { > nav { display: none; } }
+`;
+
 const Surface = styled.div`
-  display: grid; grid-template-columns: minmax(0, 1fr) 306px; min-height: 100%;
-  > div { padding: 8px 14px 20px 16px; min-width: 0; display: grid; gap: 12px; align-content: start;
+  display: grid; grid-template-columns: minmax(0, 1fr) 306px;
+  > div { padding: 6px 14px 20px 16px; min-width: 0; display: grid; gap: 12px; align-content: start;
     grid-template-columns: minmax(0, 1fr);
   }
-  > section { border-left: 1px solid var(--rule); padding: 8px 16px 20px; }
+  > .beside { border-left: 1px solid var(--rule); padding: 6px 16px 20px; margin-top: -28px; padding-top: 10px; }
   ${NARROW} {
     grid-template-columns: minmax(0, 1fr);
-    > section { border-left: 0; border-top: 1px solid var(--rule); }
+    > .beside { border-left: 0; border-top: 1px solid var(--rule); margin-top: 0; }
   }
   @media print { grid-template-columns: 1fr; }
 `;

@@ -1,0 +1,87 @@
+"""The list of drops as a table: out as CSV and XLSX, in with a preview, all or nothing."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
+
+from baugrund.core.errors import InvalidInput
+from baugrund.core.facts import Fact
+from baugrund.exchange.drop_list import COLUMNS, Listed, Preview, read_list, write_list_csv, write_list_xlsx
+from baugrund.exchange.tables import MAX_BYTES, read_table
+
+from .context import Account, Works
+from .edits import Outcome, outcome
+from .uploads import body_of
+
+router = APIRouter(prefix="/api", tags=["lists"])
+
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+Matched = Annotated[str | None, Query(max_length=4000, description="Keys of the columns in order, with commas.")]
+
+
+class ColumnLine(Fact):
+    """A column that a list can have."""
+
+    key: str
+    head: str
+
+
+@router.get("/list-columns")
+def list_columns() -> list[ColumnLine]:
+    return [ColumnLine(key=column.key, head=column.head) for column in COLUMNS]
+
+
+@router.get("/projects/{project_id}/drops.csv", response_class=Response)
+def drops_csv(project_id: int, works: Works) -> Response:
+    project = works.projects.load(project_id).project
+    return _file(write_list_csv(project).encode("utf-8-sig"), "text/csv", f"drops-{project_id}.csv")
+
+
+@router.get("/projects/{project_id}/drops.xlsx", response_class=Response)
+def drops_xlsx(project_id: int, works: Works) -> Response:
+    project = works.projects.load(project_id).project
+    return _file(write_list_xlsx(project), XLSX, f"drops-{project_id}.xlsx")
+
+
+def _file(content: bytes, media_type: str, name: str) -> Response:
+    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return Response(content, media_type=media_type, headers=headers)
+
+
+@router.post("/projects/{project_id}/drops/preview")
+async def preview(project_id: int, request: Request, works: Works, columns: Matched = None) -> Preview:
+    """What a CSV or XLSX file would add; nothing is changed."""
+    content = await body_of(request, MAX_BYTES)
+    listed = await run_in_threadpool(_read, works, project_id, content, columns, "")
+    return listed.preview
+
+
+@router.post("/projects/{project_id}/drops/import")
+async def import_drops(
+    project_id: int,
+    request: Request,
+    works: Works,
+    account: Account,
+    columns: Matched = None,
+    name: Annotated[str, Query(max_length=200)] = "",
+) -> Outcome:
+    """Add what a file lists, all or nothing.  The body is the file."""
+    content = await body_of(request, MAX_BYTES)
+
+    def add() -> Outcome:
+        listed = _read(works, project_id, content, columns, name)
+        if listed.edit is None:
+            lines = [f"line {line.number}: {line.wrong[0]}" for line in listed.preview.lines if line.wrong]
+            raise InvalidInput(f"Nothing was added: {lines[0] if lines else 'no line lists a drop'}.")
+        revision = works.projects.load(project_id).revision
+        return outcome(works, works.projects.edit(project_id, [listed.edit], revision, account), account)
+
+    return await run_in_threadpool(add)
+
+
+def _read(works: Works, project_id: int, content: bytes, columns: str | None, name: str) -> Listed:
+    keys = None if columns is None else columns.split(",")
+    return read_list(read_table(content), works.projects.load(project_id).project, keys, name)

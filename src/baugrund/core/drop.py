@@ -1,0 +1,151 @@
+"""A drop: one cable from a closet to one place, and all that later steps need to know of it."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from .building import Metres
+from .catalogue import PoeCap, Speed
+from .drop_kinds import DROP_KINDS, DropKind, KindKey, Variant
+from .facts import Fact, Id, Name, Note, PictureKey, Text
+from .standards.cabling import Category
+
+Watts = Annotated[float, Field(ge=0, le=100)]
+Traffic = Annotated[float, Field(ge=0, le=10_000)]
+Length = Annotated[float, Field(gt=0, le=10_000)]
+Height = Annotated[float, Field(ge=-10, le=100)]
+Megapixels = Annotated[float, Field(ge=0.3, le=64)]
+Supply = Literal["", "own", "injector", "passive", "transformer"]
+Surface = Literal[
+    "", "plasterboard", "masonry", "concrete", "timber", "tile", "suspended", "eaves", "mast", "furniture"
+]  # fmt: skip
+Environment = Literal["dry", "damp", "hot", "outdoor"]
+MAX_PHOTOS = 12
+
+
+class OwnKind(Fact):
+    """A kind of the project's own: a name for a kind there is, with its usual figures changed."""
+
+    id: Id
+    name: Name
+    base: KindKey
+    variant: Text = ""
+    place: Text = ""
+    speed_mbit: Speed = 1000
+    poe_class: PoeCap | None = None
+    draw_w: Watts = 0.0
+    traffic_mbit: Traffic | None = None
+
+    @model_validator(mode="after")
+    def _variant_is_known(self) -> OwnKind:
+        check_variant(self.base, self.variant)
+        return self
+
+
+class Drop(Fact):
+    """One cable from a closet to one place.  None takes the default of the kind."""
+
+    id: Id
+    room_id: Id
+    closet_id: Id
+    kind: KindKey
+    variant: Text = ""
+    """Key of a variant of the kind; empty: the usual one."""
+    own_kind_id: Id | None = None
+    behind_id: Id | None = None
+    """The room switch or in-wall access point that feeds it: no run to the closet, no port there."""
+    label: Text = ""
+    place: Text = ""
+    purpose: Text = ""
+    in_use: bool = True
+    speed_mbit: Speed
+    poe_class: PoeCap | None = None
+    """PoE class that the device asks for; None: not powered from the closet."""
+    supply: Supply = ""
+    """How it is powered when not from the closet's ports; passive and own supplies ask nothing of a port."""
+    socket: bool | None = None
+    """Whether a mains socket is at the place; None: nobody has looked."""
+    power_only: bool = False
+    draw_w: Watts = 0.0
+    measured_w: Watts | None = None
+    """Watts measured at the port."""
+    traffic_mbit: Traffic | None = None
+    megapixels: Megapixels | None = None
+    run_m: Length | None = None
+    category: Category = "6"
+    outdoor_jacket: bool = False
+    environment: Environment = "dry"
+    surface: Surface = ""
+    """What it is mounted on; the small parts follow from it."""
+    existing: bool = False
+    """The cable is there already."""
+    large_frames: bool = False
+    x_m: Metres | None = None
+    y_m: Metres | None = None
+    """Where it is on the floor's plan; None: somewhere in its room."""
+    height_m: Height | None = None
+    """Above the floor; None: usual for its place."""
+    note: Note = ""
+    photos: Annotated[tuple[PictureKey, ...], Field(max_length=MAX_PHOTOS)] = ()
+
+    @model_validator(mode="after")
+    def _holds_together(self) -> Drop:
+        check_variant(self.kind, self.variant)
+        if (self.x_m is None) != (self.y_m is None):
+            raise ValueError("a place on the plan needs both x and y")
+        if self.behind_id == self.id:
+            raise ValueError("a drop cannot hang behind itself")
+        return self
+
+    @property
+    def kind_row(self) -> DropKind:
+        return DROP_KINDS[self.kind]
+
+    @property
+    def form(self) -> Variant | None:
+        """The variant that it is; None: its kind has none."""
+        return self.kind_row.variant(self.variant)
+
+    @property
+    def lan_ports(self) -> int:
+        """Ports that it gives on to drops behind it."""
+        return self.form.lan_ports if self.form else 0
+
+    @property
+    def length_m(self) -> float:
+        """Fixed length of the run [m]."""
+        return self.kind_row.run_m if self.run_m is None else self.run_m
+
+    @property
+    def busy_mbit(self) -> float:
+        """Busy-hour traffic [Mbit/s]; a camera's follows its pixels (reference: 2 MP 4, 4 MP 6, 5 MP 8, 8 MP 12)."""
+        if self.traffic_mbit is not None:
+            return self.traffic_mbit
+        if self.power_only:
+            return 0.0
+        if self.kind == "camera" and self.megapixels is not None:
+            return camera_mbit(self.megapixels)
+        return self.kind_row.traffic_mbit
+
+
+def check_variant(kind: str, variant: str) -> None:
+    """Raises ValueError when a kind has no such variant."""
+    if variant and DROP_KINDS[kind].variant(variant) is None:
+        known = ", ".join(v.key for v in DROP_KINDS[kind].variants) or "none"
+        raise ValueError(f"a {DROP_KINDS[kind].name.lower()} has no form {variant!r} (there are: {known})")
+
+
+CAMERA_MBIT = ((2.0, 4.0), (4.0, 6.0), (5.0, 8.0), (8.0, 12.0))
+"""Bit rate [Mbit/s] by megapixels, H.264 at 15 frames/s, *default*."""
+
+
+def camera_mbit(megapixels: float) -> float:
+    """Bit rate of a camera [Mbit/s]: the table, straight lines between its points, and in proportion outside it."""
+    for (low, slow), (high, fast) in pairwise(CAMERA_MBIT):
+        if low <= megapixels <= high:
+            return slow + (fast - slow) * (megapixels - low) / (high - low)
+    pixels, rate = CAMERA_MBIT[0] if megapixels < CAMERA_MBIT[0][0] else CAMERA_MBIT[-1]
+    return rate * megapixels / pixels

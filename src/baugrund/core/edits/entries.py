@@ -1,0 +1,130 @@
+"""Edits of entries: the lists of the brief, buildings, floors, entry points and own kinds, all added, changed and
+removed alike.
+
+Values are checked against the row's own type when the edit is applied.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, JsonValue
+
+from ..brief import Addition, Declined, Duty, Goal, InternetLine, Kit, Measure, Service, WirelessClients
+from ..building import Building, Entry, Floor
+from ..drop import OwnKind
+from ..drop_kinds import DROP_KINDS
+from ..errors import InvalidInput
+from ..facts import Fact, Id
+from ..project import REFERENCES, Project
+from .rows import found, replaced
+
+ListName = Literal[
+    "lines", "goals", "clients", "services", "kit", "measures", "declined", "duties", "additions", "buildings",
+    "floors", "entries", "own_kinds",
+]  # fmt: skip
+
+LISTS: dict[str, tuple[type[Fact], str]] = {
+    "lines": (InternetLine, "line"),
+    "goals": (Goal, "goal"),
+    "clients": (WirelessClients, "clients"),
+    "services": (Service, "service"),
+    "kit": (Kit, "kit"),
+    "measures": (Measure, "temporary measure"),
+    "declined": (Declined, "declined advice"),
+    "duties": (Duty, "duty"),
+    "additions": (Addition, "planned addition"),
+    "buildings": (Building, "building"),
+    "floors": (Floor, "floor"),
+    "entries": (Entry, "entry"),
+    "own_kinds": (OwnKind, "own kind"),
+}
+"""Per list: the type of its rows, and the word for one."""
+
+Values = Annotated[dict[Annotated[str, Field(max_length=60)], JsonValue], Field(max_length=40)]
+
+
+class AddEntry(Fact):
+    """Add an entry to a list."""
+
+    type: Literal["add_entry"] = "add_entry"
+    list: ListName
+    values: Values
+
+    def apply(self, project: Project) -> Project:
+        row = _checked(self.list, {**self.values, "id": project.next_id})
+        rows = (*getattr(project, self.list), row)
+        return replaced(project, **{self.list: rows, "next_id": project.next_id + 1})
+
+    def told(self, project: Project) -> str:
+        return f"add the {LISTS[self.list][1]}{_named(self.values)}"
+
+
+class ChangeEntry(Fact):
+    """Change fields of an entry."""
+
+    type: Literal["change_entry"] = "change_entry"
+    list: ListName
+    id: Id
+    changes: Values
+
+    def apply(self, project: Project) -> Project:
+        rows = getattr(project, self.list)
+        old = found(rows, self.id, LISTS[self.list][1])
+        changed = _checked(self.list, {**old.model_dump(mode="json"), **self.changes, "id": self.id})
+        return replaced(project, **{self.list: tuple(changed if row is old else row for row in rows)})
+
+    def told(self, project: Project) -> str:
+        old = found(getattr(project, self.list), self.id, LISTS[self.list][1])
+        return f"change the {LISTS[self.list][1]}{_named(old.model_dump())}"
+
+
+class RemoveEntry(Fact):
+    """Remove an entry; what named it names nothing then."""
+
+    type: Literal["remove_entry"] = "remove_entry"
+    list: ListName
+    id: Id
+
+    def apply(self, project: Project) -> Project:
+        rows = getattr(project, self.list)
+        old = found(rows, self.id, LISTS[self.list][1])
+        if self.list == "floors" and any(room.floor_id == self.id for room in project.rooms):
+            raise InvalidInput(f"{old.name} still has rooms; remove or move them first.", "floors")
+        rest = replaced(project, **{self.list: tuple(row for row in rows if row is not old)})
+        return unnamed(rest, self.list, {self.id})
+
+    def told(self, project: Project) -> str:
+        old = found(getattr(project, self.list), self.id, LISTS[self.list][1])
+        return f"remove the {LISTS[self.list][1]}{_named(old.model_dump())}"
+
+
+def unnamed(project: Project, target: str, gone: set[int]) -> Project:
+    """The project with every mention of rows that are gone taken out; rows that cannot do without are left alone."""
+    for rows, field, named in REFERENCES:
+        if named != target:
+            continue
+        kept: list[Fact] = []
+        for row in getattr(project, rows):
+            value = getattr(row, field)
+            if isinstance(value, tuple) and gone.intersection(value):
+                kept.append(row.model_copy(update={field: tuple(one for one in value if one not in gone)}))
+            elif value in gone and type(row).model_fields[field].default is None:
+                kept.append(row.model_copy(update={field: None}))
+            else:
+                kept.append(row)
+        if any(new is not old for new, old in zip(kept, getattr(project, rows), strict=True)):
+            project = replaced(project, **{rows: tuple(kept)})
+    return project
+
+
+def _checked(name: str, values: dict[str, Any]) -> Fact:
+    return LISTS[name][0].model_validate(values)
+
+
+def _named(values: dict[str, Any]) -> str:
+    name = values.get("name") or values.get("advice") or values.get("task")
+    row = DROP_KINDS.get(str(values.get("kind")))
+    if row and not name:
+        return f" of {values.get('count')} {row.plural.lower()}"
+    return f" {name}" if name else ""

@@ -1,0 +1,28 @@
+"""Findings: a sentence, one place that it points to, and one thing that would settle it.
+
+To add one: write a function from a ``Site`` to findings in the module that it belongs to, and name it in ``CHECKS``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from . import boxes, brief, drops, forgotten
+from .finding import Finding, Settle, Site, Verb
+
+__all__ = ["CHECKS", "Finding", "Settle", "Site", "Verb", "findings"]
+
+CHECKS: tuple[Callable[[Site], Iterator[Finding]], ...] = (
+    drops.over_class, drops.feeds, drops.too_long, drops.too_slow, drops.outside, drops.behind, drops.sockets_at_drops,
+    drops.passive, drops.powered_twice, drops.outside_their_room, boxes.ground, brief.lines, brief.siting,
+    brief.services, brief.temporary, brief.goals, forgotten.forgotten, forgotten.closet_sockets, drops.category_5,
+    boxes.margin, boxes.unlisted_kinds, forgotten.unknown_surfaces, forgotten.untyped_runs,
+)  # fmt: skip
+
+WEIGHTS = ("breaks", "strains", "note")
+
+
+def findings(site: Site) -> tuple[Finding, ...]:
+    """Everything there is to say, heaviest first."""
+    found = [finding for check in CHECKS for finding in check(site)]
+    return tuple(sorted(found, key=lambda finding: WEIGHTS.index(finding.weight)))

@@ -1,0 +1,54 @@
+"""Checks of the boxes that the ground stands on, and of the growth that they are asked for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ..drop_kinds import DROP_KINDS
+from ..edits import ChangeSettings, SettingsChanges
+from .finding import Finding, Settle, Site
+
+
+def ground(site: Site) -> Iterator[Finding]:
+    start = site.project.settings.start_year
+    horizon = start + site.project.settings.horizon_years
+    more = Settle(label="See picks with more", verb="pick")
+    if site.borne is False:
+        yield Finding(
+            key="not-borne", weight="breaks", subject="Boxes", verb="pick", settle=more,
+            text=f"the boxes that the ground stands on do not bear all drops of {horizon}.",
+        )  # fmt: skip
+    for capacity in site.capacities:
+        if capacity.key not in ("ports", "powered", "watts", "money"):
+            continue
+        if capacity.verdict == "over":
+            text = f"{capacity.limit:,g} {capacity.unit}".strip() + f" are there; {capacity.sentence} by {horizon}."
+            yield Finding(key=f"over-{capacity.key}", weight="breaks" if capacity.key != "money" else "strains",
+                          subject=capacity.name, verb="pick", text=text, settle=more)  # fmt: skip
+        elif capacity.key in ("ports", "powered") and capacity.limit:
+            free = int(capacity.limit - capacity.used)
+            if free <= 1:
+                text = "full on day one." if free <= 0 else "a single one is spare on day one."
+                yield Finding(key=f"day-one-{capacity.key}", weight="strains", subject=capacity.name, verb="pick",
+                              text=text, settle=more)  # fmt: skip
+
+
+def unlisted_kinds(site: Site) -> Iterator[Finding]:
+    """Growth that is named for a kind of which nothing stands yet."""
+    kinds = {drop.kind for drop in site.project.drops}
+    for addition in site.project.additions:
+        if addition.kind not in kinds:
+            row = DROP_KINDS[addition.kind]
+            yield Finding(
+                key=f"addition-{addition.id}", weight="note", subject=row.plural, verb="pick",
+                text=f"{addition.count} planned for {site.project.settings.start_year + addition.years}, none today: "
+                     "usual figures of the kind are taken.",
+            )  # fmt: skip
+
+
+def margin(site: Site) -> Iterator[Finding]:
+    settings = site.project.settings
+    if settings.margin == 0 and settings.school != "class" and any(d.poe_class for d in site.project.drops):
+        edit = ChangeSettings(changes=SettingsChanges(margin_percent=20.0))
+        yield Finding(key="margin", weight="strains", subject="Watts", verb="pick",
+                      text="are added up without a margin.", settle=Settle(label="Take 20 %", edit=edit))  # fmt: skip

@@ -1,0 +1,151 @@
+"""Checks of the brief: lines and their boxes, the closet's site, services, and what is temporary."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ..brief import InternetLine
+from ..edits import ChangeEntry
+from ..nameplate import doubts
+from ..project import Project
+from ..words import counted, joined, speed
+from .finding import Finding, Settle, Site, Weight
+
+
+def _settled(label: str, line: InternetLine, **changes: object) -> Settle:
+    return Settle(label=label, edit=ChangeEntry.model_validate({"list": "lines", "id": line.id, "changes": changes}))
+
+
+def _of(line: InternetLine, key: str, weight: Weight, text: str, settle: Settle | None = None) -> Finding:
+    return Finding(key=f"{key}-{line.id}", weight=weight, subject=line.name, text=text, verb="brief", settle=settle)
+
+
+def lines(site: Site) -> Iterator[Finding]:
+    """Internet lines against the provider's box, its port, and the way to the head end."""
+    own_wifi = any(drop.kind == "access_point" for drop in site.project.drops)
+    for line in site.project.lines:
+        if line.box == "routing":
+            yield _of(
+                line, "series", "note" if line.series_kept else "strains",
+                "the provider's box routes, so two routers stand in series. Ways out: bridge mode, a direct cable from "
+                "the terminal, or keep it knowingly.",
+                None if line.series_kept else _settled("Keep it knowingly", line, series_kept=True),
+            )  # fmt: skip
+        if line.down_mbit > line.handoff_mbit:
+            loss = line.down_mbit - line.handoff_mbit
+            yield _of(
+                line, "handoff", "strains",
+                f"{line.down_mbit:,} Mbit/s are paid for; the port hands over {speed(line.handoff_mbit)}: "
+                f"{loss:,} Mbit/s are lost.",
+            )  # fmt: skip
+        if line.box_wifi and own_wifi and line.box in ("bridged", "routing"):
+            yield _of(
+                line, "wifi", "strains", "the provider's box still sends Wi-Fi beside the access points.",
+                _settled("It is switched off", line, box_wifi=False),
+            )  # fmt: skip
+        if line.television and line.box in ("none", "bridged"):
+            text = "television or telephone is tied to the provider's box, which does not route any more: ask first."
+            yield _of(line, "television", "strains", text)
+        yield from _way(site.project, line)
+
+
+def _way(project: Project, line: InternetLine) -> Iterator[Finding]:
+    entry = next((entry for entry in project.entries if entry.id == line.entry_id), None)
+    if entry is None:
+        if not line.way_planned:
+            yield _of(line, "entry", "note", "where it enters is not noted; the provider ends it where it is easiest.")
+    elif not line.way_planned and entry.room_id != project.closet.room_id:
+        room = project.rooms_by_id[entry.room_id].name
+        yield _of(
+            line, "way", "strains",
+            f"ends at {entry.name} in {room}; no way from there to the head end is planned. Plan a conduit before "
+            "walls close.",
+            _settled("A way is planned", line, way_planned=True),
+        )  # fmt: skip
+
+
+SITING = (
+    ("cool", "may get warmer than 30 °C"),
+    ("dry", "is not dry"),
+    ("both_sides", "has no room to work on both sides"),
+    ("room_to_grow", "has no room to grow"),
+)
+
+
+def siting(site: Site) -> Iterator[Finding]:
+    """Whether the place of the closet suits it."""
+    closet = site.project.closet
+    wrong = [text for field, text in SITING if getattr(closet, field) is False]
+    room = site.project.rooms_by_id.get(closet.room_id or 0)
+    if room and room.use == "sleeping":
+        wrong.append("is a sleeping room")
+    if room and room.outside:
+        wrong.append("is outside")
+    if wrong:
+        yield Finding(key="siting", weight="strains", subject=closet.name, verb="brief",
+                      text=f"{joined(wrong)}.", settle=Settle(label="Look again", verb="brief"))  # fmt: skip
+    unasked = sum(getattr(closet, field) is None for field, _ in SITING) + (closet.room_id is None)
+    if unasked and site.project.drops:
+        where = "its room is not chosen" if closet.room_id is None else f"{counted(unasked, 'point')} not looked at"
+        yield Finding(key="siting-open", weight="note", subject=closet.name, verb="brief",
+                      text=f"its place is not judged yet: {where}.",
+                      settle=Settle(label="Judge it", verb="brief"))  # fmt: skip
+
+
+def services(site: Site) -> Iterator[Finding]:
+    """Other services in the walls: outlets that an in-wall device would cost, and odd nameplates."""
+    project = site.project
+    for service in project.services:
+        if service.must_survive:
+            taking = tuple(
+                drop.id for drop in project.drops if drop.variant == "in_wall" and drop.room_id in service.room_ids
+            )
+            if taking:
+                rooms = joined(sorted({project.rooms_by_id[project.drops_by_id[i].room_id].name for i in taking}))
+                yield Finding(
+                    key=f"outlet-{service.id}", weight="strains", subject=service.kind.capitalize(), verb="walk",
+                    text=f"must survive, and has an outlet in {rooms}: an access point in the wall there may cost it.",
+                    drop_ids=taking,
+                )  # fmt: skip
+        doubt = doubts(service.nameplate)
+        if doubt:
+            yield Finding(
+                key=f"nameplate-{service.id}", weight="strains", subject=service.kind.capitalize(), verb="brief",
+                text=f"its nameplate says “{service.nameplate}”: {doubt}",
+            )  # fmt: skip
+
+
+def temporary(site: Site) -> Iterator[Finding]:
+    """Temporary measures stay for months: each is open until it has ended."""
+    for measure in site.project.measures:
+        if measure.ended:
+            continue
+        owner = measure.owner or "nobody"
+        until = f"ends in {measure.phase}" if measure.phase else "has no end yet"
+        edit = ChangeEntry(list="measures", id=measure.id, changes={"ended": True})
+        yield Finding(
+            key=f"temporary-{measure.id}", weight="note" if measure.owner and measure.phase else "strains",
+            subject=measure.name, verb="brief", text=f"is temporary; {owner} answers for it, it {until}.",
+            settle=Settle(label="It has ended", edit=edit),
+        )  # fmt: skip
+
+
+def goals(site: Site) -> Iterator[Finding]:
+    """Goals that the list cannot meet yet."""
+    kinds = {drop.kind for drop in site.project.drops}
+    needs = {"coverage": "access_point", "calls": "access_point", "footage": "recorder", "image": "camera"}
+    for goal in site.project.goals:
+        wanted = needs.get(goal.kind)
+        if wanted and site.project.drops and wanted not in kinds:
+            yield Finding(
+                key=f"goal-{goal.id}", weight="strains", subject="Goal", verb="walk",
+                text=f"of {goal.kind.replace('_', ' ')} is set, and no {wanted.replace('_', ' ')} is listed.",
+            )  # fmt: skip
+        if goal.kind == "line_speed" and goal.level is not None and site.project.lines:
+            paid = max(line.down_mbit for line in site.project.lines)
+            if goal.level > paid * 0.95:
+                yield Finding(
+                    key=f"goal-{goal.id}", weight="strains", subject="Goal", verb="brief",
+                    text=f"{goal.level:g} Mbit/s are wanted at a desk; the fastest line has {paid:,}, and about 94 % "
+                         "of a rate arrives.",
+                )  # fmt: skip

@@ -1,0 +1,175 @@
+"""Checks of single drops: power, cable, speed, length, and what they are mounted to."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from shapely import Point, Polygon
+
+from ..drop import Drop
+from ..edits import ChangeDrops, DropChanges
+from ..poe import PORT_VOLTS_DEFAULT, feed_faults, loop_resistance_ohm
+from ..standards.cabling import CORDS_DEFAULT_M, FIXED_LINK_MAX_M, fastest_mbit
+from ..standards.poe_classes import POE_CLASSES, smallest_class_for
+from ..words import counted, speed
+from .finding import Finding, Settle, Site, on_drops
+
+
+def over_class(site: Site) -> Iterator[Finding]:
+    for drop in site.project.drops:
+        draw_w = site.project.draw_w(drop)
+        if drop.poe_class is None or draw_w <= POE_CLASSES[drop.poe_class].device_w:
+            continue
+        fitting = smallest_class_for(draw_w)
+        settle = None
+        if fitting:
+            edit = ChangeDrops(ids=(drop.id,), changes=DropChanges(poe_class=fitting))
+            settle = Settle(label=f"Ask for class {fitting}", edit=edit)
+        yield Finding(
+            key=f"class-{drop.id}", weight="breaks", subject=site.project.name_of(drop), verb="walk",
+            text=f"draws {draw_w:g} W; class {drop.poe_class} gives a device "
+                 f"{POE_CLASSES[drop.poe_class].device_w:g} W at most.",
+            drop_ids=(drop.id,), settle=settle,
+        )  # fmt: skip
+
+
+def feeds(site: Site) -> Iterator[Finding]:
+    for drop in site.project.drops:
+        if drop.poe_class is None:
+            continue
+        row = POE_CLASSES[drop.poe_class]
+        draw_w = site.project.draw_w(drop)
+        if draw_w > row.device_w or drop.behind_id is not None:
+            continue
+        loop = loop_resistance_ohm(drop.length_m, pairs=row.pairs)
+        faults = feed_faults(draw_w, row, loop, PORT_VOLTS_DEFAULT)
+        if faults:
+            yield Finding(
+                key=f"feed-{drop.id}", weight="breaks", subject=site.project.name_of(drop), verb="walk",
+                text=f"over {drop.length_m:g} m: {'; '.join(faults)}.", drop_ids=(drop.id,),
+            )  # fmt: skip
+
+
+def too_long(site: Site) -> Iterator[Finding]:
+    for drop in site.project.drops:
+        if drop.behind_id is None and drop.length_m > FIXED_LINK_MAX_M:
+            yield Finding(
+                key=f"long-{drop.id}", weight="breaks", subject=site.project.name_of(drop), verb="walk",
+                text=f"has a run of {drop.length_m:g} m; a fixed link is {FIXED_LINK_MAX_M:g} m at most. "
+                     "A closet nearer to it, or fibre, would do.",
+                drop_ids=(drop.id,),
+            )  # fmt: skip
+
+
+def too_slow(site: Site) -> Iterator[Finding]:
+    for drop in site.project.drops:
+        channel = drop.length_m + CORDS_DEFAULT_M
+        fastest = fastest_mbit(drop.category, channel)
+        if drop.length_m <= FIXED_LINK_MAX_M and fastest < drop.speed_mbit:
+            edit = ChangeDrops(ids=(drop.id,), changes=DropChanges(category="6A"))
+            yield Finding(
+                key=f"slow-{drop.id}", weight="breaks", subject=site.project.name_of(drop), verb="walk",
+                text=f"asks {speed(drop.speed_mbit)}; category {drop.category} carries {speed(fastest)} "
+                     f"over {channel:g} m.",
+                drop_ids=(drop.id,), settle=Settle(label="Take category 6A", edit=edit),
+            )  # fmt: skip
+
+
+def outside(site: Site) -> Iterator[Finding]:
+    rooms = site.project.rooms_by_id
+    bare = [d for d in site.project.drops if rooms[d.room_id].outside and not d.outdoor_jacket]
+    by_room: dict[int, list[Drop]] = {}
+    for drop in bare:
+        by_room.setdefault(drop.room_id, []).append(drop)
+    for room_id, drops in by_room.items():
+        ids = tuple(drop.id for drop in drops)
+        verb = "is" if len(ids) == 1 else "are"
+        yield Finding(
+            key=f"jacket-{room_id}", weight="breaks", subject=rooms[room_id].name, verb="walk",
+            text=f"{counted(len(ids), 'drop')} outside {verb} on indoor cable. Outside and between buildings, surge "
+                 "protection and earthing are work for a licensed person; local code decides.",
+            drop_ids=ids,
+            settle=Settle(
+                label="Take outdoor jacket", edit=ChangeDrops(ids=ids, changes=DropChanges(outdoor_jacket=True))
+            ),
+        )  # fmt: skip
+
+
+def category_5(site: Site) -> Iterator[Finding]:
+    old = [drop for drop in site.project.drops if drop.category == "5" and drop.poe_class is not None]
+    if old:
+        yield Finding(
+            key="category-5", weight="strains", subject="Old cable", verb="walk",
+            text=f"{counted(len(old), 'powered drop')} on category 5: measure it before power goes on.",
+            drop_ids=tuple(drop.id for drop in old),
+        )  # fmt: skip
+
+
+def behind(site: Site) -> Iterator[Finding]:
+    """What hangs behind a room switch or in-wall access point: its ports, its power, its speed."""
+    project = site.project
+    for drop_id, some in project.behind.items():
+        feeder = project.drops_by_id[drop_id]
+        name = project.name_of(feeder)
+        ids = tuple(drop.id for drop in some)
+        if len(some) > feeder.lan_ports:
+            yield Finding(
+                key=f"behind-{drop_id}", weight="breaks", subject=name, verb="walk", drop_ids=ids,
+                text=f"feeds {counted(len(some), 'drop')}; it has {counted(feeder.lan_ports, 'port')} to give.",
+            )  # fmt: skip
+        slowed = [drop for drop in some if drop.speed_mbit > feeder.speed_mbit]
+        if slowed:
+            yield Finding(
+                key=f"narrow-{drop_id}", weight="strains", subject=name, verb="walk",
+                drop_ids=tuple(drop.id for drop in slowed),
+                text=f"has a {speed(feeder.speed_mbit)} uplink; more is asked for behind it.",
+            )  # fmt: skip
+
+
+def sockets_at_drops(site: Site) -> Iterator[Finding]:
+    """A room switch that is not fed over the cable needs mains where it stands."""
+    for drop in site.project.drops:
+        if drop.kind == "room_switch" and drop.poe_class is None and drop.socket is not True:
+            state = "has no mains socket" if drop.socket is False else "needs a mains socket; nobody has looked yet"
+            edit = ChangeDrops(ids=(drop.id,), changes=DropChanges(poe_class=3, draw_w=6.0))
+            yield on_drops(
+                site.project, (drop.id,), f"socket-{drop.id}", "strains" if drop.socket is False else "note",
+                f"{state}. A new one is work for a licensed electrician; or it is fed over the cable.",
+            ).model_copy(update={"settle": Settle(label="Feed it over the cable", edit=edit)})  # fmt: skip
+
+
+def passive(site: Site) -> Iterator[Finding]:
+    """Passive gear is never counted on a standard port."""
+    some = tuple(drop.id for drop in site.project.drops if drop.supply == "passive")
+    if some:
+        yield on_drops(
+            site.project, some, "passive", "strains",
+            "is passive gear: it has no class, a standard port does not power it, and its injector can destroy "
+            "what does not expect 24 or 48 V. Mark its cord.",
+        )  # fmt: skip
+
+
+def powered_twice(site: Site) -> Iterator[Finding]:
+    """A class asked of the port and a supply of its own at once."""
+    some = tuple(d.id for d in site.project.drops if d.poe_class is not None and d.supply in ("passive", "own"))
+    if some:
+        edit = ChangeDrops(ids=some, changes=DropChanges(poe_class=None))
+        yield on_drops(
+            site.project, some, "powered-twice", "strains",
+            "has a supply of its own and asks the port for power too.",
+        ).model_copy(update={"settle": Settle(label="Ask nothing of the port", edit=edit)})  # fmt: skip
+
+
+def outside_their_room(site: Site) -> Iterator[Finding]:
+    """A drop that was placed, and is not within its room any more."""
+    shapes = {room.id: Polygon(room.outline).buffer(0.05) for room in site.layout.rooms}
+    for placed in site.layout.drops:
+        drop_id = placed.id
+        room_id = site.project.drops_by_id[drop_id].room_id
+        if not placed.placed or shapes[room_id].covers(Point(placed.x_m, placed.y_m)):
+            continue
+        room = site.project.rooms_by_id[room_id].name
+        edit = ChangeDrops(ids=(drop_id,), changes=DropChanges(x_m=None, y_m=None))
+        yield on_drops(
+            site.project, (drop_id,), f"astray-{drop_id}", "strains", f"stands outside {room} on the plan."
+        ).model_copy(update={"settle": Settle(label=f"Back into {room}", edit=edit)})

@@ -1,0 +1,58 @@
+"""What a finding is, and what the checks look at."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from pydantic import field_serializer
+
+from ..bearing import Capacity
+from ..edits import Edit, as_sent
+from ..facts import Fact
+from ..layout import Layout
+from ..project import Project
+
+Verb = Literal["brief", "walk", "pick"]
+Weight = Literal["breaks", "strains", "note"]
+
+
+class Settle(Fact):
+    """What would settle a finding: an edit to apply, or a verb to go to."""
+
+    label: str
+    edit: Edit | None = None
+    verb: Verb | None = None
+
+    @field_serializer("edit")
+    def _send(self, edit: Edit | None) -> dict[str, Any] | None:
+        return None if edit is None else as_sent(edit)
+
+
+class Finding(Fact):
+    """Something to know.  *breaks*: cannot work; *strains*: works, but; *note*."""
+
+    key: str
+    weight: Weight
+    subject: str
+    text: str
+    verb: Verb
+    drop_ids: tuple[int, ...] = ()
+    settle: Settle | None = None
+
+
+@dataclass(frozen=True)
+class Site:
+    """What the checks look at."""
+
+    project: Project
+    layout: Layout
+    capacities: tuple[Capacity, ...]
+    borne: bool | None
+    """Whether the boxes that the ground stands on bear the drops by the horizon; None: nothing picked yet."""
+
+
+def on_drops(project: Project, drop_ids: tuple[int, ...], key: str, weight: Weight, text: str) -> Finding:
+    """A finding of Walk that points at drops; its subject is the first of them."""
+    subject = project.name_of(project.drops_by_id[drop_ids[0]])
+    return Finding(key=key, weight=weight, subject=subject, text=text, verb="walk", drop_ids=drop_ids)

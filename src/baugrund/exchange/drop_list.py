@@ -1,0 +1,310 @@
+"""The list of drops as a table: out as CSV or XLSX, and in again with columns matched, line by line."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any, get_args
+
+from pydantic import ValidationError
+
+from baugrund.core.building import Room
+from baugrund.core.drop import Drop, Environment, Surface
+from baugrund.core.drop_kinds import DROP_KINDS
+from baugrund.core.edits import AddList, DropChanges, NewDrop
+from baugrund.core.edits.listing import usual_drop
+from baugrund.core.errors import InvalidInput
+from baugrund.core.facts import Fact
+from baugrund.core.project import MAX_DROPS, Project, empty_project
+from baugrund.core.standards.cabling import Category
+
+from .tables import Table, write_csv, write_workbook
+
+NOWHERE = empty_project("nowhere", 2026)
+"""An empty project against which a line is checked alone."""
+YES = ("yes", "y", "true", "1", "x", "ja", "oui")
+NO = ("no", "n", "false", "0", "", "nein", "non")
+
+
+class _Odd(ValueError):
+    """A cell that cannot be taken, with the sentence that says why."""
+
+
+def _yes(text: str) -> bool:
+    folded = text.strip().casefold()
+    if folded in YES:
+        return True
+    if folded in NO:
+        return False
+    raise _Odd(f"“{text}” is neither yes nor no")
+
+
+def _number(text: str) -> float:
+    bare = text.strip().casefold().rstrip("mw").strip().replace(",", ".")
+    try:
+        return float(bare)
+    except ValueError as error:
+        raise _Odd(f"“{text}” is not a number") from error
+
+
+def _speed(text: str) -> int:
+    bare = text.strip().casefold().replace(" ", "").removesuffix("bit/s").removesuffix("bit")
+    scale = 1000.0 if bare.endswith("g") else 1.0
+    return round(_number(bare.rstrip("gm")) * scale)
+
+
+def _class(text: str) -> int:
+    bare = text.strip().casefold().removeprefix("class").removeprefix("cl.").strip()
+    return {"af": 3, "at": 4}.get(bare) or int(_number(bare))
+
+
+def _one_of(choices: Sequence[str]) -> Callable[[str], str]:
+    def read(text: str) -> str:
+        for choice in choices:
+            if choice.casefold() == text.strip().casefold():
+                return choice
+        raise _Odd(f"“{text}” is none of {', '.join(choice for choice in choices if choice)}")
+
+    return read
+
+
+def _jacket(text: str) -> bool:
+    return _one_of(("indoor", "outdoor"))(text) == "outdoor"
+
+
+def _shown(value: Any) -> str:
+    if value is None:
+        return ""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return f"{value:.10g}" if isinstance(value, float) else str(value)
+
+
+@dataclass(frozen=True)
+class Column:
+    """A column: its head, other heads that mean it, how a cell is read, and how a drop is written into it."""
+
+    key: str
+    head: str
+    also: tuple[str, ...] = ()
+    read: Callable[[str], Any] = str
+    write: Callable[[Drop], Any] | None = None
+
+    def cell(self, project: Project, drop: Drop) -> str:
+        if self.write is not None:
+            return _shown(self.write(drop))
+        room = project.rooms_by_id[drop.room_id]
+        match self.key:
+            case "floor":
+                return project.floor_name(room)
+            case "room":
+                return room.name
+            case "kind":
+                return drop.kind_row.name
+            case "outside":
+                return _shown(room.outside)
+        return _shown(getattr(drop, self.key))
+
+
+COLUMNS = (
+    Column("floor", "Floor", ("storey", "level")),
+    Column("room", "Room", ("place name", "location", "area")),
+    Column("outside", "Outside", (), _yes),
+    Column("kind", "What", ("kind", "device", "type", "drop")),
+    Column("count", "Count", ("quantity", "qty", "number", "how many"), _number, lambda _: 1),
+    Column("variant", "Form", ("variant",)),
+    Column("label", "Label", ("name",)),
+    Column("place", "Place", ("position", "mounting")),
+    Column("purpose", "Purpose", ("use", "for")),
+    Column("speed_mbit", "Speed Mbit/s", ("speed", "rate"), _speed),
+    Column("poe_class", "PoE class", ("class", "poe"), _class),
+    Column("draw_w", "Draw W", ("draw", "watts", "power", "w"), _number),
+    Column("measured_w", "Measured W", ("measured",), _number),
+    Column("megapixels", "Megapixels", ("mp", "pixels"), _number),
+    Column("run_m", "Run m", ("run", "length", "length m", "cable length"), _number),
+    Column("category", "Category", ("cat", "cable"), _one_of(get_args(Category))),
+    Column("outdoor_jacket", "Jacket", (), _jacket, lambda drop: "outdoor" if drop.outdoor_jacket else "indoor"),
+    Column("environment", "Environment", (), _one_of(get_args(Environment))),
+    Column("surface", "Surface", ("mounted on",), _one_of(get_args(Surface))),
+    Column("in_use", "In use", ("live", "used"), _yes),
+    Column("existing", "Existing", ("existing cable",), _yes),
+    Column("power_only", "Power only", (), _yes),
+    Column("large_frames", "Large frames", ("jumbo",), _yes),
+    Column("height_m", "Height m", ("height",), _number),
+    Column("x_m", "X m", ("x",), _number),
+    Column("y_m", "Y m", ("y",), _number),
+    Column("note", "Note", ("notes", "comment", "remark")),
+)
+BY_KEY = {column.key: column for column in COLUMNS}
+CLEARED_BY_EMPTY = ("poe_class",)
+"""Fields that an empty cell clears, where the column is there: an unpowered drop of a kind that usually is."""
+
+
+class MatchedColumn(Fact):
+    """A column of the file: its head, and what it was taken for (empty: left out)."""
+
+    head: str
+    key: str
+
+
+class ReadLine(Fact):
+    """A line of the file: what it adds, or what is wrong with it."""
+
+    number: int
+    told: str
+    wrong: tuple[str, ...]
+
+
+class Preview(Fact):
+    """What a file would add; with anything wrong, it adds nothing."""
+
+    columns: tuple[MatchedColumn, ...]
+    lines: tuple[ReadLine, ...]
+    drops: int
+    new_rooms: tuple[str, ...]
+    wrong: int
+    note: str
+
+
+@dataclass(frozen=True)
+class Listed:
+    """A file read against a project: its preview, and the edit that it comes to when nothing is wrong."""
+
+    preview: Preview
+    edit: AddList | None
+
+
+def _folded(head: str) -> str:
+    return " ".join(head.casefold().replace("_", " ").split())
+
+
+def match_columns(head: Sequence[str]) -> tuple[str, ...]:
+    """For each head the key of the column that it means; empty: none, or taken already."""
+    known = {_folded(name): column.key for column in COLUMNS for name in (column.head, column.key, *column.also)}
+    matched: list[str] = []
+    for cell in head:
+        key = known.get(_folded(cell), "")
+        matched.append(key if key not in matched else "")
+    return tuple(matched)
+
+
+def read_list(table: Table, project: Project, keys: Sequence[str] | None = None, name: str = "") -> Listed:
+    """Read a table against a project.
+
+    ``keys``: per column what it is, in place of what its head says.  Raises InvalidInput when no column is the kind
+    or the room.
+    """
+    matched = tuple(keys) if keys is not None else match_columns(table.head)
+    if len(matched) != len(table.head):
+        raise InvalidInput(f"The file has {len(table.head)} columns; {len(matched)} were matched.")
+    for wanted in ("room", "kind"):
+        if wanted not in matched:
+            raise InvalidInput(f"No column is matched to “{BY_KEY[wanted].head}”; say which one it is.", "columns")
+    unknown = [key for key in matched if key and key not in BY_KEY]
+    if unknown or any(matched.count(key) > 1 for key in matched if key):
+        raise InvalidInput(f"The columns are matched wrongly: {', '.join(unknown) or 'one is named twice'}.", "columns")
+    known = {room.name.casefold() for room in project.rooms}
+    lines: list[ReadLine] = []
+    drops: list[NewDrop] = []
+    rooms: dict[str, str] = {}
+    for number, row in enumerate(table.lines, 2):
+        new, told, wrong = _read_line(dict(zip(matched, row, strict=True)))
+        lines.append(ReadLine(number=number, told=told, wrong=tuple(wrong)))
+        if new is not None:
+            drops.append(new)
+            if new.room.casefold() not in known:
+                rooms.setdefault(new.room.casefold(), new.room)
+    wrong_lines = sum(bool(line.wrong) for line in lines)
+    count = sum(new.count for new in drops)
+    if count + len(project.drops) > MAX_DROPS:
+        raise InvalidInput(f"{count + len(project.drops):,} drops; a project holds {MAX_DROPS:,} at most.")
+    preview = Preview(
+        columns=tuple(MatchedColumn(head=head, key=key) for head, key in zip(table.head, matched, strict=True)),
+        lines=tuple(lines), drops=count, new_rooms=tuple(rooms.values()), wrong=wrong_lines, note=table.note,
+    )  # fmt: skip
+    edit = AddList(name=name[:200], drops=tuple(drops)) if drops and not wrong_lines else None
+    return Listed(preview, edit)
+
+
+def _read_line(cells: dict[str, str]) -> tuple[NewDrop | None, str, list[str]]:
+    wrong: list[str] = []
+    values: dict[str, Any] = {}
+    for key, cell in cells.items():
+        if not key:
+            continue
+        text = cell.strip()
+        head = BY_KEY[key].head
+        if text.startswith("=") and len(text) > 1:
+            wrong.append(f"{head}: a formula; paste its value")
+        elif text or key in CLEARED_BY_EMPTY:
+            try:
+                values[key] = BY_KEY[key].read(cell) if text else None
+            except _Odd as error:
+                wrong.append(f"{head}: {error}")
+    kind, variant = _kind_of(str(values.pop("kind", "")))
+    if not values.get("room"):
+        wrong.append("Room: none is named")
+    if kind is None:
+        wrong.append(f"What: “{cells.get('kind', '').strip()}” is no kind of drop" if cells.get("kind", "").strip()
+                     else "What: none is named")  # fmt: skip
+    if wrong or kind is None:
+        return None, "", wrong
+    row = DROP_KINDS[kind]
+    if "poe_class" in values and values["poe_class"] is None and row.poe_class is None:
+        del values["poe_class"]
+    head_values = {name: values.pop(name) for name in ("room", "floor", "outside", "count") if name in values}
+    if variant:
+        values.setdefault("variant", variant)
+    try:
+        changes = DropChanges.model_validate(values)
+        new = NewDrop.model_validate({**head_values, "kind": kind, "changes": changes})
+        _check(new)
+    except ValidationError as error:
+        return None, "", [_told(one) for one in error.errors(include_url=False)]
+    return new, f"{new.count} × {row.name}, {new.room}", []
+
+
+def _told(error: Any) -> str:
+    key = str(error["loc"][-1]) if error["loc"] else ""
+    column = BY_KEY.get(key)
+    message = str(error["msg"]).removeprefix("Value error, ")
+    return f"{column.head}: {message}" if column else message
+
+
+def _check(new: NewDrop) -> None:
+    """Raises ValidationError for a drop that could not be listed, before anything is."""
+    room = Room(id=1, name=new.room, floor_id=1, outside=new.outside)
+    Drop.model_validate({**usual_drop(NOWHERE, room, new.kind, None, new.changes), "id": 1})
+
+
+def _kind_of(text: str) -> tuple[Any, str]:
+    """The kind that a cell names, and a variant where the word means one."""
+    folded = _folded(text)
+    for kind in DROP_KINDS.values():
+        names = {kind.name, kind.plural, kind.key.replace("_", " "), kind.column, *kind.words}
+        if folded in {name.casefold() for name in names}:
+            return kind.key, ""
+    for kind in DROP_KINDS.values():
+        for variant in kind.variants:
+            if folded in {word.casefold() for word in variant.words}:
+                return kind.key, variant.key
+    return None, ""
+
+
+def _cells(project: Project) -> list[list[str]]:
+    order = {room.id: place for place, room in enumerate(project.rooms)}
+    drops = sorted(project.drops, key=lambda drop: (order[drop.room_id], drop.id))
+    return [[column.cell(project, drop) for column in COLUMNS] for drop in drops]
+
+
+HEAD = [column.head for column in COLUMNS]
+
+
+def write_list_csv(project: Project) -> str:
+    """All drops, one a line, as CSV."""
+    return write_csv(HEAD, _cells(project))
+
+
+def write_list_xlsx(project: Project) -> bytes:
+    """All drops, one a line, as an XLSX workbook."""
+    return write_workbook("Drops", HEAD, _cells(project))

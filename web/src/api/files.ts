@@ -1,0 +1,27 @@
+import { data, type Outcome, type Schemas } from "./client";
+
+/** Files go as the body of a request as they are, which the generated client does not know how to do. */
+async function send<T>(path: string, file: Blob, query: Record<string, string | undefined> = {}): Promise<T> {
+  const given = Object.entries(query).filter((entry): entry is [string, string] => entry[1] !== undefined);
+  const call = async () => {
+    const response = await fetch(`${path}?${new URLSearchParams(given)}`, { method: "POST", body: file });
+    const body = await response.json().catch(() => undefined);
+    return response.ok ? { data: body as T, response } : { error: body ?? {}, response };
+  };
+  return data<T>(call());
+}
+
+/** Keep a picture of a project: it comes back harmless, with its size and, where the file says it, its scale. */
+export function keepPicture(id: number, file: Blob) {
+  return send<Schemas["KeptPictureLine"]>(`/api/projects/${id}/pictures`, file);
+}
+
+/** What a list would add, with its columns as matched; nothing is changed. */
+export function previewList(id: number, file: Blob, columns?: string) {
+  return send<Schemas["Preview"]>(`/api/projects/${id}/drops/preview`, file, { columns });
+}
+
+/** Add what a list holds, all or nothing. */
+export function importList(id: number, file: File, columns?: string) {
+  return send<Outcome>(`/api/projects/${id}/drops/import`, file, { columns, name: file.name });
+}

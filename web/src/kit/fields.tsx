@@ -1,0 +1,201 @@
+import { type ReactNode, useEffect, useState } from "react";
+import { Button, Dialog, DialogTrigger, Popover } from "react-aria-components";
+import styled from "styled-components";
+import { figure, length, toMetres, typedFigure } from "./figures";
+import { useShown } from "./useShown";
+
+/** A text that is typed where it stands; it is kept on leaving, Esc takes it back. */
+export function Text(props: {
+  label: string;
+  value: string;
+  placeholder?: string;
+  most?: number;
+  list?: string;
+  set: (value: string) => Promise<boolean>;
+}) {
+  const [text, setText] = useState(props.value);
+  useEffect(() => setText(props.value), [props.value]);
+  const commit = async () => {
+    if (text !== props.value && !(await props.set(text))) setText(props.value);
+  };
+  return (
+    <input
+      aria-label={props.label}
+      value={text}
+      list={props.list}
+      maxLength={props.most ?? 200}
+      title={text}
+      placeholder={props.placeholder}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={commit}
+      onKeyDown={(event) => {
+        if (event.key === "Enter") event.currentTarget.blur();
+        if (event.key === "Escape") setText(props.value);
+      }}
+    />
+  );
+}
+
+/** Several lines of text, kept on leaving. */
+export function Paragraph(props: { label: string; value: string; set: (value: string) => Promise<boolean> }) {
+  const [text, setText] = useState(props.value);
+  useEffect(() => setText(props.value), [props.value]);
+  const commit = async () => {
+    if (text !== props.value && !(await props.set(text))) setText(props.value);
+  };
+  return (
+    <Area
+      aria-label={props.label}
+      rows={2}
+      maxLength={2000}
+      value={text}
+      placeholder={props.label}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={commit}
+    />
+  );
+}
+
+/** A number with a unit of its own, or a length that the project may write in feet; marked while it is none. */
+export function Amount(props: {
+  label: string;
+  value: number | null;
+  usual?: number;
+  powered?: boolean;
+  metres?: boolean;
+  least?: number;
+  most?: number;
+  set: (value: number | null) => Promise<boolean>;
+}) {
+  const write = props.metres ? (value: number) => length(value, 2) : figure;
+  const shown = props.value === null ? "" : write(props.value);
+  const [text, setText] = useState(shown);
+  const [odd, setOdd] = useState(false);
+  useEffect(() => setText(shown), [shown]);
+  const commit = async () => {
+    if (text.trim() === shown) {
+      setOdd(false);
+      return;
+    }
+    const typed = text.trim() === "" ? null : typedFigure(text);
+    const value = typed !== null && props.metres ? toMetres(typed) : typed;
+    const wrong =
+      value !== null &&
+      !(Number.isFinite(value) && value >= (props.least ?? 0) && value <= (props.most ?? Number.POSITIVE_INFINITY));
+    setOdd(wrong);
+    if (!wrong && !(await props.set(value))) setText(shown);
+  };
+  return (
+    <input
+      className="r"
+      inputMode="decimal"
+      aria-label={props.label}
+      aria-invalid={odd || undefined}
+      data-power={props.powered || undefined}
+      value={text}
+      placeholder={props.usual === undefined ? "–" : `~${write(props.usual)}`}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={commit}
+      onKeyDown={(event) => {
+        if (event.key === "Enter") event.currentTarget.blur();
+        if (event.key === "Escape") setText(shown);
+      }}
+    />
+  );
+}
+
+/** One of a few, where it stands. */
+export function Choice(props: {
+  label: string;
+  value: string;
+  options: readonly (readonly [string, ReactNode])[];
+  powered?: boolean;
+  set: (value: string) => Promise<boolean>;
+}) {
+  const [shown, choose] = useShown(props.value, props.set);
+  return (
+    <select
+      aria-label={props.label}
+      value={shown}
+      data-power={props.powered || undefined}
+      onChange={(event) => choose(event.target.value)}
+    >
+      {props.options.map(([key, text]) => (
+        <option key={key} value={key}>
+          {text}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** A date. */
+export function Day(props: { label: string; value: string | null; set: (value: string | null) => Promise<boolean> }) {
+  return (
+    <input
+      type="date"
+      aria-label={props.label}
+      value={props.value ?? ""}
+      min="1990-01-01"
+      max="2200-01-01"
+      onChange={(event) => {
+        const { value, validity } = event.target;
+        if (validity.valid) props.set(value || null);
+      }}
+    />
+  );
+}
+
+/** Some of many, ticked on a sheet. */
+export function Some(props: {
+  label: string;
+  none: string;
+  value: readonly number[];
+  options: readonly { id: number; name: string }[];
+  set: (value: number[]) => Promise<boolean>;
+}) {
+  const chosen = props.options.filter((option) => props.value.includes(option.id));
+  const shown = chosen.map((option) => option.name).join(", ") || props.none;
+  return (
+    <DialogTrigger>
+      <SomeButton aria-label={`${props.label}: ${shown}`}>{shown}</SomeButton>
+      <Sheet placement="bottom start">
+        <Dialog aria-label={props.label}>
+          {props.options.map((option) => (
+            <label key={option.id}>
+              <input
+                type="checkbox"
+                checked={props.value.includes(option.id)}
+                onChange={(event) =>
+                  props.set(
+                    event.target.checked
+                      ? [...props.value, option.id]
+                      : props.value.filter((number) => number !== option.id),
+                  )
+                }
+              />
+              {option.name}
+            </label>
+          ))}
+        </Dialog>
+      </Sheet>
+    </DialogTrigger>
+  );
+}
+
+const Area = styled.textarea`
+  background: none; border: 0; border-bottom: 1px solid var(--rule); font: inherit; color: inherit; width: 100%; resize: vertical;
+  &::placeholder { color: var(--faint); opacity: 1; }
+`;
+
+const SomeButton = styled(Button)`
+  background: none; border: 0; border-bottom: 1px dotted var(--ink); padding: 0; cursor: pointer; text-align: left;
+  max-width: 260px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; vertical-align: bottom;
+`;
+
+const Sheet = styled(Popover)`
+  background: var(--sheet); border: 1px solid var(--ink); max-height: 60vh; overflow: auto;
+  section { padding: 8px 14px; outline: none; display: grid; gap: 3px; }
+  label { display: flex; gap: 7px; align-items: baseline; }
+  input { accent-color: var(--clay); margin: 0; }
+`;

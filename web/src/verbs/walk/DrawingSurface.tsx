@@ -1,0 +1,38 @@
+import type { ReactNode } from "react";
+import styled from "styled-components";
+import { useWork } from "../../api/work";
+import { Findings } from "../../instruments/Findings";
+import { NARROW } from "../../kit/theme";
+import { DropSheet } from "./DropSheet";
+import { RoomSheet } from "./RoomSheet";
+
+/** Beside a drawing: the drops that are chosen, else the room and what else belongs there, then the findings. */
+export function Beside({ children }: { children?: ReactNode }) {
+  const { chosen, outcome } = useWork();
+  const drops = outcome.project.drops.filter((drop) => chosen.drops.has(drop.id));
+  const room = outcome.project.rooms.find((one) => one.id === chosen.roomId);
+  return (
+    <div className="beside">
+      {drops.length > 0 ? <DropSheet drops={drops} /> : room && <RoomSheet room={room} />}
+      {drops.length === 0 && children}
+      <Findings verb="walk" />
+    </div>
+  );
+}
+
+/** A drawing that fills the height, and what stands beside it. */
+export const DrawingSurface = styled.div`
+  display: grid; grid-template-columns: minmax(0, 1fr) 306px; min-height: 0; height: 100%;
+  .drawing { display: grid; grid-template-rows: auto minmax(0, 1fr); gap: 6px; padding: 6px 14px 12px 16px; min-height: 0; }
+  .tools { display: flex; gap: 4px 16px; align-items: baseline; flex-wrap: wrap; min-height: 24px; }
+  .tools > span { color: var(--faint); }
+  .tools select { background: none; border: 0; border-bottom: 1px dotted var(--ink); appearance: none; padding: 0 2px; cursor: pointer; }
+  .tools option { background: var(--sheet); color: var(--ink); }
+  .tools .on { font-weight: 650; color: var(--clay); }
+  .beside { border-left: 1px solid var(--rule); padding: 10px 16px 20px; overflow: auto; display: grid; gap: 14px; align-content: start; margin-top: -28px; grid-template-columns: minmax(0, 1fr); }
+  ${NARROW} {
+    grid-template-columns: minmax(0, 1fr); height: auto;
+    .drawing { grid-template-rows: auto 58vh; }
+    .beside { border-left: 0; border-top: 1px solid var(--rule); margin-top: 0; }
+  }
+`;

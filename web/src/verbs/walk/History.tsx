@@ -1,0 +1,57 @@
+import { useQuery } from "@tanstack/react-query";
+import styled from "styled-components";
+import { data, http } from "../../api/client";
+import { useWork } from "../../api/work";
+import { Heading, Word } from "../../kit/parts";
+import { words } from "../../words";
+
+const w = words.history;
+
+/** Who changed what, and when. */
+export function History() {
+  const { id, outcome, undo, redo } = useWork();
+  const lines = useQuery({
+    queryKey: ["history", id, outcome.revision],
+    queryFn: () => data(http.GET("/api/projects/{project_id}/history", { params: { path: { project_id: id } } })),
+  });
+  const when = new Intl.DateTimeFormat(undefined, { dateStyle: "medium", timeStyle: "short" });
+  return (
+    <Page aria-label={w.title}>
+      <Heading>
+        <h2>{w.title}</h2>
+        <span>{w.lead}</span>
+        {outcome.undo && <Word onPress={undo}>{words.undoWhat(outcome.undo)}</Word>}
+        {outcome.redo && <Word onPress={redo}>{words.redoWhat(outcome.redo)}</Word>}
+      </Heading>
+      {lines.data?.length === 0 && <p>{w.none}</p>}
+      <ol>
+        {lines.data?.map((line) => (
+          <li key={line.revision} data-state={line.state}>
+            <b>{line.revision}</b>
+            <time dateTime={line.at}>{when.format(new Date(line.at))}</time>
+            <span>{line.account}</span>
+            <span className="told">
+              {line.act !== "edit" && <em>{w.acts[line.act as keyof typeof w.acts]} </em>}
+              {line.told}
+              {line.state === "undone" && <i> {w.undone}</i>}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </Page>
+  );
+}
+
+const Page = styled.section`
+  padding: 8px 16px 20px;
+  p { font: 15px var(--voice); color: var(--faint); }
+  ol { border-top: 1px solid var(--ink); margin-top: 4px; }
+  li { display: grid; grid-template-columns: 46px 150px 110px 1fr; gap: 12px; padding: 5px 0; border-bottom: 1px solid var(--rule); align-items: baseline; }
+  b { text-align: right; font-weight: 400; color: var(--faint); }
+  time, li > span:not(.told) { color: var(--faint); }
+  .told { font: 15px var(--voice); }
+  .told em { font-style: normal; font-weight: 600; }
+  .told i { color: var(--ochre); font-style: normal; }
+  [data-state="undone"] .told { text-decoration: line-through; text-decoration-color: var(--faint); }
+  @media (max-width: 700px) { li { grid-template-columns: 36px 1fr; } .told { grid-column: 2; } li > span:not(.told) { display: none; } }
+`;

@@ -1,0 +1,190 @@
+import { useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Link } from "react-router";
+import styled from "styled-components";
+import { data, http } from "../../api/client";
+import { importList, previewList } from "../../api/files";
+import { useWork } from "../../api/work";
+import { Heading, Word } from "../../kit/parts";
+import { NARROW } from "../../kit/theme";
+import { words } from "../../words";
+
+const w = words.list;
+const LINES_SHOWN = 200;
+
+/** The list of drops as a file: out as CSV or XLSX, in with its columns matched and every line looked at first. */
+export function InAndOut() {
+  const { id, run, say } = useWork();
+  const [file, setFile] = useState<File | null>(null);
+  const [columns, setColumns] = useState<readonly string[] | null>(null);
+  const [added, setAdded] = useState(0);
+  const chooser = useRef<HTMLInputElement>(null);
+  const known = useQuery({
+    queryKey: ["list-columns"],
+    queryFn: () => data(http.GET("/api/list-columns")),
+    staleTime: Infinity,
+  });
+  const matched = columns?.join(",");
+  const preview = useQuery({
+    queryKey: ["preview", id, file?.name, file?.size, file?.lastModified, matched],
+    enabled: file !== null,
+    retry: false,
+    queryFn: () => previewList(id, file as File, matched),
+  });
+  const found = preview.data;
+  const wrong = found?.lines.filter((line) => line.wrong.length > 0) ?? [];
+  const match = (place: number, key: string) => {
+    const now = columns ?? found?.columns.map((column) => column.key) ?? [];
+    setColumns(now.map((old, other) => (other === place ? key : old === key ? "" : old)));
+  };
+  const take = async () => {
+    const count = found?.drops ?? 0;
+    if (file && (await run(() => importList(id, file, matched)))) {
+      setFile(null);
+      setColumns(null);
+      setAdded(count);
+      say("");
+    }
+  };
+  return (
+    <Page>
+      <section aria-label={w.out}>
+        <Heading>
+          <h2>{w.out}</h2>
+          <span>{w.outLead}</span>
+        </Heading>
+        <p className="links">
+          <a href={`/api/projects/${id}/drops.csv`} download>
+            {w.csv}
+          </a>
+          <a href={`/api/projects/${id}/drops.xlsx`} download>
+            {w.xlsx}
+          </a>
+          <a href={`/api/projects/${id}/export`} download>
+            {w.project}
+          </a>
+        </p>
+        <SmallParts />
+      </section>
+      <section aria-label={w.in}>
+        <Heading>
+          <h2>{w.in}</h2>
+          <span>{w.inLead}</span>
+        </Heading>
+        <input
+          ref={chooser}
+          type="file"
+          hidden
+          accept=".csv,.xlsx,.txt,.tsv"
+          aria-label={w.choose}
+          onChange={(event) => {
+            setFile(event.target.files?.[0] ?? null);
+            setColumns(null);
+            setAdded(0);
+            event.target.value = "";
+          }}
+        />
+        <p className="links">
+          <Word onPress={() => chooser.current?.click()}>{w.choose}</Word>
+          {file && <span>{file.name}</span>}
+        </p>
+        {added > 0 && (
+          <p role="status" className="done">
+            {w.added(added)} <Link to={`/projects/${id}/walk/tally`}>{w.see}</Link>
+          </p>
+        )}
+        {preview.error && <p role="alert">{preview.error.message}</p>}
+        {(found || preview.error) && columns && <Word onPress={() => setColumns(null)}>{w.matchAgain}</Word>}
+        {found && (
+          <>
+            <h3>{w.columns}</h3>
+            <ul className="columns">
+              {found.columns.map((column, place) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: heads may repeat, their place is what they are
+                <li key={place}>
+                  <span>{column.head || w.noHead(place + 1)}</span>
+                  <select
+                    aria-label={w.columnIs(column.head)}
+                    value={column.key}
+                    onChange={(event) => match(place, event.target.value)}
+                  >
+                    <option value="">{w.leftOut}</option>
+                    {known.data?.map((line) => (
+                      <option key={line.key} value={line.key}>
+                        {line.head}
+                      </option>
+                    ))}
+                  </select>
+                </li>
+              ))}
+            </ul>
+            <h3>{w.lines(found.lines.length)}</h3>
+            <p className="sum">
+              {w.sum(found.drops, found.new_rooms.length)}
+              {found.new_rooms.length > 0 && ` (${found.new_rooms.slice(0, 8).join(", ")})`}. {found.note}
+            </p>
+            <p className="links">
+              <Word isDisabled={wrong.length > 0 || found.drops === 0} onPress={take}>
+                {wrong.length ? w.cannot(wrong.length) : w.add(found.drops)}
+              </Word>
+              <Word onPress={() => setFile(null)}>{w.forget}</Word>
+            </p>
+            <ol>
+              {[...wrong, ...found.lines.filter((line) => line.wrong.length === 0)]
+                .slice(0, LINES_SHOWN)
+                .map((line) => (
+                  <li key={line.number} data-wrong={line.wrong.length > 0 || undefined}>
+                    <b>{line.number}</b>
+                    <span>{line.wrong.length ? line.wrong.join("; ") : line.told}</span>
+                  </li>
+                ))}
+            </ol>
+            {found.lines.length > LINES_SHOWN && <p>{w.more(found.lines.length - LINES_SHOWN)}</p>}
+          </>
+        )}
+      </section>
+    </Page>
+  );
+}
+
+/** Boxes, plates, anchors, gaskets and cords that follow from the list. */
+function SmallParts() {
+  const { id, outcome } = useWork();
+  const parts = useQuery({
+    queryKey: ["small-parts", id, outcome.revision],
+    queryFn: () => data(http.GET("/api/projects/{project_id}/small-parts", { params: { path: { project_id: id } } })),
+  });
+  if (!parts.data?.length) return null;
+  return (
+    <>
+      <h3>{w.smallParts}</h3>
+      <ul className="parts">
+        {parts.data.map((part) => (
+          <li key={part.name}>
+            <b>{part.count}</b>
+            <span>{part.name}</span>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+const Page = styled.div`
+  display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1.6fr); gap: 0;
+  > section { padding: 8px 16px 24px; min-width: 0; }
+  > section + section { border-left: 1px solid var(--rule); }
+  .links { display: flex; gap: 18px; padding: 6px 0; border-top: 1px solid var(--ink); flex-wrap: wrap; align-items: baseline; }
+  h3 { font-size: 13.5px; font-weight: 600; margin: 14px 0 4px; }
+  .columns { columns: 2; column-gap: 24px; border-top: 1px solid var(--rule); }
+  .columns li { display: grid; grid-template-columns: 1fr 1fr; gap: 8px; padding: 3px 0; border-bottom: 1px solid var(--rule); break-inside: avoid; }
+  select { background: none; border: 0; border-bottom: 1px dotted var(--faint); min-width: 0; }
+  option { background: var(--sheet); color: var(--ink); }
+  ol li, .parts li { display: grid; grid-template-columns: 42px 1fr; gap: 12px; padding: 3px 0; border-bottom: 1px solid var(--rule); }
+  ol b, .parts b { text-align: right; font-weight: 400; color: var(--faint); }
+  [data-wrong] span { font: 15px var(--voice); color: var(--clay); }
+  .sum, .done, [role="alert"] { font: 15px/1.4 var(--voice); }
+  .done { color: var(--moss); }
+  [role="alert"] { color: var(--clay); }
+  ${NARROW} { grid-template-columns: minmax(0, 1fr); > section + section { border-left: 0; border-top: 1px solid var(--rule); } .columns { columns: 1; } }
+`;

@@ -1,0 +1,69 @@
+import { useRef, useState } from "react";
+import styled from "styled-components";
+import type { Drop } from "../../api/client";
+import { keepPicture } from "../../api/files";
+import { useWork } from "../../api/work";
+import { Word } from "../../kit/parts";
+import { words } from "../../words";
+
+const w = words.photos;
+
+/** Photos of a drop: taken with the phone on site, or chosen from a file. */
+export function Photos({ drop }: { drop: Drop }) {
+  const { id, edit, say } = useWork();
+  const file = useRef<HTMLInputElement>(null);
+  const [busy, setBusy] = useState(false);
+  const photos = drop.photos ?? [];
+  const set = (next: string[]) => edit({ type: "change_drops", ids: [drop.id], changes: { photos: next } });
+  const take = async (chosen: File) => {
+    setBusy(true);
+    try {
+      const kept = await keepPicture(id, chosen);
+      await set([...photos, kept.key]);
+    } catch (error) {
+      say((error as Error).message);
+    }
+    setBusy(false);
+  };
+  return (
+    <Row>
+      {photos.map((key, place) => (
+        <figure key={key}>
+          <a href={`/api/projects/${id}/pictures/${key}`} target="_blank" rel="noreferrer">
+            <img src={`/api/projects/${id}/pictures/${key}`} alt={w.photo(place + 1)} />
+          </a>
+          <button
+            type="button"
+            aria-label={w.remove(place + 1)}
+            onClick={() => set(photos.filter((one) => one !== key))}
+          >
+            ×
+          </button>
+        </figure>
+      ))}
+      <input
+        ref={file}
+        type="file"
+        accept="image/png,image/jpeg"
+        capture="environment"
+        aria-label={w.add}
+        hidden
+        onChange={(event) => {
+          const chosen = event.target.files?.[0];
+          if (chosen) take(chosen);
+          event.target.value = "";
+        }}
+      />
+      <Word isDisabled={busy} onPress={() => file.current?.click()}>
+        {busy ? w.working : w.add}
+      </Word>
+    </Row>
+  );
+}
+
+const Row = styled.div`
+  display: flex; flex-wrap: wrap; gap: 8px; align-items: end; padding-top: 6px;
+  figure { margin: 0; position: relative; }
+  img { width: 76px; height: 58px; object-fit: cover; display: block; border: 1px solid var(--rule); }
+  figure button { position: absolute; top: 0; right: 0; background: var(--sheet); border: 0; cursor: pointer; color: var(--clay); line-height: 1; padding: 2px 4px; }
+`;

@@ -1,0 +1,127 @@
+import { useState } from "react";
+import styled from "styled-components";
+import { useWork } from "../../api/work";
+import { FloorPlan } from "../../instruments/plan/FloorPlan";
+import type { Spot } from "../../instruments/plan/geometry";
+import { useLayout } from "../../instruments/plan/useLayout";
+import { Word } from "../../kit/parts";
+import { words } from "../../words";
+import { Beside, DrawingSurface } from "./DrawingSurface";
+import { FloorSheet } from "./FloorSheet";
+import { PlanPicture } from "./PlanPicture";
+
+const w = words.plan;
+
+/** The plan of a floor: drops are put, dragged, nudged and aligned; rooms are drawn. */
+export function PlanView() {
+  const { outcome, chosen, choose, edit, kinds } = useWork();
+  const layout = useLayout();
+  const { rooms, floors, own_kinds: ownKinds } = outcome.project;
+  const room = rooms.find((one) => one.id === chosen.roomId);
+  const [picked, setPicked] = useState<number | null>(null);
+  const [drawing, setDrawing] = useState(false);
+  const [putting, setPutting] = useState("");
+  const [spots, setSpots] = useState<readonly Spot[] | null>(null);
+  const inBuilding = (id: number | null | undefined) => id ?? Number.POSITIVE_INFINITY;
+  const ordered = [...floors].sort(
+    (a, b) => inBuilding(a.building_id) - inBuilding(b.building_id) || a.level - b.level,
+  );
+  const used = ordered.filter((floor) => rooms.some((one) => one.floor_id === floor.id));
+  const floor = floors.find((one) => one.id === (room?.floor_id ?? picked)) ?? used[0] ?? ordered[0];
+  if (!layout || !floor) return null;
+
+  const chosenHere = layout.layout.drops.filter((spot) => chosen.drops.has(spot.id) && spot.floor_id === floor.id);
+  const align = (axis: "x_m" | "y_m") => {
+    const first = chosenHere[0];
+    if (!first) return;
+    const roomOf = new Map(outcome.project.drops.map((drop) => [drop.id, drop.room_id]));
+    const places = chosenHere.map((spot) => ({
+      id: spot.id,
+      room_id: roomOf.get(spot.id) ?? 0,
+      x_m: axis === "x_m" ? first.x_m : spot.x_m,
+      y_m: axis === "y_m" ? first.y_m : spot.y_m,
+    }));
+    edit({ type: "place_drops", places });
+  };
+  const [kind, own] = putting.split("/");
+  return (
+    <DrawingSurface>
+      <div className="drawing">
+        <div className="tools">
+          <Floors role="group" aria-label={w.floors}>
+            {used.map((one) => (
+              <button
+                key={one.id}
+                type="button"
+                aria-pressed={one.id === floor.id}
+                onClick={() => {
+                  setPicked(one.id);
+                  choose({ roomId: null, kind: null, drops: new Set() });
+                }}
+              >
+                {one.name}
+              </button>
+            ))}
+          </Floors>
+          <select
+            aria-label={w.put}
+            value={putting}
+            onChange={(event) => {
+              setPutting(event.target.value);
+              setDrawing(false);
+            }}
+          >
+            <option value="">{w.put}</option>
+            {ownKinds.map((one) => (
+              <option key={one.id} value={`${one.base}/${one.id}`}>
+                {one.name}
+              </option>
+            ))}
+            {kinds.map((line) => (
+              <option key={line.key} value={line.key}>
+                {line.name}
+              </option>
+            ))}
+          </select>
+          <Word
+            aria-pressed={drawing}
+            className={drawing ? "on" : ""}
+            onPress={() => {
+              setDrawing(!drawing);
+              setPutting("");
+            }}
+          >
+            {drawing ? w.drawn : w.draw}
+          </Word>
+          {chosenHere.length > 1 && (
+            <>
+              <Word onPress={() => align("y_m")}>{w.alignRow}</Word>
+              <Word onPress={() => align("x_m")}>{w.alignColumn}</Word>
+            </>
+          )}
+          <PlanPicture floor={floor} spots={spots} measure={setSpots} />
+          <span>{putting ? w.putting : drawing ? w.drawing : spots ? w.measuring : w.hint}</span>
+        </div>
+        <FloorPlan
+          key={floor.id}
+          floor={floor}
+          layout={layout.layout}
+          ways={layout.ways}
+          drawing={drawing}
+          putting={kind ? { kind, ownKind: own ? Number(own) : null } : null}
+          measuring={spots}
+          onMeasured={(spot) => setSpots((now) => (now && now.length < 2 ? [...now, spot] : now))}
+        />
+      </div>
+      <Beside>
+        <FloorSheet floor={floor} />
+      </Beside>
+    </DrawingSurface>
+  );
+}
+
+const Floors = styled.div`
+  display: flex; gap: 12px; flex-wrap: wrap;
+  button { background: none; border: 0; padding: 0; cursor: pointer; font-weight: 550; border-bottom: 2px solid transparent; }
+  button[aria-pressed="true"] { border-bottom-color: var(--ink); }
+`;
