@@ -8,10 +8,11 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from baugrund.core.drop_kinds import DROP_KINDS, DropKind
-from baugrund.core.facts import Fact
+from baugrund.core.facts import Fact, Text
 from baugrund.core.layout import Layout, Way, layout, ways
 from baugrund.core.mounting import small_parts
 from baugrund.core.quick_line import Understood, understand
+from baugrund.core.room_list import RoomsUnderstood, understand_rooms
 from baugrund.core.room_starters import STARTERS, Starter
 
 from .context import Works
@@ -58,6 +59,14 @@ class QuickLine(Fact):
     room_id: int | None = None
 
 
+class RoomList(Fact):
+    """Rooms as typed or pasted, and the floor that they are on."""
+
+    text: Annotated[str, Field(max_length=20_000)]
+    floor: Text = ""
+    outside: bool = False
+
+
 class LayoutFor(Fact):
     """The layout of a revision, and the ways of its runs."""
 
@@ -86,6 +95,12 @@ def room_starters() -> list[Starter]:
 @router.post("/projects/{project_id}/quick-line")
 def quick_line(project_id: int, line: QuickLine, works: Works) -> Understood:
     return understand(line.text, works.projects.load(project_id).project, line.room_id)
+
+
+@router.post("/projects/{project_id}/room-list")
+def room_list(project_id: int, rooms: RoomList, works: Works) -> RoomsUnderstood:
+    imperial = works.projects.load(project_id).project.settings.units == "imperial"
+    return understand_rooms(rooms.text, rooms.floor, outside=rooms.outside, imperial=imperial)
 
 
 @router.get("/projects/{project_id}/layout")

@@ -18,6 +18,7 @@ from baugrund.core.facts import Fact
 from baugrund.core.project import MAX_DROPS, Project, empty_project
 from baugrund.core.standards.cabling import Category
 
+from .cells import bare
 from .tables import Table, write_csv, write_workbook
 
 NOWHERE = empty_project("nowhere", 2026)
@@ -238,7 +239,7 @@ def _read_line(cells: dict[str, str]) -> tuple[NewDrop | None, str, list[str]]:
             wrong.append(f"{head}: a formula; paste its value")
         elif text or key in CLEARED_BY_EMPTY:
             try:
-                values[key] = BY_KEY[key].read(cell) if text else None
+                values[key] = BY_KEY[key].read(bare(cell)) if text else None
             except _Odd as error:
                 wrong.append(f"{head}: {error}")
     kind, variant = _kind_of(str(values.pop("kind", "")))

@@ -16,7 +16,7 @@ from openpyxl.utils.exceptions import InvalidFileException
 from baugrund.core.errors import InvalidInput
 from baugrund.core.words import counted
 
-from .cells import bare, inert
+from .cells import inert
 
 MAX_BYTES = 8_000_000
 MAX_UNPACKED_BYTES = 80_000_000
@@ -29,7 +29,10 @@ SEPARATORS = ",;\t"
 
 @dataclass(frozen=True)
 class Table:
-    """A head and lines of text; ``note``: what was done to read it, in a sentence; empty: nothing."""
+    """A head and lines of text as they stand in the file, formulas as such.
+
+    ``note``: what was done to read it, in a sentence; empty: nothing.
+    """
 
     head: tuple[str, ...]
     lines: tuple[tuple[str, ...], ...]
@@ -69,7 +72,7 @@ def _from_text(content: bytes) -> tuple[list[list[str]], str]:
     for number, row in enumerate(rows, 1):
         if any(len(cell) > MAX_CELL for cell in row):
             raise InvalidInput(f"Line {number}: a cell has more than {MAX_CELL:,} characters.")
-    return [[bare(cell) for cell in row] for row in rows], note
+    return rows, note
 
 
 def _decoded(content: bytes) -> tuple[str, str]:
@@ -120,7 +123,7 @@ def _told(value: Any) -> str:
         return f"{value:.10g}"
     if isinstance(value, datetime | date):
         return value.isoformat()[:10]
-    return bare(str(value))[:MAX_CELL]
+    return str(value)[:MAX_CELL]
 
 
 def write_csv(head: list[str], lines: list[list[str]]) -> str:

@@ -2,6 +2,7 @@ import { type ReactNode, useEffect, useState } from "react";
 import { Button, Dialog, DialogTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
 import { figure, length, toMetres, typedFigure } from "./figures";
+import { Tick } from "./parts";
 import { useShown } from "./useShown";
 
 /** A text that is typed where it stands; it is kept on leaving, Esc takes it back. */
@@ -162,20 +163,15 @@ export function Some(props: {
       <Sheet placement="bottom start">
         <Dialog aria-label={props.label}>
           {props.options.map((option) => (
-            <label key={option.id}>
-              <input
-                type="checkbox"
-                checked={props.value.includes(option.id)}
-                onChange={(event) =>
-                  props.set(
-                    event.target.checked
-                      ? [...props.value, option.id]
-                      : props.value.filter((number) => number !== option.id),
-                  )
+            <Ticked key={option.id}>
+              <Tick
+                value={props.value.includes(option.id)}
+                set={(wanted) =>
+                  props.set(wanted ? [...props.value, option.id] : props.value.filter((number) => number !== option.id))
                 }
               />
               {option.name}
-            </label>
+            </Ticked>
           ))}
         </Dialog>
       </Sheet>
@@ -193,9 +189,12 @@ const SomeButton = styled(Button)`
   max-width: 260px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; vertical-align: bottom;
 `;
 
+const Ticked = styled.label`
+  display: flex; gap: 7px; align-items: baseline;
+`;
+
 const Sheet = styled(Popover)`
   background: var(--sheet); border: 1px solid var(--ink); max-height: 60vh; overflow: auto;
   section { padding: 8px 14px; outline: none; display: grid; gap: 3px; }
-  label { display: flex; gap: 7px; align-items: baseline; }
   input { accent-color: var(--clay); margin: 0; }
 `;

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { Button, Dialog, DialogTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
+import { NARROW } from "./theme";
 import { useShown } from "./useShown";
 
 /** A word that acts: underlined, no box around it. */
@@ -46,6 +47,7 @@ export const Heading = styled.div`
   display: flex; align-items: baseline; gap: 10px; min-height: 24px; white-space: nowrap;
   > span { color: var(--faint); overflow: hidden; text-overflow: ellipsis; }
   > :last-child:not(h2):not(span) { margin-left: auto; }
+  ${NARROW} { flex-wrap: wrap; > :last-child:not(h2):not(span) { margin-left: 0; } }
 `;
 
 /** A field on paper: a rule under it, nothing around it. */

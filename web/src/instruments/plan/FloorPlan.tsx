@@ -52,7 +52,7 @@ export function FloorPlan(props: PlanProps) {
   const placed = useMemo(() => layout.drops.filter((drop) => drop.floor_id === floor.id), [layout, floor.id]);
   const drops = useMemo(() => new Map(outcome.project.drops.map((drop) => [drop.id, drop])), [outcome.project.drops]);
   const names = useMemo(() => new Map(outcome.project.rooms.map((room) => [room.id, room])), [outcome.project.rooms]);
-  const codes = useMemo(() => new Map(kinds.map((kind) => [kind.key, kind.column])), [kinds]);
+  const kindOf = useMemo(() => new Map(kinds.map((kind) => [kind.key, kind])), [kinds]);
   const whole = useMemo(
     () =>
       around(
@@ -61,7 +61,7 @@ export function FloorPlan(props: PlanProps) {
       ),
     [rooms],
   );
-  const { view, zoom, pan, fit, spotOf } = useView(frame, whole);
+  const { view, zoom, pan, fit, hold, spotOf } = useView(frame, whole);
   // what was dragged stays where it was let go until the server has said so
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new layout ends the waiting
   useEffect(() => setOutlines(new Map()), [layout]);
@@ -126,6 +126,7 @@ export function FloorPlan(props: PlanProps) {
       const room = rooms.find((one) => one.id === roomId);
       if (!room) return;
       choose({ roomId, kind: null, drops: new Set() });
+      hold();
       const outline = [...outlineOf(room)];
       act.current = {
         type: "room",
@@ -376,8 +377,8 @@ export function FloorPlan(props: PlanProps) {
                 scale={view.scale}
                 chosen={chosen.drops.has(spot.id)}
                 tabbable={spot === roving}
-                name={nameOf(drop, codes, names)}
-                code={withCodes || chosen.drops.has(spot.id) ? (codes.get(drop.kind) ?? "") : ""}
+                name={drop.label || `${kindOf.get(drop.kind)?.name}, ${names.get(drop.room_id)?.name}`}
+                code={withCodes || chosen.drops.has(spot.id) ? (kindOf.get(drop.kind)?.column ?? "") : ""}
               />
             );
           })}
@@ -501,10 +502,6 @@ function toggled(set: ReadonlySet<number>, number: number): number[] {
 
 function corner(outline: readonly Spot[]): Spot {
   return outline.reduce((best, spot) => (spot[0] + spot[1] * 1.001 < best[0] + best[1] * 1.001 ? spot : best));
-}
-
-function nameOf(drop: Drop, codes: ReadonlyMap<string, string>, rooms: ReadonlyMap<number, { name: string }>): string {
-  return drop.label || `${codes.get(drop.kind)}, ${rooms.get(drop.room_id)?.name}`;
 }
 
 function area(squareMetres: number): string {

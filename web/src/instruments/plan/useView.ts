@@ -17,12 +17,6 @@ interface View {
 export function useView(frame: RefObject<HTMLElement | null>, whole: Box) {
   const [size, setSize] = useState({ width: 600, height: 400 });
   const [looked, setLooked] = useState<{ scale: number; x: number; y: number } | null>(null);
-  const key = `${whole.x},${whole.y},${whole.width},${whole.height}`;
-  const lastKey = useRef(key);
-  if (lastKey.current !== key) {
-    lastKey.current = key;
-    if (looked) setLooked(null);
-  }
 
   useLayoutEffect(() => {
     const element = frame.current;
@@ -60,6 +54,8 @@ export function useView(frame: RefObject<HTMLElement | null>, whole: Box) {
     setLooked({ scale: old, x: x - dx / old, y: y - dy / old });
   }, []);
   const fit = useCallback(() => setLooked(null), []);
+  /** Keep looking at what is in sight now, though the whole may grow. */
+  const hold = useCallback(() => setLooked({ scale: now.current.scale, x: now.current.x, y: now.current.y }), []);
   const spotOf = useCallback(
     (event: { clientX: number; clientY: number }): Spot => {
       const rect = frame.current?.getBoundingClientRect();
@@ -81,5 +77,5 @@ export function useView(frame: RefObject<HTMLElement | null>, whole: Box) {
     return () => element.removeEventListener("wheel", wheel);
   }, [frame, zoom, spotOf]);
 
-  return { view, zoom, pan, fit, spotOf };
+  return { view, zoom, pan, fit, hold, spotOf };
 }

@@ -1,32 +1,39 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { type ClipboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Drop, DropChanges } from "../../api/client";
 import { useWork } from "../../api/work";
 import { Amount, Choice, Text } from "../../kit/fields";
 import { speed } from "../../kit/figures";
-import { Heading, Tick, Word } from "../../kit/parts";
+import { Field, Heading, Tick, Word } from "../../kit/parts";
 import { words } from "../../words";
+import { columnOf } from "./columns";
+import { CATEGORIES, CLASSES, changesOf, LEDGER_COLUMNS, pastedBlock, SPEEDS } from "./ledgerColumns";
 
 const w = words.ledger;
 const ROW = 26;
-const SPEEDS = [100, 1000, 2500, 5000, 10000];
-const CLASSES = [0, 1, 2, 3, 4, 5, 6, 7, 8];
-const CATEGORIES = ["5", "5e", "6", "6A"];
 const ROWS_SHOWN = 12;
+const MOST_PASTED = 500;
+const GROUPS = ["none", "room", "kind", "floor"] as const;
 
-/** One line a drop, edited in place; chosen lines change together. */
+type Line = { drop: Drop } | { head: string; count: number };
+
+/** One line a drop, edited in place; sorted, filtered, grouped; chosen lines change together. */
 export function Ledger() {
-  const { outcome, chosen, choose, edit, kinds } = useWork();
-  const { rooms, drops } = outcome.project;
-  const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set());
+  const { outcome, chosen, choose, edit, say, kinds } = useWork();
+  const { rooms, drops, floors, own_kinds: ownKinds } = outcome.project;
+  const [filter, setFilter] = useState("");
+  const [sort, setSort] = useState<{ key: string; down: boolean } | null>(null);
+  const [group, setGroup] = useState<(typeof GROUPS)[number]>("none");
   const scroll = useRef<HTMLElement>(null);
+  const lastTicked = useRef<number | null>(null);
+  const ticked = chosen.drops;
   const room = rooms.find((candidate) => candidate.id === chosen.roomId);
 
-  useEffect(() => {
-    if (chosen.drops.size) setTicked(chosen.drops);
-  }, [chosen.drops]);
-  const lines = useMemo(() => {
+  const names = useMemo(() => new Map(rooms.map((one) => [one.id, one.name])), [rooms]);
+  const kindNames = useMemo(() => new Map(kinds.map((kind) => [kind.key, kind.name])), [kinds]);
+  const ownNames = useMemo(() => new Map(ownKinds.map((own) => [own.id, own.name])), [ownKinds]);
+  const inOrder = useMemo(() => {
     const place = new Map(rooms.map((candidate, index) => [candidate.id, index]));
     const order = new Map(kinds.map((kind, index) => [kind.key, index]));
     return [...drops].sort(
@@ -36,33 +43,98 @@ export function Ledger() {
         a.id - b.id,
     );
   }, [rooms, drops, kinds]);
-  const numbers = useMemo(() => numbered(lines), [lines]);
+  const numbers = useMemo(() => numbered(inOrder), [inOrder]);
+  const what = useCallback(
+    (drop: Drop) => ownNames.get(drop.own_kind_id ?? 0) ?? kindNames.get(drop.kind) ?? drop.kind,
+    [ownNames, kindNames],
+  );
+  const shown = useMemo(() => {
+    const wanted = filter.trim().toLowerCase().split(/\s+/).filter(Boolean);
+    const found = inOrder.filter((drop) => {
+      const text = `${names.get(drop.room_id)} ${what(drop)} ${drop.label} ${drop.place} ${drop.purpose}`.toLowerCase();
+      return wanted.every((word) => text.includes(word));
+    });
+    const column = LEDGER_COLUMNS.find((one) => one.key === sort?.key);
+    const order = column?.order ?? (sort?.key === "kind" ? what : undefined);
+    if (!order || !sort) return sort?.key === "room" && sort.down ? found.reverse() : found;
+    const way = sort.down ? -1 : 1;
+    return found.sort((a, b) => (order(a) < order(b) ? -way : order(a) > order(b) ? way : 0));
+  }, [inOrder, filter, sort, names, what]);
+  const lines = useMemo((): Line[] => {
+    if (group === "none") return shown.map((drop) => ({ drop }));
+    const floorOf = new Map(
+      rooms.map((one) => [one.id, floors.find((floor) => floor.id === one.floor_id)?.name ?? ""]),
+    );
+    const key = (drop: Drop) =>
+      (group === "room" ? names.get(drop.room_id) : group === "kind" ? what(drop) : floorOf.get(drop.room_id)) ?? "";
+    const groups = new Map<string, Drop[]>();
+    for (const drop of shown) groups.set(key(drop), [...(groups.get(key(drop)) ?? []), drop]);
+    return [...groups].flatMap(([head, some]): Line[] => [
+      { head, count: some.length },
+      ...some.map((drop) => ({ drop })),
+    ]);
+  }, [shown, group, rooms, floors, names, what]);
+  const flat = useMemo(() => lines.flatMap((line) => ("drop" in line ? [line.drop] : [])), [lines]);
+
   const rows = useVirtualizer({
     count: lines.length,
     getScrollElement: () => scroll.current,
     estimateSize: () => ROW,
     overscan: 8,
   });
-  const first = lines.findIndex((drop) => drop.room_id === room?.id && (!chosen.kind || drop.kind === chosen.kind));
-  const target = first >= 0 ? first : lines.findIndex((drop) => drop.room_id === room?.id);
+  const isHere = (line: Line, kind: string | null) =>
+    "drop" in line && line.drop.room_id === room?.id && (!kind || columnOf(line.drop) === kind);
+  const first = lines.findIndex((line) => isHere(line, chosen.kind));
+  const target = first >= 0 ? first : lines.findIndex((line) => isHere(line, null));
   useEffect(() => {
     if (target >= 0) rows.scrollToIndex(target, { align: "start" });
   }, [target, rows]);
-  const here = useMemo(() => new Set(drops.map((drop) => drop.id)), [drops]);
-  const together = [...ticked].filter((id) => here.has(id));
+
+  const together = flat.filter((drop) => ticked.has(drop.id)).map((drop) => drop.id);
   const change = (drop: Drop, changes: DropChanges) => {
     const ids = together.length > 1 && ticked.has(drop.id) ? together : [drop.id];
     return edit({ type: "change_drops", ids, changes });
   };
-  const tick = (id: number) =>
-    setTicked((now) => {
-      const next = new Set(now);
-      if (!next.delete(id)) next.add(id);
-      return next;
-    });
-  const names = new Map(rooms.map((candidate) => [candidate.id, candidate.name]));
-  const kindNames = new Map(kinds.map((kind) => [kind.key, kind.name]));
+  const tick = (id: number, range: boolean) => {
+    const next = new Set(ticked);
+    const from = flat.findIndex((drop) => drop.id === lastTicked.current);
+    const to = flat.findIndex((drop) => drop.id === id);
+    if (range && from >= 0) {
+      for (const drop of flat.slice(Math.min(from, to), Math.max(from, to) + 1)) next.add(drop.id);
+    } else if (!next.delete(id)) {
+      next.add(id);
+    }
+    lastTicked.current = id;
+    choose({ drops: next });
+  };
+  const paste = (event: ClipboardEvent, drop: Drop, column: number) => {
+    const text = event.clipboardData.getData("text/plain");
+    if (!/[\t\n]/.test(text.trimEnd())) return;
+    event.preventDefault();
+    const block = pastedBlock(text);
+    const found = changesOf(block, flat, flat.indexOf(drop), column);
+    if ("odd" in found) say(found.odd);
+    else if (found.edits.length > MOST_PASTED) say(w.pastedMany(found.edits.length, MOST_PASTED));
+    else {
+      edit(...found.edits.map(({ id, changes }) => ({ type: "change_drops" as const, ids: [id], changes })));
+      choose({ drops: new Set(found.edits.map(({ id }) => id)) });
+    }
+  };
   const c = w.columns;
+  const sorted = (key: string) => (sort?.key === key ? (sort.down ? "descending" : "ascending") : undefined);
+  const head = (key: string, text: string, right = false) => (
+    <button
+      type="button"
+      className={right ? "r" : undefined}
+      aria-label={w.sortBy(text, sorted(key))}
+      data-sorted={sorted(key)}
+      onClick={() =>
+        setSort((now) => (now?.key !== key ? { key, down: false } : now.down ? null : { key, down: true }))
+      }
+    >
+      {text}
+    </button>
+  );
   return (
     <section aria-label={w.title}>
       <Heading>
@@ -71,37 +143,55 @@ export function Ledger() {
           {room ? `${w.from(room.name)} · ${w.summary}` : w.summary}
           {together.length > 1 && ` · ${w.chosen(together.length)}`}
         </span>
-        <div>
+        <Tools>
           {together.length > 0 && (
             <Word
               onPress={() => {
                 edit({ type: "remove_drops", ids: together });
-                setTicked(new Set());
                 choose({ drops: new Set() });
               }}
             >
               {w.remove(together.length)}
             </Word>
           )}
-        </div>
+          {shown.length > 0 && (filter || together.length > 0) && together.length < shown.length && (
+            <Word onPress={() => choose({ drops: new Set(shown.map((drop) => drop.id)) })}>{w.all(shown.length)}</Word>
+          )}
+          {together.length > 0 && <Word onPress={() => choose({ drops: new Set() })}>{w.noneOf}</Word>}
+          <select
+            aria-label={w.group}
+            value={group}
+            onChange={(event) => setGroup(event.target.value as (typeof GROUPS)[number])}
+          >
+            {GROUPS.map((key) => (
+              <option key={key} value={key}>
+                {w.groups[key]}
+              </option>
+            ))}
+          </select>
+          <Field
+            aria-label={w.filter}
+            placeholder={w.filterPlaceholder}
+            value={filter}
+            onChange={(event) => setFilter(event.target.value)}
+            onKeyDown={(event) => event.key === "Escape" && setFilter("")}
+          />
+        </Tools>
       </Heading>
       <Paper>
-        <Head aria-hidden="true">
+        <Head role="group" aria-label={w.heads}>
           <span />
-          <span>{c.room}</span>
+          {head("room", c.room)}
           <span className="r">{c.no}</span>
-          <span>{c.kind}</span>
-          <span>{c.label}</span>
-          <span>{c.place}</span>
-          <span>{c.speed}</span>
-          <span>{c.poe}</span>
-          <span className="r">{c.draw}</span>
-          <span className="r">{c.run}</span>
-          <span>{c.category}</span>
-          <span>{c.jacket}</span>
-          <span>{c.use}</span>
+          {head("kind", c.kind)}
+          {LEDGER_COLUMNS.map((column) =>
+            head(column.key, column.head, column.key === "draw_w" || column.key === "run_m"),
+          ).map((button, place) => (
+            <span key={LEDGER_COLUMNS[place]?.key}>{button}</span>
+          ))}
         </Head>
-        {lines.length === 0 && <p>{w.none}</p>}
+        {drops.length === 0 && <p>{w.none}</p>}
+        {drops.length > 0 && shown.length === 0 && <p>{w.noneSuch(filter)}</p>}
         <section
           ref={scroll}
           className="scroll"
@@ -111,72 +201,129 @@ export function Ledger() {
         >
           <ul style={{ height: rows.getTotalSize() }}>
             {rows.getVirtualItems().map((item) => {
-              const drop = lines[item.index];
-              if (!drop) return null;
-              const name = `${kindNames.get(drop.kind)} ${numbers.get(drop.id)}, ${names.get(drop.room_id)}`;
-              const lit = ticked.has(drop.id) || (drop.room_id === chosen.roomId && drop.kind === chosen.kind);
+              const line = lines[item.index];
+              if (!line) return null;
+              const at = { transform: `translateY(${item.start}px)` };
+              if ("head" in line) {
+                return (
+                  <li key={`head-${line.head}`} className="group" style={at}>
+                    {line.head} <i>{w.drops(line.count)}</i>
+                  </li>
+                );
+              }
+              const { drop } = line;
+              const name = `${what(drop)} ${numbers.get(drop.id)}, ${names.get(drop.room_id)}`;
+              const lit = ticked.has(drop.id) || (drop.room_id === chosen.roomId && columnOf(drop) === chosen.kind);
               return (
-                <li key={drop.id} data-lit={lit || undefined} style={{ transform: `translateY(${item.start}px)` }}>
-                  <input
-                    type="checkbox"
-                    aria-label={w.choose(name)}
-                    checked={ticked.has(drop.id)}
-                    onChange={() => tick(drop.id)}
-                  />
-                  <span title={names.get(drop.room_id)}>{names.get(drop.room_id)}</span>
-                  <span className="r">{numbers.get(drop.id)}</span>
-                  <span>{kindNames.get(drop.kind)}</span>
-                  <Text label={`${c.label}: ${name}`} value={drop.label} set={(label) => change(drop, { label })} />
-                  <Text label={`${c.place}: ${name}`} value={drop.place} set={(place) => change(drop, { place })} />
-                  <Choice
-                    label={`${c.speed}: ${name}`}
-                    value={String(drop.speed_mbit)}
-                    options={SPEEDS.map((value) => [String(value), speed(value)])}
-                    set={(value) => change(drop, { speed_mbit: Number(value) as Drop["speed_mbit"] })}
-                  />
-                  <Choice
-                    label={`${c.poe}: ${name}`}
-                    value={drop.poe_class == null ? "" : String(drop.poe_class)}
-                    options={[["", "–"], ...CLASSES.map((value): [string, string] => [String(value), `cl. ${value}`])]}
-                    set={(value) => change(drop, { poe_class: value === "" ? null : Number(value) })}
-                    powered={drop.poe_class != null}
-                  />
-                  <Amount
-                    label={`${c.draw}: ${name}`}
-                    value={drop.poe_class == null && !drop.draw_w ? null : drop.draw_w}
-                    set={(value) => change(drop, { draw_w: value ?? 0 })}
-                    powered={drop.poe_class != null}
-                  />
-                  <Amount
-                    label={`${c.run}: ${name}`}
-                    value={drop.run_m ?? null}
-                    usual={kinds.find((kind) => kind.key === drop.kind)?.run_m}
-                    metres
-                    set={(value) => change(drop, { run_m: value })}
-                  />
-                  <Choice
-                    label={`${c.category}: ${name}`}
-                    value={drop.category}
-                    options={CATEGORIES.map((value) => [value, value])}
-                    set={(value) => change(drop, { category: value as Drop["category"] })}
-                  />
-                  <Choice
-                    label={`${c.jacket}: ${name}`}
-                    value={drop.outdoor_jacket ? "out" : "in"}
-                    options={[
-                      ["in", w.indoor],
-                      ["out", w.outdoor],
-                    ]}
-                    set={(value) => change(drop, { outdoor_jacket: value === "out" })}
-                  />
-                  <Tick label={`${c.use}: ${name}`} value={drop.in_use} set={(in_use) => change(drop, { in_use })} />
-                </li>
+                <LedgerLine
+                  key={drop.id}
+                  drop={drop}
+                  name={name}
+                  room={names.get(drop.room_id) ?? ""}
+                  number={numbers.get(drop.id) ?? 0}
+                  what={what(drop)}
+                  usualRun={kinds.find((kind) => kind.key === drop.kind)?.run_m}
+                  lit={lit}
+                  ticked={ticked.has(drop.id)}
+                  top={item.start}
+                  tick={tick}
+                  change={change}
+                  paste={paste}
+                />
               );
             })}
           </ul>
         </section>
       </Paper>
     </section>
+  );
+}
+
+interface LineProps {
+  drop: Drop;
+  name: string;
+  room: string;
+  number: number;
+  what: string;
+  usualRun: number | undefined;
+  lit: boolean;
+  ticked: boolean;
+  top: number;
+  tick: (id: number, range: boolean) => void;
+  change: (drop: Drop, changes: DropChanges) => Promise<boolean>;
+  paste: (event: ClipboardEvent, drop: Drop, column: number) => void;
+}
+
+function LedgerLine({ drop, name, change, ...line }: LineProps) {
+  const c = w.columns;
+  const pasted = (column: number) => ({
+    onPaste: (event: ClipboardEvent) => line.paste(event, drop, column),
+  });
+  return (
+    <li data-lit={line.lit || undefined} style={{ transform: `translateY(${line.top}px)` }}>
+      <input
+        type="checkbox"
+        aria-label={w.choose(name)}
+        checked={line.ticked}
+        onChange={(event) => line.tick(drop.id, (event.nativeEvent as MouseEvent).shiftKey)}
+      />
+      <span title={line.room}>{line.room}</span>
+      <span className="r">{line.number}</span>
+      <span title={line.what}>{line.what}</span>
+      <div {...pasted(0)}>
+        <Text label={`${c.label}: ${name}`} value={drop.label} set={(label) => change(drop, { label })} />
+      </div>
+      <div {...pasted(1)}>
+        <Text label={`${c.place}: ${name}`} value={drop.place} set={(place) => change(drop, { place })} />
+      </div>
+      <Choice
+        label={`${c.speed}: ${name}`}
+        value={String(drop.speed_mbit)}
+        options={SPEEDS.map((value) => [String(value), speed(value)])}
+        set={(value) => change(drop, { speed_mbit: Number(value) as Drop["speed_mbit"] })}
+      />
+      <Choice
+        label={`${c.poe}: ${name}`}
+        value={drop.poe_class == null ? "" : String(drop.poe_class)}
+        options={[["", "–"], ...CLASSES.map((value): [string, string] => [String(value), `cl. ${value}`])]}
+        set={(value) => change(drop, { poe_class: value === "" ? null : Number(value) })}
+        powered={drop.poe_class != null}
+      />
+      <div {...pasted(4)}>
+        <Amount
+          label={`${c.draw}: ${name}`}
+          value={drop.poe_class == null && !drop.draw_w ? null : drop.draw_w}
+          most={100}
+          set={(value) => change(drop, { draw_w: value ?? 0 })}
+          powered={drop.poe_class != null}
+        />
+      </div>
+      <div {...pasted(5)}>
+        <Amount
+          label={`${c.run}: ${name}`}
+          value={drop.run_m ?? null}
+          usual={line.usualRun}
+          metres
+          set={(value) => change(drop, { run_m: value })}
+        />
+      </div>
+      <Choice
+        label={`${c.category}: ${name}`}
+        value={drop.category}
+        options={CATEGORIES.map((value) => [value, value])}
+        set={(value) => change(drop, { category: value as Drop["category"] })}
+      />
+      <Choice
+        label={`${c.jacket}: ${name}`}
+        value={drop.outdoor_jacket ? "out" : "in"}
+        options={[
+          ["in", w.indoor],
+          ["out", w.outdoor],
+        ]}
+        set={(value) => change(drop, { outdoor_jacket: value === "out" })}
+      />
+      <Tick label={`${c.use}: ${name}`} value={drop.in_use} set={(in_use) => change(drop, { in_use })} />
+    </li>
   );
 }
 
@@ -193,6 +340,13 @@ function numbered(lines: readonly Drop[]): Map<number, number> {
   return numbers;
 }
 
+const Tools = styled.div`
+  display: flex; flex-wrap: wrap; gap: 2px 12px; align-items: baseline; justify-content: flex-end;
+  select { background: none; border: 0; border-bottom: 1px dotted var(--faint); appearance: none; padding: 0 2px; cursor: pointer; }
+  option { background: var(--sheet); color: var(--ink); }
+  input { width: 120px; padding: 0 2px; }
+`;
+
 const COLUMNS =
   "22px minmax(86px,1.2fr) 24px minmax(84px,1fr) minmax(70px,1.3fr) minmax(54px,.8fr) 58px 52px 52px 50px 44px 72px 42px";
 
@@ -200,6 +354,12 @@ const Head = styled.div`
   display: grid; grid-template-columns: ${COLUMNS}; gap: 0 6px; font-size: 12.5px; font-stretch: 82%; color: var(--faint);
   border-bottom: 1px solid var(--ink); padding: 3px 0; min-width: 760px;
   .r { text-align: right; padding-right: 3px; }
+  button { background: none; border: 0; padding: 0; cursor: pointer; color: inherit; text-align: left; white-space: nowrap; width: 100%; overflow: hidden; }
+  button.r { text-align: right; }
+  button:hover { color: var(--ink); }
+  [data-sorted] { color: var(--ink); font-weight: 650; }
+  [data-sorted="ascending"]::after { content: " ↑"; }
+  [data-sorted="descending"]::after { content: " ↓"; }
 `;
 
 const Paper = styled.div`
@@ -212,6 +372,9 @@ const Paper = styled.div`
     align-items: center; border-bottom: 1px solid var(--rule);
   }
   li[data-lit] { background: var(--earth); font-weight: 550; }
+  li.group { display: block; font-weight: 650; padding: 5px 2px 0; border-bottom: 1px solid var(--ink); }
+  li.group i { font-style: normal; font-weight: 400; color: var(--faint); margin-left: 6px; }
+  li > div { min-width: 0; }
   li > span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   .r { text-align: right; }
   input:not([type="checkbox"]), select {

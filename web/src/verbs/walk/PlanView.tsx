@@ -17,7 +17,8 @@ export function PlanView() {
   const { outcome, chosen, choose, edit, kinds } = useWork();
   const layout = useLayout();
   const { rooms, floors, own_kinds: ownKinds } = outcome.project;
-  const room = rooms.find((one) => one.id === chosen.roomId);
+  const roomId = outcome.project.drops.find((drop) => chosen.drops.has(drop.id))?.room_id ?? chosen.roomId;
+  const room = rooms.find((one) => one.id === roomId);
   const [picked, setPicked] = useState<number | null>(null);
   const [drawing, setDrawing] = useState(false);
   const [putting, setPutting] = useState("");

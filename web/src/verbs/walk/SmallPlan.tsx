@@ -12,7 +12,8 @@ export function SmallPlan() {
   const { id, outcome, chosen } = useWork();
   const layout = useLayout();
   const { rooms, floors } = outcome.project;
-  const room = rooms.find((one) => one.id === chosen.roomId) ?? rooms[0];
+  const dropRoom = outcome.project.drops.find((drop) => chosen.drops.has(drop.id))?.room_id;
+  const room = rooms.find((one) => one.id === (dropRoom ?? chosen.roomId)) ?? rooms[0];
   const floor = floors.find((one) => one.id === room?.floor_id);
   if (!layout || !floor) return null;
   return (

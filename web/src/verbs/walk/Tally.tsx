@@ -1,12 +1,14 @@
 import { Fragment, type KeyboardEvent, memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
-import type { KindLine, Room } from "../../api/client";
+import type { Room } from "../../api/client";
 import { useWork } from "../../api/work";
 import { figure } from "../../kit/figures";
 import { Heading } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
 import { AddRoom } from "./AddRoom";
+import { type Column, columnOf, columnsOf } from "./columns";
+import { OwnKinds } from "./OwnKinds";
 
 const w = words.tally;
 const MOST = 500;
@@ -15,7 +17,8 @@ const NEXT_DIGIT_MS = 900;
 /** Rooms down, kinds of drop across; digits are typed straight in. */
 export function Tally() {
   const { outcome, kinds, chosen, choose, edit } = useWork();
-  const { rooms, drops } = outcome.project;
+  const { rooms, drops, own_kinds: ownKinds } = outcome.project;
+  const columns = useMemo(() => columnsOf(kinds, ownKinds), [kinds, ownKinds]);
   const watts = outcome.balance.drop_watts;
   const [typed, setTyped] = useState<ReadonlyMap<string, number>>(new Map());
   const grid = useRef<HTMLTableElement>(null);
@@ -24,7 +27,7 @@ export function Tally() {
   const counts = useMemo(() => {
     const cells = new Map<string, number>();
     for (const drop of drops) {
-      const key = cellKey(drop.room_id, drop.kind);
+      const key = cellKey(drop.room_id, columnOf(drop));
       cells.set(key, (cells.get(key) ?? 0) + 1);
     }
     return cells;
@@ -43,7 +46,7 @@ export function Tally() {
     ),
     column: Math.max(
       0,
-      kinds.findIndex((kind) => kind.key === chosen.kind),
+      columns.findIndex((column) => column.id === chosen.kind),
     ),
   };
   const focus = useCallback((roomId: number, kind: string) => {
@@ -53,19 +56,25 @@ export function Tally() {
   const known = useRef(rooms.length);
   useEffect(() => {
     const first = rooms[0];
-    const kind = kinds[0];
-    if (first && kind && (document.activeElement === document.body || document.activeElement === null)) {
-      focus(first.id, kind.key);
+    const column = columns[0];
+    if (first && column && (document.activeElement === document.body || document.activeElement === null)) {
+      focus(first.id, column.id);
     }
     known.current = rooms.length;
-  }, [rooms, kinds, focus]);
+  }, [rooms, columns, focus]);
 
-  const set = (room: Room, kind: KindLine, value: number) => {
-    const key = cellKey(room.id, kind.key);
+  const set = (room: Room, column: Column, value: number) => {
+    const key = cellKey(room.id, column.id);
     const wanted = Math.max(0, Math.min(MOST, value));
     if (wanted === count(key)) return;
     setTyped((now) => new Map(now).set(key, wanted));
-    edit({ type: "set_tally", room_id: room.id, kind: kind.key as never, count: wanted }).finally(() =>
+    edit({
+      type: "set_tally",
+      room_id: room.id,
+      kind: column.kind as never,
+      own_kind_id: column.own,
+      count: wanted,
+    }).finally(() =>
       setTyped((now) => {
         const rest = new Map(now);
         if (rest.get(key) === wanted) rest.delete(key);
@@ -77,26 +86,26 @@ export function Tally() {
   const press = (event: KeyboardEvent<HTMLTableElement>) => {
     const cell = (event.target as HTMLElement).closest<HTMLElement>("[data-cell]");
     const room = rooms[at.row];
-    const kind = kinds[at.column];
-    if (!cell || !room || !kind || event.ctrlKey || event.metaKey || event.altKey) return;
-    const key = cellKey(room.id, kind.key);
+    const here = columns[at.column];
+    if (!cell || !room || !here || event.ctrlKey || event.metaKey || event.altKey) return;
+    const key = cellKey(room.id, here.id);
     const move = (row: number, column: number) => {
       if (row >= rooms.length) document.getElementById("add-room")?.focus();
       const toRoom = rooms[Math.max(0, Math.min(rooms.length - 1, row))];
-      const toKind = kinds[Math.max(0, Math.min(kinds.length - 1, column))];
-      if (toRoom && toKind && row < rooms.length) focus(toRoom.id, toKind.key);
+      const to = columns[Math.max(0, Math.min(columns.length - 1, column))];
+      if (toRoom && to && row < rooms.length) focus(toRoom.id, to.id);
     };
-    const to = destination(event.key, at.row, at.column, kinds.length);
+    const to = destination(event.key, at.row, at.column, columns.length);
     if (/^\d$/.test(event.key)) {
       const again = lastDigit.current.cell === key && performance.now() - lastDigit.current.at < NEXT_DIGIT_MS;
-      set(room, kind, again ? count(key) * 10 + Number(event.key) : Number(event.key));
+      set(room, here, again ? count(key) * 10 + Number(event.key) : Number(event.key));
       lastDigit.current = { cell: key, at: performance.now() };
     } else if (to) {
       move(...to);
     } else if (event.key === "+" || event.key === "-") {
-      set(room, kind, count(key) + (event.key === "+" ? 1 : -1));
+      set(room, here, count(key) + (event.key === "+" ? 1 : -1));
     } else if (event.key === "Delete" || event.key === "Backspace") {
-      set(room, kind, 0);
+      set(room, here, 0);
     } else {
       return;
     }
@@ -106,11 +115,11 @@ export function Tally() {
 
   const here = {
     room: rooms.find((room) => room.id === chosen.roomId),
-    kind: kinds.find((kind) => kind.key === chosen.kind),
+    column: columns.find((column) => column.id === chosen.kind),
     key: cellKey(chosen.roomId ?? 0, chosen.kind ?? ""),
   };
-  const total = (kind: string) => rooms.reduce((sum, room) => sum + count(cellKey(room.id, kind)), 0);
-  const roomTotal = (room: Room) => kinds.reduce((sum, kind) => sum + count(cellKey(room.id, kind.key)), 0);
+  const total = (column: string) => rooms.reduce((sum, room) => sum + count(cellKey(room.id, column)), 0);
+  const roomTotal = (room: Room) => columns.reduce((sum, column) => sum + count(cellKey(room.id, column.id)), 0);
   const all = rooms.reduce((sum, room) => sum + roomTotal(room), 0);
   const floors = [...new Set(rooms.map((room) => room.floor_id))];
   const floorName = (id: number) => outcome.project.floors.find((floor) => floor.id === id)?.name ?? "";
@@ -121,15 +130,16 @@ export function Tally() {
         <span>
           {w.summary(all, rooms.length)} · {w.hint}
         </span>
+        <OwnKinds />
       </Heading>
       <Scroll>
         <Grid ref={grid} role="grid" aria-label={w.title} onKeyDown={press}>
           <thead>
             <tr>
               <th scope="col">{w.room}</th>
-              {kinds.map((kind) => (
-                <th key={kind.key} scope="col" title={kind.plural}>
-                  {kind.column}
+              {columns.map((column) => (
+                <th key={column.id} scope="col" title={column.plural}>
+                  {column.head}
                 </th>
               ))}
               <th scope="col" className="sum">
@@ -144,7 +154,7 @@ export function Tally() {
             {floors.map((floor) => (
               <Fragment key={floor}>
                 <tr className="floor">
-                  <th colSpan={kinds.length + 3} scope="colgroup">
+                  <th colSpan={columns.length + 3} scope="colgroup">
                     {floorName(floor)}
                   </th>
                 </tr>
@@ -155,18 +165,18 @@ export function Tally() {
                       <th scope="row">
                         <RoomName room={room} />
                       </th>
-                      {kinds.map((kind, column) => {
-                        const key = cellKey(room.id, kind.key);
-                        const first = at.column === column && rooms[at.row]?.id === room.id;
+                      {columns.map((column, place) => {
+                        const key = cellKey(room.id, column.id);
+                        const first = at.column === place && rooms[at.row]?.id === room.id;
                         return (
                           <Cell
-                            key={kind.key}
+                            key={column.id}
                             id={key}
-                            label={w.cell(room.name, kind.plural)}
+                            label={w.cell(room.name, column.plural)}
                             value={count(key)}
-                            powered={kind.powered}
+                            powered={column.powered}
                             tabbable={first}
-                            choose={() => choose({ roomId: room.id, kind: kind.key, drops: new Set() })}
+                            choose={() => choose({ roomId: room.id, kind: column.id, drops: new Set() })}
                           />
                         );
                       })}
@@ -180,8 +190,8 @@ export function Tally() {
           <tfoot>
             <tr>
               <th scope="row">{w.all}</th>
-              {kinds.map((kind) => (
-                <td key={kind.key}>{total(kind.key) || ""}</td>
+              {columns.map((column) => (
+                <td key={column.id}>{total(column.id) || ""}</td>
               ))}
               <td className="sum">{all}</td>
               <td className="sum">{figure(outcome.balance.watts)}</td>
@@ -189,12 +199,12 @@ export function Tally() {
           </tfoot>
         </Grid>
       </Scroll>
-      {here.room && here.kind && (
-        <Stepper role="group" aria-label={w.cell(here.room.name, here.kind.plural)}>
-          <span>{w.cell(here.room.name, here.kind.plural)}</span>
-          <Step number={-1} set={(change) => set(here.room as Room, here.kind as KindLine, count(here.key) + change)} />
+      {here.room && here.column && (
+        <Stepper role="group" aria-label={w.cell(here.room.name, here.column.plural)}>
+          <span>{w.cell(here.room.name, here.column.plural)}</span>
+          <Step number={-1} set={(change) => set(here.room as Room, here.column as Column, count(here.key) + change)} />
           <b>{count(here.key)}</b>
-          <Step number={1} set={(change) => set(here.room as Room, here.kind as KindLine, count(here.key) + change)} />
+          <Step number={1} set={(change) => set(here.room as Room, here.column as Column, count(here.key) + change)} />
         </Stepper>
       )}
       <AddRoom />

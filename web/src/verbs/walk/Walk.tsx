@@ -5,6 +5,7 @@ import { useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
+import { DropSheet } from "./DropSheet";
 import { EmptyWalk } from "./EmptyWalk";
 import { Ledger } from "./Ledger";
 import { SmallPlan } from "./SmallPlan";
@@ -19,7 +20,8 @@ export const VIEWS = ["tally", "plan", "section", "list", "history"] as const;
 
 /** Every drop, room by room: counted in the tally, one by one in the ledger, placed on the plan, cut open in the section. */
 export function Walk() {
-  const { id, outcome } = useWork();
+  const { id, outcome, chosen } = useWork();
+  const chosenDrops = outcome.project.drops.filter((drop) => chosen.drops.has(drop.id));
   const { view = "tally" } = useParams();
   const empty = !outcome.project.rooms.length;
   if (empty && view !== "list" && view !== "history") return <EmptyWalk />;
@@ -45,6 +47,7 @@ export function Walk() {
             </div>
             <div className="beside">
               <SmallPlan />
+              {chosenDrops.length > 0 && <DropSheet drops={chosenDrops} />}
               <Findings verb="walk" />
             </div>
           </Surface>

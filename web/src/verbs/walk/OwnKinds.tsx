@@ -1,0 +1,52 @@
+import { useWork } from "../../api/work";
+import { EntryList } from "../../instruments/EntryList";
+import { speed } from "../../kit/figures";
+import { Term } from "../../kit/parts";
+import { words } from "../../words";
+
+const w = words.ownKinds;
+const SPEEDS = [100, 1000, 2500, 5000, 10000];
+const CLASSES = [0, 1, 2, 3, 4, 5, 6, 7, 8];
+
+/** Kinds of the project's own: a name for a kind there is, with its usual figures changed. */
+export function OwnKinds() {
+  const { outcome, kinds } = useWork();
+  const { own_kinds: ownKinds } = outcome.project;
+  return (
+    <Term text={w.title(ownKinds.length)} label={w.label}>
+      <EntryList
+        title={w.label}
+        lead={w.lead}
+        list="own_kinds"
+        rows={ownKinds}
+        name={(own) => own.name}
+        fields={[
+          { key: "name", as: { type: "text", strong: true, width: 20 } },
+          {
+            key: "base",
+            before: w.like,
+            as: { type: "choice", options: kinds.map((kind) => [kind.key, kind.name.toLowerCase()]) },
+          },
+          {
+            key: "speed_mbit",
+            as: { type: "choice", numeric: true, options: SPEEDS.map((value) => [String(value), speed(value)]) },
+          },
+          {
+            key: "poe_class",
+            as: {
+              type: "choice",
+              numeric: true,
+              options: [
+                ["", w.unpowered],
+                ...CLASSES.map((value): [string, string] => [String(value), w.classOf(value)]),
+              ],
+            },
+          },
+          { key: "draw_w", as: { type: "number", most: 100 }, after: "W" },
+          { key: "place", as: { type: "text", width: 8, placeholder: w.place } },
+        ]}
+        add={{ placeholder: w.add, values: (name) => ({ name, base: "jack" }) }}
+      />
+    </Term>
+  );
+}
