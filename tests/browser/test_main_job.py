@@ -156,7 +156,7 @@ def test_the_ledger_edits_one_line_or_all_chosen(page, house, projects):
     expect(page.get_by_role("status").filter(has_text="saved")).to_be_visible()
     cameras = [d for d in projects.load(house).project.drops if d.kind == "camera"]
     assert [(d.run_m, d.poe_class) for d in cameras] == [(44, 4), (44, 4)]
-    page.get_by_role("button", name="Remove all 2").click()
+    page.get_by_role("region", name="Ledger", exact=True).get_by_role("button", name="Remove all 2").click()
     expect(tally(page, "Garden", "Cameras")).to_have_text("·")
 
 

@@ -9,9 +9,11 @@ from baugrund.core.edits import (
     AddRooms,
     ChangeCloset,
     ChangeDrops,
+    ChangeSettings,
     ClosetChanges,
     DropChanges,
     NewRoom,
+    SettingsChanges,
     apply_edits,
 )
 from baugrund.core.findings import Site, findings
@@ -132,6 +134,13 @@ def test_a_room_switch_feeds_what_hangs_behind_it_and_not_more():
     assert found(apply_edits(project, [four]), "behind") is None
     five = ChangeDrops(ids=tuple(d.id for d in desks), changes=DropChanges(behind_id=feeder.id))
     assert "feeds 5 drops; it has 4 ports" in found(apply_edits(project, [five]), "behind").text
+
+
+@pytest.mark.parametrize(("budget", "said"), [(None, None), (50_000, None), (49_999, "€ 500, € 0.01 over")])
+def test_yearly_cost_stands_against_its_own_budget(budget, said):
+    terms = ChangeSettings(changes=SettingsChanges(yearly_budget_minor=budget))
+    finding = found(site(terms, line("A", 100, yearly_minor=30_000), line("B", 100, yearly_minor=20_000)), "yearly")
+    assert said in finding.text if said else finding is None
 
 
 @pytest.mark.parametrize(

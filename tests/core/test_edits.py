@@ -8,16 +8,23 @@ from pydantic import TypeAdapter, ValidationError
 from baugrund.core.drop_kinds import DROP_KINDS
 from baugrund.core.edits import (
     AddDrops,
+    AddEntry,
+    AddList,
     AddRooms,
     ChangeCloset,
     ChangeDrops,
+    ChangeEntry,
     ChangeRoom,
     ChangeSettings,
     ClosetChanges,
     DropChanges,
+    DuplicateDrops,
     Edit,
     Hold,
+    NewDrop,
     NewRoom,
+    Placed,
+    PlaceDrops,
     RemoveDrops,
     RemoveEntry,
     RemoveRoom,
@@ -192,7 +199,23 @@ any_edit = st.one_of(
     st.builds(lambda h: ChangeSettings(changes=SettingsChanges(horizon_years=h)), st.integers(0, 10)),
     st.builds(SetStance, model=st.sampled_from(["switch-8", "router-1wan-4"]), pinned=st.integers(0, 2)),
     st.builds(planned, kind=kinds, count=st.integers(1, 3), years=st.integers(1, 10)),
-)
+    st.builds(lambda name: AddEntry(list="measures", values={"name": name}), st.sampled_from(["M", "N"])),
+    st.builds(lambda room: AddEntry(list="goals", values={"kind": "coverage", "room_ids": [room]}), numbers),
+    st.builds(lambda room: AddEntry(list="entries", values={"name": "E", "room_id": room}), numbers),
+    st.builds(lambda kind: AddEntry(list="own_kinds", values={"name": "K", "base": kind}), kinds),
+    st.builds(lambda name, i, new: ChangeEntry(list=name, id=i, changes={"name": new}),
+              st.sampled_from(["measures", "entries", "floors", "buildings"]), numbers, st.sampled_from(["P", "Q"])),
+    st.builds(lambda name, i: RemoveEntry(list=name, id=i),
+              st.sampled_from(["measures", "goals", "entries", "own_kinds", "floors", "buildings"]), numbers),
+    st.builds(lambda i, room, x: PlaceDrops(places=(Placed(id=i, room_id=room, x_m=x, y_m=1),)), numbers, numbers,
+              st.floats(-5, 5)),
+    st.builds(lambda i: DuplicateDrops(ids=(i,)), numbers),
+    st.builds(lambda i, to: ChangeDrops(ids=(i,), changes=DropChanges(behind_id=to)), numbers, numbers),
+    st.builds(lambda kind, name: AddList(drops=(NewDrop(room=name, floor="F", kind=kind),)), kinds,
+              st.sampled_from(["A", "B"])),
+    st.builds(lambda i, floor: ChangeRoom(id=i, changes=RoomChanges(floor=floor)), numbers, st.sampled_from(["F", "G"])),
+    st.builds(lambda room: ChangeCloset(id=1, changes=ClosetChanges(room_id=room)), st.one_of(st.none(), numbers)),
+)  # fmt: skip
 
 
 @given(st.lists(any_edit, max_size=25))

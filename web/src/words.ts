@@ -363,6 +363,8 @@ export const words = {
     title: "History",
     lead: "who changed what, newest first",
     none: "Nothing was changed yet.",
+    called: "On this machine you are called",
+    oddName: "A name has letters, digits, spaces and . @ - _, 60 at most.",
     acts: { undo: "took back:", redo: "did again:" },
     undone: "(taken back)",
   },

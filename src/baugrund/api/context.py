@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import re
 from collections import OrderedDict
 from dataclasses import dataclass, field
 from threading import Lock
 from typing import Annotated
+from urllib.parse import unquote
 
 from fastapi import Depends, Header, Request
 
 from baugrund.core.catalogue import Catalogue
+from baugrund.core.errors import InvalidInput
 from baugrund.core.plan import Picker
 from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects, Stored
@@ -47,10 +50,13 @@ def context_of(request: Request) -> Context:
 
 
 def acting_account(
-    x_account: Annotated[str, Header(max_length=60, pattern=r"^[\w .@-]+$")] = "you",
+    x_account: Annotated[str, Header(max_length=600, description="A name, percent-encoded.")] = "you",
 ) -> str:
-    """Who acts.  One person on one machine is *you*; browsers may name themselves."""
-    return x_account
+    """Who acts.  One person on one machine is *you*; browsers may name themselves.  Raises InvalidInput."""
+    name = unquote(x_account)
+    if not re.fullmatch(r"[\w .@-]{1,60}", name):
+        raise InvalidInput("An account has a name of letters, digits, spaces and . @ - _, 60 at most.", "X-Account")
+    return name
 
 
 Works = Annotated[Context, Depends(context_of)]

@@ -17,11 +17,14 @@ from baugrund.api.context import Context
 from baugrund.api.edits import outcome
 from baugrund.core.catalogue import Catalogue
 from baugrund.core.edits import ChangeDrops, DropChanges, SetTally, apply_edits
+from baugrund.core.layout import layout
 from baugrund.core.plan import AIMS, pick
-from baugrund.core.project import Aim, Project
+from baugrund.core.project import Aim, Project, empty_project
 from baugrund.demo import CATALOGUE, PROJECTS
 from baugrund.exchange.catalogue_file import read_catalogue
+from baugrund.exchange.drop_list import read_list
 from baugrund.exchange.project_file import read_project
+from baugrund.exchange.tables import read_table
 from baugrund.store.database import open_database
 from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
@@ -29,6 +32,8 @@ from baugrund.store.projects import Projects
 from .postgres import running
 
 HUNDRED = 100
+THOUSAND = 1_000
+LISTED = ("desk", "camera", "access point", "wall jack", "phone")
 
 
 def median_ms(runs: int, work: Callable[[int], object]) -> float:
@@ -93,10 +98,29 @@ def _edit(url: str, project: Project, catalogue: Catalogue, runs: int) -> None:
 
         figure = median_ms(max(runs, 21), edit)
         _line(f"edit to the balance, {len(drops)} drops", f"{figure:.0f} ms", "asked: 50 ms")
+        _list(works, runs)
         database.close()
     finally:
         with psycopg.connect(url, autocommit=True) as connection:
             connection.execute(f"DROP DATABASE {name} WITH (FORCE)".encode())
+
+
+def _list(works: Context, runs: int) -> None:
+    """A list of a thousand lines from CSV into a project, to the balance as the screen gets it; its layout."""
+    lines = [f"Floor {n // 250},Room {n // 10},{LISTED[n % len(LISTED)]},{10 + n % 60}" for n in range(THOUSAND)]
+    content = "\n".join(["Floor,Room,What,Run m", *lines]).encode()
+    numbers: list[int] = []
+
+    def bring(_: int) -> object:
+        number = works.projects.create(empty_project("Thousand", 2026))
+        numbers.append(number)
+        listed = read_list(read_table(content), works.projects.load(number).project)
+        assert listed.edit is not None
+        return outcome(works, works.projects.edit(number, [listed.edit], 0, "bench"), "bench")
+
+    _line(f"import of {THOUSAND:,} lines", f"{median_ms(min(runs, 5), bring):.0f} ms", "asked: 2,000 ms")
+    project = works.projects.load(numbers[-1]).project
+    _line(f"layout of {THOUSAND:,} drops in 100 rooms", f"{median_ms(runs, lambda _: layout(project)):.0f} ms")
 
 
 def _at_a_hundred(project: Project) -> Project:

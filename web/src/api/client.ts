@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { account } from "./account";
 import type { components, paths } from "./schema.gen";
 
 export type Schemas = components["schemas"];
@@ -31,6 +32,12 @@ export type ClosetChanges = Schemas["ClosetChanges"];
 export const AIMS: readonly Aim[] = ["least_price", "fewest_boxes", "most_room", "least_power"];
 
 export const http = createClient<paths>({ baseUrl: "/" });
+// names of any script travel in a header only when they are encoded
+http.use({
+  onRequest: ({ request }) => {
+    request.headers.set("X-Account", encodeURIComponent(account()));
+  },
+});
 
 /** An error of the server as the sentence it says. */
 export class Told extends Error {

@@ -1,10 +1,15 @@
+import { account } from "./account";
 import { data, type Outcome, type Schemas } from "./client";
 
 /** Files go as the body of a request as they are, which the generated client does not know how to do. */
 async function send<T>(path: string, file: Blob, query: Record<string, string | undefined> = {}): Promise<T> {
   const given = Object.entries(query).filter((entry): entry is [string, string] => entry[1] !== undefined);
   const call = async () => {
-    const response = await fetch(`${path}?${new URLSearchParams(given)}`, { method: "POST", body: file });
+    const response = await fetch(`${path}?${new URLSearchParams(given)}`, {
+      method: "POST",
+      body: file,
+      headers: { "X-Account": encodeURIComponent(account()) },
+    });
     const body = await response.json().catch(() => undefined);
     return response.ok ? { data: body as T, response } : { error: body ?? {}, response };
   };

@@ -8,7 +8,7 @@ from ..brief import InternetLine
 from ..edits import ChangeEntry
 from ..nameplate import doubts
 from ..project import Project
-from ..words import counted, joined, speed
+from ..words import counted, joined, money, speed
 from .finding import Finding, Settle, Site, Weight
 
 
@@ -127,6 +127,18 @@ def temporary(site: Site) -> Iterator[Finding]:
             key=f"temporary-{measure.id}", weight="note" if measure.owner and measure.phase else "strains",
             subject=measure.name, verb="brief", text=f"is temporary; {owner} answers for it, it {until}.",
             settle=Settle(label="It has ended", edit=edit),
+        )  # fmt: skip
+
+
+def yearly(site: Site) -> Iterator[Finding]:
+    """What the lines cost a year against the yearly budget, which stands apart from the one-off one."""
+    settings = site.project.settings
+    cost = sum(line.yearly_minor for line in site.project.lines)
+    if settings.yearly_budget_minor is not None and cost > settings.yearly_budget_minor:
+        over = money(cost - settings.yearly_budget_minor, settings.currency)
+        yield Finding(
+            key="yearly", weight="strains", subject="Yearly cost", verb="brief",
+            text=f"of the lines is {money(cost, settings.currency)}, {over} over the yearly budget.",
         )  # fmt: skip
 
 

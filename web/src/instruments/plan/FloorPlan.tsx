@@ -37,6 +37,7 @@ type Act =
   | { type: "pan"; at: Spot; moved: boolean }
   | { type: "drops"; from: Spot; grabbed: PlacedDrop; ids: number[]; moved: boolean; by: Spot }
   | { type: "room"; from: Spot; room: PlacedRoom; corner: number | null; outline: Spot[]; moved: boolean }
+  | { type: "point"; what: "closet" | "entry"; id: number; from: Spot; at: Spot; moved: boolean }
   | { type: "lasso"; from: Spot; to: Spot };
 
 /** The plan of one floor, drawn from the data: rooms, drops, the closet, and how the runs go. */
@@ -97,6 +98,7 @@ export function FloorPlan(props: PlanProps) {
     const number = Number(target.closest("[data-drop]")?.getAttribute("data-drop") ?? 0);
     const roomId = Number(target.closest("[data-room]")?.getAttribute("data-room") ?? 0);
     const corner = target.getAttribute("data-corner");
+    const point = target.closest("[data-point]")?.getAttribute("data-point");
     if (props.measuring) {
       props.onMeasured?.(spot);
       return;
@@ -122,6 +124,12 @@ export function FloorPlan(props: PlanProps) {
       group(number)?.focus({ preventScroll: true });
       const here = ids.filter((one) => placed.some((drop) => drop.id === one));
       act.current = { type: "drops", from: spot, grabbed: spotted, ids: here, moved: false, by: [0, 0] };
+    } else if (point && !drawing) {
+      const [what, which] = point.split("-") as ["closet" | "entry", string];
+      const list = what === "closet" ? layout.closets : layout.entries;
+      const spotted = list.find((one) => one.id === Number(which));
+      if (!spotted) return;
+      act.current = { type: "point", what, id: spotted.id, from: spot, at: [spotted.x_m, spotted.y_m], moved: false };
     } else if (roomId && drawing) {
       const room = rooms.find((one) => one.id === roomId);
       if (!room) return;
@@ -177,6 +185,16 @@ export function FloorPlan(props: PlanProps) {
         shift(now.ids, now.by);
         return;
       }
+      case "point": {
+        const by: Spot = [spot[0] - now.from[0], spot[1] - now.from[1]];
+        if (!now.moved && Math.hypot(...by) * view.scale < MOVED_PX) return;
+        now.moved = true;
+        const [x, y] = [onGrid(now.at[0] + by[0], STEP_M), onGrid(now.at[1] + by[1], STEP_M)];
+        frame.current
+          ?.querySelector(`[data-point="${now.what}-${now.id}"]`)
+          ?.setAttribute("transform", `translate(${x} ${y})`);
+        return;
+      }
       case "room": {
         const by: Spot = [spot[0] - now.from[0], spot[1] - now.from[1]];
         if (!now.moved && Math.hypot(...by) * view.scale < MOVED_PX) return;
@@ -212,6 +230,26 @@ export function FloorPlan(props: PlanProps) {
       case "drops":
         if (now.moved) await settle(now.ids, now.by);
         return;
+      case "point": {
+        if (!now.moved) return;
+        const spot = spotOf(event);
+        const at = {
+          x_m: onGrid(now.at[0] + spot[0] - now.from[0], STEP_M),
+          y_m: onGrid(now.at[1] + spot[1] - now.from[1], STEP_M),
+        };
+        const room = roomAt([at.x_m, at.y_m]);
+        const kept =
+          room &&
+          (await (now.what === "closet"
+            ? edit({ type: "change_closet", id: now.id, changes: { ...at, room_id: room.id } })
+            : edit({ type: "change_entry", list: "entries", id: now.id, changes: { ...at, room_id: room.id } })));
+        if (!room) say(w.noRoom);
+        if (!kept) {
+          const back = `translate(${now.at[0]} ${now.at[1]})`;
+          frame.current?.querySelector(`[data-point="${now.what}-${now.id}"]`)?.setAttribute("transform", back);
+        }
+        return;
+      }
       case "room":
         if (!now.moved) return;
         if (!(await edit({ type: "change_room", id: now.room.id, changes: { outline: now.outline as never } }))) {
@@ -345,7 +383,12 @@ export function FloorPlan(props: PlanProps) {
             />
           ))}
         {closets.map((closet) => (
-          <g key={closet.id} transform={`translate(${closet.x_m} ${closet.y_m})`} className="closet">
+          <g
+            key={closet.id}
+            data-point={`closet-${closet.id}`}
+            transform={`translate(${closet.x_m} ${closet.y_m})`}
+            className="closet"
+          >
             <rect x={-7 * px} y={-7 * px} width={14 * px} height={14 * px} />
             <text className="code" x={11 * px} y={4 * px} fontWeight={650}>
               {outcome.project.closets[0]?.name}
@@ -353,7 +396,8 @@ export function FloorPlan(props: PlanProps) {
           </g>
         ))}
         {entries.map((entry) => (
-          <g key={entry.id} transform={`translate(${entry.x_m} ${entry.y_m})`}>
+          <g key={entry.id} data-point={`entry-${entry.id}`} transform={`translate(${entry.x_m} ${entry.y_m})`}>
+            <rect x={-9 * px} y={-9 * px} width={18 * px} height={18 * px} fill="transparent" />
             <path
               d={`M${-8 * px} 0h${13 * px}m${-5 * px} ${-4 * px}l${5 * px} ${4 * px}l${-5 * px} ${4 * px}`}
               fill="none"

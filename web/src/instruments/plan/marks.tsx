@@ -49,5 +49,6 @@ export const Frame = styled.div`
   .way { fill: none; stroke: var(--slate); stroke-width: 0.9; vector-effect: non-scaling-stroke; opacity: 0.45; }
   .way[data-chosen] { stroke: var(--clay); stroke-width: 2; opacity: 1; }
   .closet { fill: var(--solid); }
+  [data-point] { cursor: grab; }
   .handle { fill: var(--sheet); stroke: var(--clay); stroke-width: 2; vector-effect: non-scaling-stroke; cursor: nwse-resize; }
 `;
