@@ -17,7 +17,6 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.findings import Site, findings
-from baugrund.core.layout import layout
 from baugrund.core.mounting import parts_of, small_parts
 from baugrund.core.nameplate import doubts, read_nameplate
 from baugrund.core.project import empty_project
@@ -33,7 +32,7 @@ def site(*edits):
 
 
 def found(project, key):
-    return next((f for f in findings(Site(project, layout(project), (), None)) if f.key.startswith(key)), None)
+    return next((f for f in findings(Site(project, (), None)) if f.key.startswith(key)), None)
 
 
 def room(name):

@@ -13,7 +13,6 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.findings import WEIGHTS, Site, findings
-from baugrund.core.layout import layout
 from baugrund.core.project import empty_project
 
 from .small import line, planned
@@ -28,11 +27,11 @@ def site(*edits):
 
 
 def found(project, key):
-    return next((f for f in findings(Site(project, layout(project), (), None)) if f.key.startswith(key)), None)
+    return next((f for f in findings(Site(project, (), None)) if f.key.startswith(key)), None)
 
 
 def test_an_empty_list_has_nothing_to_find():
-    assert findings(Site(site(), layout(site()), (), None)) == ()
+    assert findings(Site(site(), (), None)) == ()
 
 
 def test_outside_on_indoor_cable_is_one_finding_a_place_and_is_settled_at_once():
@@ -87,6 +86,6 @@ def test_growth_of_a_kind_that_is_not_there_yet_is_said():
 def test_the_heaviest_come_first():
     indoor = DropChanges(outdoor_jacket=False)
     project = site(AddDrops(room="Yard", kind="camera", count=9, changes=indoor))
-    weights = [WEIGHTS.index(finding.weight) for finding in findings(Site(project, layout(project), (), None))]
+    weights = [WEIGHTS.index(finding.weight) for finding in findings(Site(project, (), None))]
     assert weights == sorted(weights)
     assert len(weights) >= 4

@@ -11,7 +11,6 @@ from .catalogue import Catalogue
 from .demand import Demand, demand, live_needs
 from .facts import Fact
 from .findings import Finding, Site, findings
-from .layout import layout
 from .pick.answers import Answer, tell
 from .pick.best import fewest_boxes, least_power, least_price, most_room
 from .pick.problem import Problem, build
@@ -77,7 +76,7 @@ def balance(project: Project, catalogue: Catalogue, followed: Boxes | None) -> B
     capacities = bearing(base) if base else ()
     today = base.today if base else demand(project, 0)
     then = base.then if base else demand(project, project.settings.horizon_years)
-    site = Site(project, layout(project), capacities, None if base is None else base.seating is not None)
+    site = Site(project, capacities, None if base is None else base.seating is not None)
     return Balance(
         live=len(today.live),
         reserve=len(then.reserve),

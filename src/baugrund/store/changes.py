@@ -120,6 +120,8 @@ def load(connection: Connection[DictRow], project_id: int) -> dict[str, Any] | N
     rows = connection.execute(_everything(), {"project": project_id})
     facts = {row["name"]: row["rows"] for row in rows}
     head = facts.pop("head")
+    for values in (value for some in facts.values() for value in some):
+        del values["project_id"]
     return head and {**head, **facts, "settings": facts["settings"][0]}
 
 

@@ -16,7 +16,7 @@ SELECT revision FROM projects WHERE id = %(project)s FOR UPDATE;
 
 -- name: load_head
 SELECT 'head' AS name,
-       (SELECT jsonb_build_object('revision', revision, 'name', name, 'site', site, 'next_id', next_id)
+       (SELECT json_build_object('revision', revision, 'name', name, 'site', site, 'next_id', next_id)
         FROM projects WHERE id = %(project)s) AS rows
 
 -- name: put_project
@@ -28,7 +28,7 @@ UPDATE projects SET revision = revision + 1, changed_at = now() WHERE id = %(pro
 -- name: load_rows
 -- this and the next two serve every table of rows; its name, key and order are filled in by changes.py
 SELECT {name} AS name,
-       (SELECT coalesce(jsonb_agg(to_jsonb(t) - 'project_id' ORDER BY {order}), '[]')
+       (SELECT coalesce(json_agg(t ORDER BY {order}), '[]')
         FROM {table} t WHERE t.project_id = %(project)s) AS rows
 
 -- name: remove_rows

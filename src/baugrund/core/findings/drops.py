@@ -8,11 +8,15 @@ from shapely import Point, Polygon
 
 from ..drop import Drop
 from ..edits import ChangeDrops, DropChanges
+from ..layout import placed_rooms
 from ..poe import PORT_VOLTS_DEFAULT, feed_faults, loop_resistance_ohm
 from ..standards.cabling import CORDS_DEFAULT_M, FIXED_LINK_MAX_M, fastest_mbit
 from ..standards.poe_classes import POE_CLASSES, smallest_class_for
 from ..words import counted, speed
 from .finding import Finding, Settle, Site, on_drops
+
+TOUCHING_M = 0.05
+"""So far outside its room a drop may be and still be on its wall."""
 
 
 def over_class(site: Site) -> Iterator[Finding]:
@@ -162,13 +166,17 @@ def powered_twice(site: Site) -> Iterator[Finding]:
 
 def outside_their_room(site: Site) -> Iterator[Finding]:
     """A drop that was placed, and is not within its room any more."""
-    shapes = {room.id: Polygon(room.outline).buffer(0.05) for room in site.layout.rooms}
-    for placed in site.layout.drops:
-        drop_id = placed.id
-        room_id = site.project.drops_by_id[drop_id].room_id
-        if not placed.placed or shapes[room_id].covers(Point(placed.x_m, placed.y_m)):
+    placed = [drop for drop in site.project.drops if drop.x_m is not None and drop.y_m is not None]
+    if not placed:
+        return
+    wanted = {drop.room_id for drop in placed}
+    rooms = placed_rooms(site.project)
+    shapes = {room.id: Polygon(room.outline).buffer(TOUCHING_M) for room in rooms if room.id in wanted}
+    for drop in placed:
+        drop_id = drop.id
+        if shapes[drop.room_id].covers(Point(drop.x_m or 0.0, drop.y_m or 0.0)):
             continue
-        room = site.project.rooms_by_id[room_id].name
+        room = site.project.rooms_by_id[drop.room_id].name
         edit = ChangeDrops(ids=(drop_id,), changes=DropChanges(x_m=None, y_m=None))
         yield on_drops(
             site.project, (drop_id,), f"astray-{drop_id}", "strains", f"stands outside {room} on the plan."

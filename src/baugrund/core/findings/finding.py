@@ -10,7 +10,6 @@ from pydantic import field_serializer
 from ..bearing import Capacity
 from ..edits import Edit, as_sent
 from ..facts import Fact
-from ..layout import Layout
 from ..project import Project
 
 Verb = Literal["brief", "walk", "pick"]
@@ -46,7 +45,6 @@ class Site:
     """What the checks look at."""
 
     project: Project
-    layout: Layout
     capacities: tuple[Capacity, ...]
     borne: bool | None
     """Whether the boxes that the ground stands on bear the drops by the horizon; None: nothing picked yet."""
