@@ -152,6 +152,7 @@ def test_the_ledger_edits_one_line_or_all_chosen(page, house, projects):
     page.get_by_label("Run m: Camera 1, Garden").fill("44")
     page.keyboard.press("Enter")
     expect(page.get_by_label("Run m: Camera 2, Garden")).to_have_value("44")
+    page.get_by_label("Class: Camera 1, Garden").focus()
     page.get_by_label("Class: Camera 1, Garden").select_option("4")
     expect(page.get_by_role("status").filter(has_text="saved")).to_be_visible()
     cameras = [d for d in projects.load(house).project.drops if d.kind == "camera"]

@@ -111,17 +111,23 @@ export function Choice(props: {
   value: string;
   options: readonly (readonly [string, ReactNode])[];
   powered?: boolean;
+  /** In long lists: only what is chosen is drawn until somebody comes near. */
+  lazy?: boolean;
   set: (value: string) => Promise<boolean>;
 }) {
   const [shown, choose] = useShown(props.value, props.set);
+  const [near, setNear] = useState(!props.lazy);
+  const options = near ? props.options : props.options.filter(([key]) => key === shown);
   return (
     <select
       aria-label={props.label}
       value={shown}
       data-power={props.powered || undefined}
+      onFocus={() => setNear(true)}
+      onPointerEnter={() => setNear(true)}
       onChange={(event) => choose(event.target.value)}
     >
-      {props.options.map(([key, text]) => (
+      {options.map(([key, text]) => (
         <option key={key} value={key}>
           {text}
         </option>

@@ -79,11 +79,11 @@ def _bare_rooms(project: Project) -> Iterator[Finding]:
 
 
 def _no_spare(project: Project) -> Iterator[Finding]:
+    with_spare = {drop.room_id for drop in project.drops if not drop.in_use}
     floors: dict[int, bool] = {}
     for room in project.rooms:
         if not room.outside:
-            idle = any(d.room_id == room.id and not d.in_use for d in project.drops)
-            floors[room.floor_id] = floors.get(room.floor_id, False) or idle
+            floors[room.floor_id] = floors.get(room.floor_id, False) or room.id in with_spare
     bare = [project.floors_by_id[floor].name for floor, spare in floors.items() if not spare]
     if bare and len(project.drops) >= 8:
         room = next(r for r in project.rooms if project.floor_name(r) == bare[0] and not r.outside)

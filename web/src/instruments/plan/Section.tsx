@@ -4,7 +4,7 @@ import { useWork } from "../../api/work";
 import { length, lengthUnit } from "../../kit/figures";
 import { Word } from "../../kit/parts";
 import { words } from "../../words";
-import { ScaleBar } from "./FloorPlan";
+import { ScaleBar } from "./floorParts";
 import { around, type Spot } from "./geometry";
 import { DropMark, Frame } from "./marks";
 import { useView } from "./useView";

@@ -1,5 +1,5 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type ClipboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { type ClipboardEvent, memo, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Drop, DropChanges } from "../../api/client";
 import { useWork } from "../../api/work";
@@ -120,6 +120,8 @@ export function Ledger() {
       choose({ drops: new Set(found.edits.map(({ id }) => id)) });
     }
   };
+  const acts = useRef<Acts>({ tick, change, paste });
+  acts.current = { tick, change, paste };
   const c = w.columns;
   const sorted = (key: string) => (sort?.key === key ? (sort.down ? "descending" : "ascending") : undefined);
   const head = (key: string, text: string, right = false) => (
@@ -226,9 +228,7 @@ export function Ledger() {
                   lit={lit}
                   ticked={ticked.has(drop.id)}
                   top={item.start}
-                  tick={tick}
-                  change={change}
-                  paste={paste}
+                  acts={acts}
                 />
               );
             })}
@@ -249,15 +249,22 @@ interface LineProps {
   lit: boolean;
   ticked: boolean;
   top: number;
+  /** What lines do, always as of now. */
+  acts: RefObject<Acts>;
+}
+
+interface Acts {
   tick: (id: number, range: boolean) => void;
   change: (drop: Drop, changes: DropChanges) => Promise<boolean>;
   paste: (event: ClipboardEvent, drop: Drop, column: number) => void;
 }
 
-function LedgerLine({ drop, name, change, ...line }: LineProps) {
+/** A line is drawn anew only when something in it has changed: scrolling draws those that come into sight. */
+const LedgerLine = memo(function LedgerLine({ drop, name, acts, ...line }: LineProps) {
   const c = w.columns;
+  const change = (to: Drop, changes: DropChanges) => acts.current.change(to, changes);
   const pasted = (column: number) => ({
-    onPaste: (event: ClipboardEvent) => line.paste(event, drop, column),
+    onPaste: (event: ClipboardEvent) => acts.current.paste(event, drop, column),
   });
   return (
     <li data-lit={line.lit || undefined} style={{ transform: `translateY(${line.top}px)` }}>
@@ -265,7 +272,7 @@ function LedgerLine({ drop, name, change, ...line }: LineProps) {
         type="checkbox"
         aria-label={w.choose(name)}
         checked={line.ticked}
-        onChange={(event) => line.tick(drop.id, (event.nativeEvent as MouseEvent).shiftKey)}
+        onChange={(event) => acts.current.tick(drop.id, (event.nativeEvent as MouseEvent).shiftKey)}
       />
       <span title={line.room}>{line.room}</span>
       <span className="r">{line.number}</span>
@@ -277,12 +284,14 @@ function LedgerLine({ drop, name, change, ...line }: LineProps) {
         <Text label={`${c.place}: ${name}`} value={drop.place} set={(place) => change(drop, { place })} />
       </div>
       <Choice
+        lazy
         label={`${c.speed}: ${name}`}
         value={String(drop.speed_mbit)}
         options={SPEEDS.map((value) => [String(value), speed(value)])}
         set={(value) => change(drop, { speed_mbit: Number(value) as Drop["speed_mbit"] })}
       />
       <Choice
+        lazy
         label={`${c.poe}: ${name}`}
         value={drop.poe_class == null ? "" : String(drop.poe_class)}
         options={[["", "–"], ...CLASSES.map((value): [string, string] => [String(value), `cl. ${value}`])]}
@@ -308,12 +317,14 @@ function LedgerLine({ drop, name, change, ...line }: LineProps) {
         />
       </div>
       <Choice
+        lazy
         label={`${c.category}: ${name}`}
         value={drop.category}
         options={CATEGORIES.map((value) => [value, value])}
         set={(value) => change(drop, { category: value as Drop["category"] })}
       />
       <Choice
+        lazy
         label={`${c.jacket}: ${name}`}
         value={drop.outdoor_jacket ? "out" : "in"}
         options={[
@@ -325,7 +336,7 @@ function LedgerLine({ drop, name, change, ...line }: LineProps) {
       <Tick label={`${c.use}: ${name}`} value={drop.in_use} set={(in_use) => change(drop, { in_use })} />
     </li>
   );
-}
+});
 
 /** Running number of each drop among those of its kind in its room. */
 function numbered(lines: readonly Drop[]): Map<number, number> {
@@ -365,7 +376,8 @@ const Head = styled.div`
 const Paper = styled.div`
   overflow-x: auto;
   > p { font: 15px var(--voice); color: var(--faint); padding: 10px 2px; }
-  .scroll { overflow: hidden auto; min-width: 760px; scrollbar-width: thin; }
+  /* a root of its own for layout: lines that come into sight leave the tally alone */
+  .scroll { contain: strict; overflow: hidden auto; min-width: 760px; scrollbar-width: thin; }
   ul { position: relative; }
   li {
     position: absolute; left: 0; right: 0; height: ${ROW}px; display: grid; grid-template-columns: ${COLUMNS}; gap: 0 6px;

@@ -258,7 +258,7 @@ const Cell = memo(
     return (
       <td
         data-cell={props.id}
-        data-powered={props.powered || undefined}
+        data-powered={(props.powered && props.value > 0) || undefined}
         tabIndex={props.tabbable ? 0 : -1}
         aria-label={`${props.label}: ${props.value}`}
         onFocus={props.choose}
@@ -348,7 +348,7 @@ const Grid = styled.table`
   }
   td i { color: var(--faint); font-style: normal; opacity: 0.55; }
   td[data-cell] { cursor: cell; }
-  td[data-powered]:not(:has(i)) { color: var(--clay); font-weight: 650; }
+  td[data-powered] { color: var(--clay); font-weight: 650; }
   td[data-cell]:focus { outline: 2px solid var(--clay); outline-offset: -1px; background: var(--sheet); }
   tr[data-chosen] > * { background: var(--earth); }
   tr[data-chosen] td[data-cell]:focus { background: var(--sheet); }

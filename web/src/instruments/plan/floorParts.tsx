@@ -1,0 +1,93 @@
+import type { Drop, Layout } from "../../api/client";
+import { length, lengthUnit } from "../../kit/figures";
+import type { Spot } from "./geometry";
+import { DropMark } from "./marks";
+
+const SQUARE_FOOT_M2 = 0.3048 ** 2;
+
+/** What is in sight, and how many pixels a metre has. */
+export interface Sight {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  scale: number;
+}
+
+/** A drop on the plan: its mark, and its code where there is room for it. */
+export function OneDrop(props: {
+  drop: Drop;
+  spot: Layout["drops"][number];
+  scale: number;
+  chosen: boolean;
+  tabbable: boolean;
+  name: string;
+  code: string;
+}) {
+  const px = 1 / props.scale;
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a drop is drawn, an HTML button cannot stand in a drawing
+    <g
+      data-drop={props.drop.id}
+      role="button"
+      aria-pressed={props.chosen}
+      aria-label={props.name}
+      tabIndex={props.tabbable ? 0 : -1}
+      transform={`translate(${props.spot.x_m} ${props.spot.y_m})`}
+    >
+      <title>{props.name}</title>
+      <circle className="hit" r={12 * px} />
+      {props.chosen && <circle className="halo" r={10 * px} />}
+      <DropMark drop={props.drop} scale={props.scale} />
+      {props.code && (
+        <text className="code" x={8 * px} y={-5 * px} strokeWidth={3 * px}>
+          {props.code}
+        </text>
+      )}
+    </g>
+  );
+}
+
+/** Lines a metre or five apart. */
+export function Grid({ view }: { view: Sight }) {
+  const step = view.scale > 14 ? 1 : 5;
+  const lines = [];
+  for (let x = Math.ceil(view.x / step) * step; x < view.x + view.width; x += step) {
+    lines.push(<line key={`x${x}`} className="grid" x1={x} x2={x} y1={view.y} y2={view.y + view.height} />);
+  }
+  for (let y = Math.ceil(view.y / step) * step; y < view.y + view.height; y += step) {
+    lines.push(<line key={`y${y}`} className="grid" y1={y} y2={y} x1={view.x} x2={view.x + view.width} />);
+  }
+  return <g>{lines}</g>;
+}
+
+/** How long a stretch of the drawing is in truth. */
+export function ScaleBar({ view }: { view: Sight }) {
+  const metres = [0.5, 1, 2, 5, 10, 20, 50].find((candidate) => candidate * view.scale > 60) ?? 100;
+  const px = 1 / view.scale;
+  const x = view.x + 12 * px;
+  const y = view.y + view.height - 12 * px;
+  return (
+    <g>
+      <path
+        d={`M${x} ${y - 4 * px}v${4 * px}h${metres}v${-4 * px}`}
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth={1.2 * px}
+      />
+      <text x={x} y={y - 7 * px} className="name" fontSize={12 * px}>
+        {length(metres)} {lengthUnit()}
+      </text>
+    </g>
+  );
+}
+
+/** The upper left corner of an outline, where the name of a room stands. */
+export function corner(outline: readonly Spot[]): Spot {
+  return outline.reduce((best, spot) => (spot[0] + spot[1] * 1.001 < best[0] + best[1] * 1.001 ? spot : best));
+}
+
+/** An area as the project writes it. */
+export function area(squareMetres: number): string {
+  return lengthUnit() === "m" ? `${length(squareMetres, 1)} m²` : `${Math.round(squareMetres / SQUARE_FOOT_M2)} sq ft`;
+}

@@ -1,0 +1,322 @@
+import { type KeyboardEvent, type PointerEvent, type RefObject, useEffect, useRef, useState } from "react";
+import type { Drop, Layout } from "../../api/client";
+import { useWork } from "../../api/work";
+import { words } from "../../words";
+import { around, type Box, isWithin, onGrid, type Spot, snappedTo, snappedToWall, withCorner } from "./geometry";
+import type { useView } from "./useView";
+
+const w = words.plan;
+const STEP_M = 0.05;
+const ROOM_STEP_M = 0.1;
+const WALL_REACH_M = 0.3;
+const NUDGE_M = 0.1;
+const MOVED_PX = 3;
+
+type PlacedRoom = Layout["rooms"][number];
+type PlacedDrop = Layout["drops"][number];
+
+type Act =
+  | { type: "pan"; at: Spot; moved: boolean }
+  | { type: "drops"; from: Spot; grabbed: PlacedDrop; ids: number[]; moved: boolean; by: Spot }
+  | { type: "room"; from: Spot; room: PlacedRoom; corner: number | null; outline: Spot[]; moved: boolean }
+  | { type: "point"; what: "closet" | "entry"; id: number; from: Spot; at: Spot; moved: boolean }
+  | { type: "lasso"; from: Spot; to: Spot };
+
+/** What a floor holds, and how it is worked on. */
+export interface Scene {
+  layout: Layout;
+  rooms: readonly PlacedRoom[];
+  placed: readonly PlacedDrop[];
+  drops: ReadonlyMap<number, Drop>;
+  /** Rooms are moved and sized, drops rest. */
+  drawing: boolean;
+  /** A kind of drop that a press puts down. */
+  putting?: { kind: string; ownKind: number | null } | null;
+  /** Two points are asked for, to scale the picture under the plan. */
+  measuring?: readonly Spot[] | null;
+  onMeasured?: (spot: Spot) => void;
+}
+
+/** What pointer and keys do on a plan: choose, drag, put, catch, nudge, double; draw rooms; look closer. */
+export function usePlanActs(frame: RefObject<HTMLDivElement | null>, scene: Scene, sight: ReturnType<typeof useView>) {
+  const { layout, rooms, placed, drops, drawing } = scene;
+  const { view, zoom, pan, fit, hold, spotOf } = sight;
+  const { chosen, choose, edit, say } = useWork();
+  const act = useRef<Act | null>(null);
+  const [lasso, setLasso] = useState<Box | null>(null);
+  const [outlines, setOutlines] = useState<ReadonlyMap<number, Spot[]>>(new Map());
+  // what was dragged stays where it was let go until the server has said so
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new layout ends the waiting
+  useEffect(() => setOutlines(new Map()), [layout]);
+
+  const outlineOf = (room: PlacedRoom) => outlines.get(room.id) ?? (room.outline as unknown as Spot[]);
+  const roomAt = (spot: Spot) => rooms.find((room) => isWithin(spot, room.outline as unknown as Spot[]));
+  const group = (number: number) => frame.current?.querySelector<SVGGElement>(`[data-drop="${number}"]`);
+  const shift = (ids: readonly number[], [dx, dy]: Spot) => {
+    for (const number of ids) {
+      const spot = placed.find((one) => one.id === number);
+      if (spot) group(number)?.setAttribute("transform", `translate(${spot.x_m + dx} ${spot.y_m + dy})`);
+    }
+  };
+
+  /** Keep the drops where they are now, moved by so much; one that leaves every room goes back. */
+  const settle = async (ids: readonly number[], [dx, dy]: Spot) => {
+    const places = placed
+      .filter((drop) => ids.includes(drop.id))
+      .map((drop) => {
+        const spot: Spot = [onGrid(drop.x_m + dx, 0.001), onGrid(drop.y_m + dy, 0.001)];
+        const room = roomAt(spot) ?? null;
+        return { id: drop.id, room_id: room?.id ?? 0, x_m: spot[0], y_m: spot[1] };
+      });
+    const homeless = places.some((place) => place.room_id === 0);
+    if (homeless) say(w.noRoom);
+    if (homeless || !(await edit({ type: "place_drops", places }))) shift(ids, [0, 0]);
+  };
+
+  const press = (event: PointerEvent<HTMLDivElement>) => {
+    if (event.button !== 0) return;
+    const target = event.target as Element;
+    const spot = spotOf(event);
+    const number = Number(target.closest("[data-drop]")?.getAttribute("data-drop") ?? 0);
+    const roomId = Number(target.closest("[data-room]")?.getAttribute("data-room") ?? 0);
+    const corner = target.getAttribute("data-corner");
+    const point = target.closest("[data-point]")?.getAttribute("data-point");
+    if (scene.measuring) {
+      scene.onMeasured?.(spot);
+      return;
+    }
+    if (scene.putting) {
+      put(spot);
+      return;
+    }
+    frame.current?.setPointerCapture(event.pointerId);
+    if (number && !drawing) {
+      const spotted = placed.find((drop) => drop.id === number);
+      if (!spotted) return;
+      const ids = event.shiftKey
+        ? toggled(chosen.drops, number)
+        : chosen.drops.has(number)
+          ? [...chosen.drops]
+          : [number];
+      choose({
+        drops: new Set(ids),
+        roomId: drops.get(number)?.room_id ?? null,
+        kind: drops.get(number)?.kind ?? null,
+      });
+      group(number)?.focus({ preventScroll: true });
+      const here = ids.filter((one) => placed.some((drop) => drop.id === one));
+      act.current = { type: "drops", from: spot, grabbed: spotted, ids: here, moved: false, by: [0, 0] };
+    } else if (point && !drawing) {
+      const [what, which] = point.split("-") as ["closet" | "entry", string];
+      const list = what === "closet" ? layout.closets : layout.entries;
+      const spotted = list.find((one) => one.id === Number(which));
+      if (!spotted) return;
+      act.current = { type: "point", what, id: spotted.id, from: spot, at: [spotted.x_m, spotted.y_m], moved: false };
+    } else if (roomId && drawing) {
+      const room = rooms.find((one) => one.id === roomId);
+      if (!room) return;
+      choose({ roomId, kind: null, drops: new Set() });
+      hold();
+      const outline = [...outlineOf(room)];
+      act.current = {
+        type: "room",
+        from: spot,
+        room,
+        corner: corner === null ? null : Number(corner),
+        outline,
+        moved: false,
+      };
+    } else if (event.shiftKey) {
+      act.current = { type: "lasso", from: spot, to: spot };
+    } else {
+      act.current = { type: "pan", at: [event.clientX, event.clientY], moved: false };
+    }
+  };
+
+  const move = (event: PointerEvent<HTMLDivElement>) => {
+    const now = act.current;
+    if (!now) return;
+    const spot = spotOf(event);
+    switch (now.type) {
+      case "pan": {
+        const by: Spot = [event.clientX - now.at[0], event.clientY - now.at[1]];
+        if (!now.moved && Math.hypot(...by) < MOVED_PX) return;
+        pan(...by);
+        act.current = { type: "pan", at: [event.clientX, event.clientY], moved: true };
+        return;
+      }
+      case "lasso":
+        now.to = spot;
+        setLasso(around([now.from, spot], 0));
+        return;
+      case "drops": {
+        const by: Spot = [spot[0] - now.from[0], spot[1] - now.from[1]];
+        if (!now.moved && Math.hypot(...by) * view.scale < MOVED_PX) return;
+        now.moved = true;
+        const target: Spot = [now.grabbed.x_m + by[0], now.grabbed.y_m + by[1]];
+        const room = roomAt(target);
+        const snapped =
+          room && !event.altKey
+            ? snappedToWall(
+                [onGrid(target[0], STEP_M), onGrid(target[1], STEP_M)],
+                room.outline as unknown as Spot[],
+                drops.get(now.grabbed.id)?.place.includes("ceiling") ? 0 : WALL_REACH_M,
+              )
+            : target;
+        now.by = [snapped[0] - now.grabbed.x_m, snapped[1] - now.grabbed.y_m];
+        shift(now.ids, now.by);
+        return;
+      }
+      case "point": {
+        const by: Spot = [spot[0] - now.from[0], spot[1] - now.from[1]];
+        if (!now.moved && Math.hypot(...by) * view.scale < MOVED_PX) return;
+        now.moved = true;
+        const [x, y] = [onGrid(now.at[0] + by[0], STEP_M), onGrid(now.at[1] + by[1], STEP_M)];
+        frame.current
+          ?.querySelector(`[data-point="${now.what}-${now.id}"]`)
+          ?.setAttribute("transform", `translate(${x} ${y})`);
+        return;
+      }
+      case "room": {
+        const by: Spot = [spot[0] - now.from[0], spot[1] - now.from[1]];
+        if (!now.moved && Math.hypot(...by) * view.scale < MOVED_PX) return;
+        now.moved = true;
+        const others = rooms.filter((room) => room.id !== now.room.id).flatMap((room) => outlineOf(room));
+        now.outline = redrawn(now.room, now.corner, by, others);
+        setOutlines(new Map([[now.room.id, now.outline]]));
+        return;
+      }
+    }
+  };
+
+  const release = async (event: PointerEvent<HTMLDivElement>) => {
+    const now = act.current;
+    act.current = null;
+    if (!now) return;
+    switch (now.type) {
+      case "pan":
+        if (!now.moved) {
+          const room = roomAt(spotOf(event));
+          choose({ drops: new Set(), roomId: room?.id ?? null, kind: null });
+        }
+        return;
+      case "lasso": {
+        const box = around([now.from, now.to], 0);
+        const caught = placed.filter(
+          ({ x_m, y_m }) => x_m >= box.x && x_m <= box.x + box.width && y_m >= box.y && y_m <= box.y + box.height,
+        );
+        setLasso(null);
+        choose({ drops: new Set(caught.map((drop) => drop.id)), kind: null });
+        return;
+      }
+      case "drops":
+        if (now.moved) await settle(now.ids, now.by);
+        return;
+      case "point": {
+        if (!now.moved) return;
+        const spot = spotOf(event);
+        const at = {
+          x_m: onGrid(now.at[0] + spot[0] - now.from[0], STEP_M),
+          y_m: onGrid(now.at[1] + spot[1] - now.from[1], STEP_M),
+        };
+        const room = roomAt([at.x_m, at.y_m]);
+        const kept =
+          room &&
+          (await (now.what === "closet"
+            ? edit({ type: "change_closet", id: now.id, changes: { ...at, room_id: room.id } })
+            : edit({ type: "change_entry", list: "entries", id: now.id, changes: { ...at, room_id: room.id } })));
+        if (!room) say(w.noRoom);
+        if (!kept) {
+          const back = `translate(${now.at[0]} ${now.at[1]})`;
+          frame.current?.querySelector(`[data-point="${now.what}-${now.id}"]`)?.setAttribute("transform", back);
+        }
+        return;
+      }
+      case "room":
+        if (!now.moved) return;
+        if (!(await edit({ type: "change_room", id: now.room.id, changes: { outline: now.outline as never } }))) {
+          setOutlines(new Map());
+        }
+        return;
+    }
+  };
+
+  const put = async (spot: Spot) => {
+    const room = roomAt(spot);
+    const { putting } = scene;
+    if (!room || !putting) {
+      say(w.noRoom);
+      return;
+    }
+    const [x_m, y_m] = snappedToWall(
+      [onGrid(spot[0], STEP_M), onGrid(spot[1], STEP_M)],
+      room.outline as unknown as Spot[],
+      WALL_REACH_M,
+    );
+    await edit({
+      type: "add_drops",
+      room: room.id,
+      kind: putting.kind as never,
+      own_kind_id: putting.ownKind,
+      count: 1,
+      changes: { x_m, y_m },
+    });
+  };
+
+  const keys = (event: KeyboardEvent<HTMLDivElement>) => {
+    const ids = [...chosen.drops].filter((number) => placed.some((drop) => drop.id === number));
+    const step = event.shiftKey ? NUDGE_M * 10 : NUDGE_M;
+    const nudges: Record<string, Spot> = {
+      ArrowLeft: [-step, 0],
+      ArrowRight: [step, 0],
+      ArrowUp: [0, -step],
+      ArrowDown: [0, step],
+    };
+    const nudge = nudges[event.key];
+    if (event.ctrlKey || event.metaKey) return;
+    if (nudge && ids.length) settle(ids, nudge);
+    else if ((event.key === "Delete" || event.key === "Backspace") && ids.length) edit({ type: "remove_drops", ids });
+    else if (event.key === "d" && ids.length) edit({ type: "duplicate_drops", ids, aside_m: 0.5 });
+    else if (event.key === "PageDown" || event.key === "PageUp") {
+      const at = placed.findIndex((drop) => chosen.drops.has(drop.id));
+      const next = placed[(at + (event.key === "PageDown" ? 1 : placed.length - 1) + placed.length) % placed.length];
+      if (next) {
+        choose({ drops: new Set([next.id]), roomId: drops.get(next.id)?.room_id ?? null, kind: null });
+        group(next.id)?.focus();
+      }
+    } else if (event.key === "+" || event.key === "=") zoom(1.3);
+    else if (event.key === "-") zoom(1 / 1.3);
+    else if (event.key === "0") fit();
+    else if (event.key === "Escape") choose({ drops: new Set() });
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+
+  const cancel = () => {
+    act.current = null;
+    setLasso(null);
+  };
+  return { press, move, release, cancel, keys, lasso, outlineOf };
+}
+
+function redrawn(room: PlacedRoom, corner: number | null, [dx, dy]: Spot, others: readonly Spot[]): Spot[] {
+  const outline = room.outline as unknown as Spot[];
+  const xs = others.map((spot) => spot[0]);
+  const ys = others.map((spot) => spot[1]);
+  const snap = ([x, y]: Spot): Spot => [
+    snappedTo(x, xs, WALL_REACH_M, ROOM_STEP_M),
+    snappedTo(y, ys, WALL_REACH_M, ROOM_STEP_M),
+  ];
+  if (corner !== null) {
+    const [x, y] = outline[corner] as Spot;
+    return withCorner(outline, corner, snap([x + dx, y + dy]));
+  }
+  const [x, y] = outline[0] as Spot;
+  const [sx, sy] = snap([x + dx, y + dy]);
+  return outline.map(([ox, oy]) => [onGrid(ox + sx - x, 0.001), onGrid(oy + sy - y, 0.001)]);
+}
+
+function toggled(set: ReadonlySet<number>, number: number): number[] {
+  return set.has(number) ? [...set].filter((one) => one !== number) : [...set, number];
+}

@@ -1,0 +1,8 @@
+import { brief } from "./brief";
+import { frame } from "./frame";
+import { pick } from "./pick";
+import { plan } from "./plan";
+import { walk } from "./walk";
+
+/** Every word on the screens, in one place: another language is another folder like this. */
+export const words = { ...frame, ...brief, ...walk, ...plan, ...pick } as const;

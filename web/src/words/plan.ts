@@ -1,0 +1,34 @@
+/** Words of plan and section. */
+export const plan = {
+  plan: {
+    open: "Open the plan",
+    planOf: (floor: string) => `Plan of ${floor}`,
+    floors: "Floors",
+    put: "put a drop",
+    putting: "Press where it goes; Esc ends.",
+    draw: "Draw rooms",
+    drawn: "Rooms are drawn",
+    drawing: "Drag a room, or a corner of the chosen one.",
+    measuring: "Press two points whose distance you know.",
+    hint: "Drag drops; arrows nudge, d doubles, Shift adds. Wheel zooms.",
+    alignRow: "Align in a row",
+    alignColumn: "Align in a column",
+    fit: "Whole",
+    noRoom: "There is no room there: nothing was moved.",
+  },
+  planPicture: {
+    take: "Picture under it",
+    working: "reading …",
+    scale: "Scale the picture",
+    remove: "Picture away",
+    stop: "Stop scaling",
+    between: "length between them",
+    set: "Scale",
+  },
+  section: {
+    title: "Section through the site",
+    lead: "Every run over, down and round, with no path drawn yet.",
+    along: "Look along the other side",
+    across: "Look from the other side",
+  },
+} as const;
