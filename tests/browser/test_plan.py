@@ -184,3 +184,20 @@ def test_a_thousand_drops_are_dragged_without_a_long_frame(page, projects):
     saved(page, 1)
     assert len(frames) > 3
     print("longest frame while dragging [ms]:", max(frames))
+
+
+def test_a_finger_chooses_and_moves_a_drop_on_a_phone(browser, server, house, projects):
+    context = browser.new_context(base_url=server, viewport={"width": 390, "height": 844}, has_touch=True)
+    page = context.new_page()
+    page.goto(f"/projects/{house}/walk/plan")
+    screen = drop(page, "Screen, Living room")
+    expect(screen).to_be_visible()
+    x, y = middle(page, screen)
+    page.touchscreen.tap(x, y)
+    expect(screen).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_role("region", name="Screen, Living room")).to_be_visible()
+    drag(page, (x, y), (40, 25))
+    saved(page, 1)
+    assert next(d for d in projects.load(house).project.drops if d.kind == "screen").x_m is not None
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
+    context.close()

@@ -185,3 +185,19 @@ def test_two_jacks_share_a_double_plate(jacks, plates):
     double = DropChanges(variant="double")
     parts = small_parts(site(AddDrops(room="Hall", kind="jack", count=jacks, changes=double)).drops)
     assert (parts["plate, 2 jacks, with back box"], parts["jack"]) == (plates, jacks)
+
+
+@pytest.mark.parametrize(
+    ("surface", "fixing"),
+    [("plasterboard", "hollow-wall anchors, pair"), ("masonry", "plugs and screws, pair"), ("timber", "wood screws, pair"),
+     ("tile", "tile-drilled plugs and screws, pair"), ("suspended", "ceiling-grid clip"), ("mast", "mast clamp"),
+     ("furniture", "adhesive pads, pair"), ("concrete", "plugs and screws, pair"), ("eaves", "wood screws, pair")],
+)  # fmt: skip
+@pytest.mark.parametrize("kind", ["access_point", "camera", "door_station", "reader"])
+def test_every_device_gets_its_fixing_by_the_surface(surface, fixing, kind):
+    drop = site(AddDrops(room="Hall", kind=kind, changes=DropChanges(surface=surface))).drops[0]
+    parts = parts_of(drop)
+    assert parts[fixing] == 1
+    assert parts["field plug"] == 1
+    assert ("gasket" in parts) == (surface in ("tile", "mast", "eaves"))
+    assert ("back box" in parts) == (kind in ("door_station", "reader"))

@@ -1,5 +1,7 @@
 """Layout: every room has a place, drawn or not; storeys stack; drops stand in their room; runs go at right angles."""
 
+from itertools import pairwise
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -8,8 +10,10 @@ from shapely import Point, Polygon, unary_union
 from baugrund.core.building import Floor, guessed_level
 from baugrund.core.edits import (
     AddDrops,
+    AddEntry,
     AddRooms,
     ChangeCloset,
+    ChangeDrops,
     ChangeRoom,
     ClosetChanges,
     DropChanges,
@@ -130,3 +134,48 @@ def test_a_room_that_would_cover_another_is_refused_and_one_that_touches_is_not(
 def test_an_outline_that_is_no_room_is_refused(outline, said):
     with pytest.raises(InvalidInput, match=said):
         site(NewRoom(name="X", outline=outline))
+
+
+def test_the_closet_and_entries_stand_where_they_are_put_or_in_a_corner_of_their_room():
+    project = site(NewRoom(name="Hall", outline=((2, 2), (6, 2), (6, 5), (2, 5))))
+    hall = project.rooms[0].id
+    entry = AddEntry(list="entries", values={"name": "Street", "room_id": hall})
+    project = apply_edits(project, [entry, ChangeCloset(id=1, changes=ClosetChanges(room_id=hall))])
+    placed = layout(project)
+    shape = Polygon(placed.rooms[0].outline)
+    for point in (*placed.closets, *placed.entries):
+        assert shape.covers(Point(point.x_m, point.y_m))
+    put = ClosetChanges(x_m=3.5, y_m=4.25)
+    moved = layout(apply_edits(project, [ChangeCloset(id=1, changes=put)]))
+    assert (moved.closets[0].x_m, moved.closets[0].y_m) == (3.5, 4.25)
+
+
+def test_what_hangs_behind_another_has_no_way_of_its_own():
+    project = site(
+        NewRoom(name="Hall"),
+        edits=[AddDrops(room="Hall", kind="room_switch"), AddDrops(room="Hall", kind="desk", count=2)],
+    )
+    switch, first, _ = project.drops
+    fed = ChangeDrops(ids=(first.id,), changes=DropChanges(behind_id=switch.id))
+    here = ChangeCloset(id=1, changes=ClosetChanges(room_id=project.rooms[0].id))
+    project = apply_edits(project, [fed, here])
+    assert {way.drop_id for way in ways(project, layout(project))} == {drop.id for drop in project.drops} - {first.id}
+
+
+@given(st.lists(st.tuples(kinds, st.integers(0, 2)), max_size=10))
+@settings(max_examples=40, deadline=None)
+def test_every_way_leads_from_the_closet_to_its_drop_and_never_slants(listed):
+    names = ("Cellar", "Ground floor", "Loft")
+    project = site(
+        *(NewRoom(name=name, floor=name) for name in names),
+        edits=[AddDrops(room=names[floor], kind=kind) for kind, floor in listed],
+    )
+    project = apply_edits(project, [ChangeCloset(id=1, changes=ClosetChanges(room_id=project.rooms[0].id))])
+    placed = layout(project)
+    level = {storey.id: storey.elevation_m for storey in placed.storeys}
+    spots = {drop.id: (drop.x_m, drop.y_m, level[drop.floor_id] + drop.height_m) for drop in placed.drops}
+    for way in ways(project, placed):
+        assert way.corners[0][:2] == (placed.closets[0].x_m, placed.closets[0].y_m)
+        assert way.corners[-1] == pytest.approx(spots[way.drop_id])
+        for a, b in pairwise(way.corners):
+            assert sum(abs(p - q) > 1e-9 for p, q in zip(a, b, strict=True)) <= 1

@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from baugrund.core.drop_kinds import DROP_KINDS
-from baugrund.core.edits import AddDrops, AddRooms, NewRoom, apply_edits
+from baugrund.core.edits import AddDrops, AddEntry, AddRooms, NewRoom, apply_edits
 from baugrund.core.project import empty_project
 from baugrund.core.quick_line import understand
 
@@ -150,3 +150,59 @@ def test_any_words_it_knows_give_a_sound_edit_or_a_complaint(said):
         assert isinstance(edit, AddDrops | AddRooms)
     if heard.edits:
         assert apply_edits(PROJECT, heard.edits).drops
+
+
+OWN = apply_edits(
+    PROJECT,
+    [
+        AddEntry(list="own_kinds", values={"name": "Kiln logger", "base": "hub", "poe_class": 2, "draw_w": 3.0}),
+        AddEntry(list="own_kinds", values={"name": "Dome", "base": "access_point"}),
+    ],
+)
+
+
+def test_a_kind_of_ones_own_is_said_by_its_name():
+    heard = understand("3 kiln logger kiln room", OWN)
+    (edit,) = heard.edits
+    assert (edit.kind, edit.own_kind_id, edit.count) == ("hub", OWN.own_kinds[0].id, 3)
+    assert heard.told == "3 × Kiln logger, Kiln room"
+    assert apply_edits(OWN, heard.edits).drops[0].poe_class == 2
+
+
+def test_ones_own_name_comes_before_a_word_for_a_variant():
+    (edit,) = understand("dome office", OWN).edits
+    assert (edit.kind, edit.own_kind_id) == ("access_point", OWN.own_kinds[1].id)
+    (edit,) = understand("dome office", PROJECT).edits
+    assert (edit.kind, edit.changes.variant) == ("camera", "dome")
+
+
+@pytest.mark.parametrize(
+    ("begun", "finished"),
+    [
+        ("2 kil", "2 Kiln logger"),
+        ("3 tur", "3 turret"),
+        ("jack exi", "jack existing"),
+        ("desk work", "desk Workshop east"),
+    ],
+)
+def test_any_word_that_can_be_said_is_completed(begun, finished):
+    assert finished in understand(begun, OWN).completions
+
+
+@pytest.mark.parametrize(
+    ("text", "told"),
+    [
+        ("2 dome cams 8mp gate", "2 cameras, dome, 8 MP, Gate"),
+        ("jack office masonry existing spare", "1 wall jack, masonry, existing, spare, Office"),
+        ("ap office passive", "1 access point, passive, Office"),
+        ("cam gate class4 20w 35m", "1 camera, class 4, 20 W, 35 m, Gate"),
+    ],
+)
+def test_what_was_understood_is_told_in_full(text, told):
+    assert understand(text, PROJECT).told == told
+
+
+def test_two_kinds_in_one_line_are_one_too_many():
+    heard = understand("desk camera office", PROJECT)
+    assert heard.edits == ()
+    assert heard.complaint == "“camera” is not understood"

@@ -1,6 +1,8 @@
 """Rooms typed or pasted as a list, with their sizes."""
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from baugrund.core.room_list import understand_rooms
 
@@ -42,3 +44,9 @@ def test_what_is_odd_is_told_and_nothing_is_added(text, complaint):
 
 def test_two_hundred_rooms_at_once_are_taken():
     assert len(rooms("R\n" * 200)) == 200
+
+
+@given(st.text(max_size=60))
+def test_any_text_is_understood_or_complained_about(text):
+    heard = understand_rooms(text)
+    assert (heard.edit is None) or (heard.complaint == "" and heard.told)

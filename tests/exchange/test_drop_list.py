@@ -188,3 +188,32 @@ def test_a_formula_in_a_workbook_is_named_with_its_line():
     book.save(out)
     (line,) = read_list(read_table(out.getvalue()), EMPTY).preview.lines
     assert line.wrong == ("Count: a formula; paste its value",)
+
+
+@pytest.mark.parametrize(
+    ("head", "cell", "field", "value"),
+    [
+        ("Speed", "2.5 Gbit/s", "speed_mbit", 2500), ("Speed", "100M", "speed_mbit", 100), ("Speed", "1000", "speed_mbit", 1000),
+        ("Class", "at", "poe_class", 4), ("Class", "cl. 3", "poe_class", 3), ("Class", "Class 8", "poe_class", 8),
+        ("Run", "12,5 m", "run_m", 12.5), ("Watts", "7.4 W", "draw_w", 7.4), ("Live", "nein", "in_use", False),
+        ("Live", "X", "in_use", True), ("Jacket", "Outdoor", "outdoor_jacket", True), ("Cat", "6a", "category", "6A"),
+        ("Environment", "DAMP", "environment", "damp"), ("Surface", "tile", "surface", "tile"),
+    ],
+)  # fmt: skip
+def test_cells_are_read_as_people_write_them(head, cell, field, value):
+    listed = lines_of(f'Room,What,{head}\nHall,camera,"{cell}"\n')
+    assert listed.preview.wrong == 0
+    assert getattr(listed.edit.drops[0].changes, field) == value
+
+
+@pytest.mark.parametrize(
+    ("head", "cell"),
+    [("Speed", "fast"), ("Speed", "300"), ("Class", "9"), ("Class", "bt"), ("Run", "0"), ("Live", "maybe"),
+     ("Jacket", "paper"), ("Cat", "7"), ("Surface", "ice"), ("Form", "cube")],
+)  # fmt: skip
+def test_cells_that_cannot_be_taken_name_their_column(head, cell):
+    listed = lines_of(f"Room,What,{head}\nHall,camera,{cell}\n")
+    (line,) = listed.preview.lines
+    assert listed.edit is None
+    assert line.wrong
+    assert "form 'cube'" in line.wrong[0] if head == "Form" else line.wrong[0].split(":")[0] in HEAD

@@ -4,6 +4,8 @@ import io
 
 import ezdxf
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from PIL import Image
 
 from baugrund.core.errors import InvalidInput
@@ -133,3 +135,24 @@ def test_blocks_in_blocks_are_counted_before_they_are_drawn():
 
     with pytest.raises(InvalidInput, match="entities"):
         read_picture(drawing(fill=nested))
+
+
+HEADS = (
+    b"\x89PNG\r\n\x1a\n",
+    b"\xff\xd8\xff",
+    b"%PDF-1.7\n",
+    b"<svg xmlns='http://www.w3.org/2000/svg'>",
+    b"0\nSECTION\n",
+    b"",
+)
+
+
+@given(st.sampled_from(HEADS), st.binary(max_size=200))
+@settings(max_examples=120, deadline=None)
+def test_any_bytes_are_a_picture_or_are_refused_in_a_sentence(head, rest):
+    try:
+        kept = read_picture(head + rest)
+    except InvalidInput as error:
+        assert error.sentence.endswith(".") or ":" in error.sentence
+    else:
+        assert kept.width_px > 0

@@ -18,6 +18,7 @@ from baugrund.exchange.cells import inert
 from baugrund.exchange.project_file import MAX_BYTES, read_project, schema, write_project
 
 from ..conftest import ROOT
+from ..core.test_edits import any_edit
 
 
 def test_demo_projects_round_trip(dye_works, row_house):
@@ -144,3 +145,18 @@ def test_the_bill_adds_up_and_carries_no_formula(row_house, catalogue):
     lines = list(csv.DictReader(io.StringIO(write_bill(answer, "EUR"))))
     assert sum(float(line["price"]) for line in lines[:-1]) == float(lines[-1]["price"]) == answer.price_minor / 100
     assert [inert(text) for text in ("=1+1", "+a", "-a", "@a", "plain")] == ["'=1+1", "'+a", "'-a", "'@a", "plain"]
+
+
+@given(st.lists(any_edit, max_size=20))
+@settings(max_examples=60, deadline=None)
+def test_whatever_edits_lead_to_comes_in_as_it_went_out(edits):
+    from baugrund.core.edits import AddRooms, NewRoom, apply_edits
+    from baugrund.core.errors import BaugrundError
+
+    project = apply_edits(empty_project("P", 2026), [AddRooms(rooms=(NewRoom(name="R"),))])
+    for edit in edits:
+        try:
+            project = apply_edits(project, [edit])
+        except BaugrundError:
+            continue
+    assert read_project(write_project(project).encode()) == project

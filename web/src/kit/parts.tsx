@@ -46,8 +46,9 @@ export function Term(props: { text: ReactNode; label: string; children: ReactNod
 export const Heading = styled.div`
   display: flex; align-items: baseline; gap: 10px; min-height: 24px; white-space: nowrap;
   > span { color: var(--faint); overflow: hidden; text-overflow: ellipsis; }
+  > span > i { font-style: normal; }
   > :last-child:not(h2):not(span) { margin-left: auto; }
-  ${NARROW} { flex-wrap: wrap; > :last-child:not(h2):not(span) { margin-left: 0; } }
+  ${NARROW} { flex-wrap: wrap; > span > i { display: none; } > :last-child:not(h2):not(span) { margin-left: 0; } }
 `;
 
 /** A field on paper: a rule under it, nothing around it. */

@@ -17,7 +17,6 @@ export const frame = {
   keys: "Keys",
   close: "Close",
   dismiss: "Noted",
-  othersEdited: (who: string, what: string) => `${who} did meanwhile: ${what}`,
   start: {
     title: "Projects",
     lead: "List every cable that a building needs; see which router and switches bear it, and until when.",

@@ -50,7 +50,6 @@ export const pick = {
     filter: "Filter models",
     filterPlaceholder: "filter",
     of: "of",
-    own_draw: "own",
     mains: "from the mains",
     caution:
       "New sockets, racks on walls and earthing of racks are work for a licensed electrician; local code decides. Two people lift a loaded rack.",
@@ -61,7 +60,6 @@ export const pick = {
     reserve: (n: number, year: number) => `${n} in reserve to ${year}`,
     horizon: "Horizon",
     growth: "Growth",
-    growthOf: (percent: number) => `${percent} % a year`,
     additions: (n: number) => (n ? `${n} planned` : "none planned"),
     schools: {
       rated: "rated draw + line loss",

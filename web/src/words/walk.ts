@@ -179,11 +179,10 @@ export const walk = {
     emptyLead: "Type a room below, or take the usual rooms of one of these and change them as you walk.",
     emptyWithDrops: (n: number) => `with ${n} usual drops`,
     emptyList: "Read a list from a file",
-    emptyTake: (name: string) => `Rooms of a ${name.toLowerCase()}`,
+    emptyTake: (name: string) => `Rooms of ${/^[aeiou]/i.test(name) ? "an" : "a"} ${name.toLowerCase()}`,
     cell: (room: string, kind: string) => `${kind} in ${room}`,
     removeRoom: (room: string) => `Remove ${room}`,
     rename: (room: string) => `Name of ${room}`,
-    noFloor: "Rooms",
   },
   ownKinds: {
     title: (n: number) => (n ? `${n} own ${n === 1 ? "kind" : "kinds"}` : "own kinds"),

@@ -10,6 +10,7 @@ import { useView } from "./useView";
 
 const w = words.plan;
 const CODE_FROM_PX = 22;
+const CODE_PX = 54;
 const MARGIN_M = 0.8;
 
 export interface PlanProps {
@@ -148,6 +149,7 @@ export function FloorPlan(props: PlanProps) {
                 scale={view.scale}
                 chosen={chosen.drops.has(spot.id)}
                 tabbable={spot === roving}
+                toTheLeft={spot.x_m > view.x + view.width - CODE_PX * px}
                 name={drop.label || `${kindOf.get(drop.kind)?.name}, ${names.get(drop.room_id)?.name}`}
                 code={withCodes || chosen.drops.has(spot.id) ? (kindOf.get(drop.kind)?.column ?? "") : ""}
               />

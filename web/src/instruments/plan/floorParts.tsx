@@ -23,6 +23,8 @@ export function OneDrop(props: {
   tabbable: boolean;
   name: string;
   code: string;
+  /** Near the right edge its code stands to the left. */
+  toTheLeft: boolean;
 }) {
   const px = 1 / props.scale;
   return (
@@ -40,7 +42,13 @@ export function OneDrop(props: {
       {props.chosen && <circle className="halo" r={10 * px} />}
       <DropMark drop={props.drop} scale={props.scale} />
       {props.code && (
-        <text className="code" x={8 * px} y={-5 * px} strokeWidth={3 * px}>
+        <text
+          className="code"
+          x={(props.toTheLeft ? -8 : 8) * px}
+          y={-5 * px}
+          strokeWidth={3 * px}
+          textAnchor={props.toTheLeft ? "end" : undefined}
+        >
           {props.code}
         </text>
       )}

@@ -78,7 +78,7 @@ export function AddRoom() {
 const Line = styled.form`
   display: flex; gap: 10px; align-items: baseline; padding: 6px 0 2px; flex-wrap: wrap;
   input:not([type="checkbox"]) { width: 134px; }
-  input:first-child { width: 210px; }
+  > input:first-child { width: 210px; }
   input[type="checkbox"] { accent-color: var(--clay); }
   button { background: none; border: 0; color: var(--slate); text-decoration: underline; cursor: pointer; padding: 0; }
   button:disabled { color: var(--faint); text-decoration: none; cursor: default; }

@@ -55,7 +55,7 @@ const Page = styled.div`
   padding: 42px 16px 20px 40px; max-width: 720px;
   h2 { font: 600 26px var(--voice); }
   p { font: 16px var(--voice); color: var(--faint); margin: 6px 0 20px; }
-  li { display: grid; grid-template-columns: 150px 1fr 150px; gap: 16px; padding: 9px 0; border-bottom: 1px solid var(--rule); }
+  li { display: grid; grid-template-columns: 150px 1fr 150px; align-items: baseline; gap: 16px; padding: 9px 0; border-bottom: 1px solid var(--rule); }
   li span { color: var(--faint); }
   ul { margin-bottom: 20px; border-top: 1px solid var(--ink); }
 `;

@@ -128,7 +128,8 @@ export function Tally() {
       <Heading>
         <h2>{w.title}</h2>
         <span>
-          {w.summary(all, rooms.length)} · {w.hint}
+          {w.summary(all, rooms.length)}
+          <i> · {w.hint}</i>
         </span>
         <OwnKinds />
       </Heading>

@@ -1,0 +1,130 @@
+"""Every list of entries comes, changes and goes alike; what an entry names must be there; limits from both sides."""
+
+from datetime import date
+
+import pytest
+from pydantic import TypeAdapter
+
+from baugrund.core.edits import AddEntry, AddRooms, ChangeEntry, Edit, NewRoom, RemoveEntry, apply_edits, as_sent
+from baugrund.core.edits.entries import LISTS, ListName
+from baugrund.core.errors import InvalidInput, NotFound
+from baugrund.core.project import NUMBERED, REFERENCES, Project, empty_project
+
+ROOM = 4
+"""Number of the room in the project below: after the closet, its building and its floor."""
+
+EXAMPLES = {
+    "lines": ({"name": "Line", "down_mbit": 100, "up_mbit": 10}, {"box": "routing"}, "add the line Line"),
+    "goals": ({"kind": "battery", "level": 10.0}, {"level": 20.0}, "add the goal"),
+    "clients": ({"name": "Phones", "count": 3}, {"band_6": True}, "add the clients Phones"),
+    "services": ({"kind": "alarm"}, {"must_survive": False}, "add the service"),
+    "kit": ({"name": "Switch"}, {"fate": "later"}, "add the kit Switch"),
+    "measures": ({"name": "Cord"}, {"ended": True}, "add the temporary measure Cord"),
+    "declined": ({"advice": "Fibre"}, {"day": "2026-02-03"}, "add the declined advice Fibre"),
+    "duties": ({"task": "Holes"}, {"who": "owner"}, "add the duty Holes"),
+    "additions": ({"kind": "desk", "count": 2, "years": 3}, {"years": 4}, "add the planned addition of 2 desks"),
+    "buildings": ({"name": "Barn"}, {"state": "open"}, "add the building Barn"),
+    "floors": ({"name": "Loft"}, {"height_m": 2.1}, "add the floor Loft"),
+    "entries": ({"name": "Street", "room_id": ROOM}, {"x_m": 1.0, "y_m": 2.0}, "add the entry Street"),
+    "own_kinds": ({"name": "Motor", "base": "hub"}, {"draw_w": 4.0}, "add the own kind Motor"),
+}
+
+
+@pytest.fixture
+def project():
+    made = apply_edits(empty_project("P", 2026), [AddRooms(rooms=(NewRoom(name="Hall"),))])
+    assert made.rooms[0].id == ROOM
+    return made
+
+
+def test_every_list_has_an_example_here():
+    assert set(EXAMPLES) == set(LISTS) == set(ListName.__args__)
+    assert set(LISTS) <= set(NUMBERED)
+
+
+@pytest.mark.parametrize("name", EXAMPLES)
+def test_an_entry_comes_changes_and_goes(project, name):
+    values, changes, told = EXAMPLES[name]
+    add = AddEntry(list=name, values=values)
+    assert add.told(project) == told
+    assert TypeAdapter(Edit).validate_python(as_sent(add)) == add
+    there = apply_edits(project, [add])
+    entry = getattr(there, name)[-1]
+    assert entry.id == project.next_id
+    change = ChangeEntry(list=name, id=entry.id, changes=changes)
+    changed = getattr(apply_edits(there, [change]), name)[-1]
+    for field, value in changes.items():
+        now = getattr(changed, field)
+        assert (now.isoformat() if isinstance(now, date) else now) == value
+    assert change.told(there).startswith(f"change the {LISTS[name][1]}")
+    gone = apply_edits(there, [RemoveEntry(list=name, id=entry.id)])
+    assert getattr(gone, name) == getattr(project, name)
+    assert gone.next_id == there.next_id, "a number is given once"
+
+
+@pytest.mark.parametrize("name", EXAMPLES)
+def test_an_entry_that_cannot_be_is_refused_with_its_place(project, name):
+    values = EXAMPLES[name][0]
+    with pytest.raises(InvalidInput, match="nonsense"):
+        apply_edits(project, [AddEntry(list=name, values={**values, "nonsense": 1})])
+    required = next(
+        field for field, info in LISTS[name][0].model_fields.items() if info.is_required() and field != "id"
+    )
+    with pytest.raises(InvalidInput, match=f"{required}: Field required"):
+        apply_edits(project, [AddEntry(list=name, values={k: v for k, v in values.items() if k != required})])
+    with pytest.raises(NotFound, match="There is no"):
+        apply_edits(project, [ChangeEntry(list=name, id=999, changes={})])
+
+
+def test_the_number_of_an_entry_cannot_be_changed(project):
+    there = apply_edits(project, [AddEntry(list="duties", values={"task": "T"})])
+    number = there.duties[0].id
+    after = apply_edits(there, [ChangeEntry(list="duties", id=number, changes={"id": 77, "task": "U"})])
+    assert [(duty.id, duty.task) for duty in after.duties] == [(number, "U")]
+
+
+@pytest.mark.parametrize(
+    ("name", "field", "least", "most"),
+    [
+        ("lines", "down_mbit", 1, 100_000), ("lines", "yearly_minor", 0, 1_000_000_000), ("clients", "count", 1, 10_000),
+        ("kit", "count", 1, 500), ("additions", "count", 1, 500), ("additions", "years", 1, 10),
+        ("floors", "level", -9, 99), ("own_kinds", "draw_w", 0, 100),
+    ],
+)  # fmt: skip
+def test_every_figure_of_an_entry_has_its_limits(project, name, field, least, most):
+    there = apply_edits(project, [AddEntry(list=name, values=EXAMPLES[name][0])])
+    number = getattr(there, name)[-1].id
+    for value in (least, most):
+        changed = apply_edits(there, [ChangeEntry(list=name, id=number, changes={field: value})])
+        assert getattr(getattr(changed, name)[-1], field) == value
+    for value in (least - 1, most + 1):
+        with pytest.raises(InvalidInput, match=field):
+            apply_edits(there, [ChangeEntry(list=name, id=number, changes={field: value})])
+
+
+@pytest.mark.parametrize(("rows", "field", "target"), REFERENCES, ids=str)
+def test_what_is_named_must_be_there(dye_works, rows, field, target):
+    data = dye_works.model_dump(mode="json")
+    if not data[rows]:
+        data[rows] = [{"id": 5000, **EXAMPLES[rows][0]}]
+        data["next_id"] = 5001
+    whole = Project.model_validate(data)
+    row = data[rows][0]
+    row[field] = [4999] if field.endswith("s") else 4999
+    with pytest.raises(ValueError, match=rf"{rows}\[0\] names \w+ 4999, which is not there"):
+        Project.model_validate(data)
+    named = getattr(whole, target)[0].id if getattr(whole, target) else None
+    if named is not None and field != "behind_id":
+        row[field] = [named] if field.endswith("s") else named
+        assert Project.model_validate(data)
+
+
+@pytest.mark.parametrize("name", [name for name in NUMBERED if name != "closets"])
+def test_a_number_is_given_once_in_every_list(dye_works, name):
+    data = dye_works.model_dump(mode="json")
+    if not data[name]:
+        data[name] = [{"id": 5000, **EXAMPLES[name][0]}]
+        data["next_id"] = 5001
+    data[name].append(data[name][0])
+    with pytest.raises(ValueError, match=f"{name} holds {data[name][0]['id']} twice"):
+        Project.model_validate(data)
