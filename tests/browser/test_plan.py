@@ -120,6 +120,26 @@ def test_a_room_is_drawn_larger_and_may_not_cover_another(page, projects):
     assert projects.load(number).project.rooms[0].outline == outline
 
 
+def test_a_room_gets_a_corner_and_loses_it(page, projects):
+    rooms = (NewRoom(name="A", floor="G", outline=((0, 0), (4, 0), (4, 3), (0, 3))),)
+    number = projects.create(apply_edits(empty_project("Corners", 2026), [AddRooms(rooms=rooms)]))
+    page.goto(f"/projects/{number}/walk/plan")
+    box = page.locator("[data-room] polygon").bounding_box()
+    page.get_by_role("button", name="Draw rooms").click()
+    page.mouse.click(box["x"] + 20, box["y"] + box["height"] - 20)
+    edge = page.locator("[data-edge='1']").bounding_box()
+    drag(page, (edge["x"] + edge["width"] / 2, edge["y"] + edge["height"] / 2), (-box["width"] / 4, 0))
+    saved(page, 1)
+    outline = projects.load(number).project.rooms[0].outline
+    assert len(outline) == 5
+    assert outline[2] == pytest.approx((3, 1.5), abs=0.11)
+    page.keyboard.down("Shift")
+    page.locator("[data-corner='2']").click()
+    page.keyboard.up("Shift")
+    saved(page, 2)
+    assert len(projects.load(number).project.rooms[0].outline) == 4
+
+
 def test_a_picture_lies_under_the_plan_and_is_scaled_by_two_points(plan, house, projects):
     out = io.BytesIO()
     Image.new("RGB", (400, 200), "white").save(out, "PNG")

@@ -180,6 +180,22 @@ def test_a_packed_bomb_is_refused_before_it_unpacks():
         read_table(bomb())
 
 
+def test_a_workbook_with_entities_in_it_is_refused():
+    inner = io.BytesIO()
+    book = openpyxl.Workbook()
+    book.active.append(["Room", "What"])
+    book.save(inner)
+    out = io.BytesIO()
+    with zipfile.ZipFile(inner) as old, zipfile.ZipFile(out, "w") as new:
+        for entry in old.infolist():
+            text = old.read(entry)
+            if entry.filename.endswith("sheet1.xml"):
+                text = b'<!DOCTYPE x [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;&a;">]>' + text
+            new.writestr(entry.filename, text)
+    with pytest.raises(InvalidInput, match=r"damaged|cannot be read"):
+        read_table(out.getvalue())
+
+
 def test_a_formula_in_a_workbook_is_named_with_its_line():
     book = openpyxl.Workbook()
     for row in (["Room", "What", "Count"], ["Hall", "desk", "=1+1"]):

@@ -1,6 +1,7 @@
 """Pictures that come in are made harmless, or refused in a sentence."""
 
 import io
+from concurrent.futures import ThreadPoolExecutor
 
 import ezdxf
 import pytest
@@ -51,6 +52,15 @@ def test_a_page_of_a_pdf_becomes_a_picture():
     kept = read_picture(image("PDF", (300, 200)))
     assert kept.media_type == "image/png"
     assert kept.width_px / kept.height_px == pytest.approx(1.5, rel=0.01)
+
+
+def test_pages_that_come_at_once_are_drawn_one_after_the_other():
+    pages = [image("PDF", (200 + 10 * n, 200)) for n in range(8)]
+    with ThreadPoolExecutor(8) as pool:
+        kept = list(pool.map(read_picture, pages))
+    assert [round(one.width_px / one.height_px, 2) for one in kept] == [
+        pytest.approx((200 + 10 * n) / 200, abs=0.01) for n in range(8)
+    ]
 
 
 @pytest.mark.parametrize(

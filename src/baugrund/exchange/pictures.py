@@ -10,8 +10,10 @@ import io
 import math
 import re
 from collections.abc import Iterator
+from contextlib import closing
 from dataclasses import dataclass
 from functools import cache
+from threading import Lock
 from typing import Any
 from xml.etree.ElementTree import Element, ParseError, tostring
 
@@ -97,16 +99,17 @@ def _kept(image: Image.Image, *, photo: bool, m_per_px: float | None = None) -> 
     return Picture(out.getvalue(), "image/jpeg" if photo else "image/png", *image.size, m_per_px=scale)
 
 
+_ONE_PDF_AT_A_TIME = Lock()
+"""The library that draws PDF pages may be called from one thread at a time only."""
+
+
 def _from_pdf(content: bytes) -> Picture:
     try:
-        document = pypdfium2.PdfDocument(content)
-        try:
+        with _ONE_PDF_AT_A_TIME, closing(pypdfium2.PdfDocument(content)) as document:
             page = document[0]
             width, height = (side * PDF_DPI / 72 for side in page.get_size())
             shrunk = min(1.0, KEPT_SIDE_PX / max(width, height))
             image = page.render(scale=PDF_DPI / 72 * shrunk).to_pil()
-        finally:
-            document.close()
     except (pypdfium2.PdfiumError, IndexError, ValueError, OSError) as error:
         raise InvalidInput("The PDF cannot be read: it is damaged, locked, or has no page.") from error
     return _kept(image, photo=False)

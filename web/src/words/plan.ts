@@ -8,7 +8,7 @@ export const plan = {
     putting: "Press where it goes; Esc ends.",
     draw: "Draw rooms",
     drawn: "Rooms are drawn",
-    drawing: "Drag a room, or a corner of the chosen one.",
+    drawing: "Drag a room or its corners; drag a round mark for a new corner, Shift and press takes one away.",
     measuring: "Press two points whose distance you know.",
     hint: "Drag drops; arrows nudge, d doubles, Shift adds. Wheel zooms.",
     alignRow: "Align in a row",

@@ -2,7 +2,7 @@ import { useMemo, useRef } from "react";
 import type { Floor, Layout } from "../../api/client";
 import { useWork } from "../../api/work";
 import { words } from "../../words";
-import { area, corner, Grid, OneDrop, ScaleBar } from "./floorParts";
+import { area, corner, Grid, Handles, OneDrop, ScaleBar } from "./floorParts";
 import { around, type Spot } from "./geometry";
 import { Frame } from "./marks";
 import { usePlanActs } from "./usePlanActs";
@@ -44,6 +44,7 @@ export function FloorPlan(props: PlanProps) {
 
   const px = 1 / view.scale;
   const withCodes = view.scale >= CODE_FROM_PX;
+  const room = rooms.find((one) => one.id === chosen.roomId);
   const roving = placed.find((drop) => chosen.drops.has(drop.id)) ?? placed[0];
   const closets = layout.closets.filter((closet) => closet.floor_id === floor.id);
   const entries = layout.entries.filter((entry) => entry.floor_id === floor.id);
@@ -118,9 +119,11 @@ export function FloorPlan(props: PlanProps) {
             className="closet"
           >
             <rect x={-7 * px} y={-7 * px} width={14 * px} height={14 * px} />
-            <text className="code" x={11 * px} y={4 * px} fontWeight={650}>
-              {outcome.project.closets[0]?.name}
-            </text>
+            {withCodes && (
+              <text className="code" x={11 * px} y={4 * px} strokeWidth={3 * px} fontWeight={650}>
+                {outcome.project.closets[0]?.name}
+              </text>
+            )}
           </g>
         ))}
         {entries.map((entry) => (
@@ -132,9 +135,11 @@ export function FloorPlan(props: PlanProps) {
               stroke="var(--ink)"
               strokeWidth={1.6 * px}
             />
-            <text className="name" x={9 * px} y={4 * px}>
-              {outcome.project.entries.find((one) => one.id === entry.id)?.name}
-            </text>
+            {withCodes && (
+              <text className="name" x={9 * px} y={4 * px}>
+                {outcome.project.entries.find((one) => one.id === entry.id)?.name}
+              </text>
+            )}
           </g>
         ))}
         <g style={drawing ? { pointerEvents: "none", opacity: 0.5 } : undefined}>
@@ -156,24 +161,7 @@ export function FloorPlan(props: PlanProps) {
             );
           })}
         </g>
-        {drawing &&
-          rooms
-            .filter((room) => room.id === chosen.roomId)
-            .flatMap((room) =>
-              acts.outlineOf(room).map(([x, y], place) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: a corner is its place in the outline
-                <g key={`${room.id}-${place}`} data-room={room.id}>
-                  <rect
-                    className="handle"
-                    data-corner={place}
-                    x={x - 5 * px}
-                    y={y - 5 * px}
-                    width={10 * px}
-                    height={10 * px}
-                  />
-                </g>
-              )),
-            )}
+        {drawing && room && <Handles room={room.id} outline={acts.outlineOf(room)} px={px} />}
         {props.measuring?.map(([x, y]) => (
           <circle key={`${x}-${y}`} cx={x} cy={y} r={4 * px} fill="var(--clay)" />
         ))}

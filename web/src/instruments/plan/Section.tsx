@@ -13,6 +13,8 @@ const w = words.section;
 const MARGIN_M = 1;
 const POST_PX = 6;
 const NAMES_SHARE = 0.15;
+const NAMES_FROM_PX = 8;
+const BUILDING_NAME_PX = 90;
 
 /** The building cut open: floors as layers with their heights, every run over, down and round as it will be pulled. */
 export function Section(props: {
@@ -142,15 +144,17 @@ export function Section(props: {
                     </g>
                   );
                 })}
-                <text
-                  x={layer.open ? layer.from : layer.from - 8 * px}
-                  y={layer.open ? 16 * px : -(layer.bottom + layer.floor.height_m / 2)}
-                  textAnchor={layer.open ? "start" : "end"}
-                  className="name"
-                >
-                  {layer.floor.name}
-                  {!layer.open && ` ${length(layer.floor.height_m)} ${lengthUnit()}`}
-                </text>
+                {(layer.open || view.scale >= NAMES_FROM_PX) && (
+                  <text
+                    x={layer.open ? layer.from : layer.from - 8 * px}
+                    y={layer.open ? 16 * px : -(layer.bottom + layer.floor.height_m / 2)}
+                    textAnchor={layer.open ? "start" : "end"}
+                    className="name"
+                  >
+                    {layer.floor.name}
+                    {!layer.open && ` ${length(layer.floor.height_m)} ${lengthUnit()}`}
+                  </text>
+                )}
               </g>
             );
           })}
@@ -158,10 +162,13 @@ export function Section(props: {
             const mine = drawn.filter((layer) => layer.floor.building_id === building.id);
             if (!mine.length) return null;
             const top = Math.max(...mine.map((layer) => layer.bottom + layer.floor.height_m + layer.floor.slab_m));
+            const from = Math.min(...mine.map((layer) => layer.from));
+            const atTheEdge = from + BUILDING_NAME_PX * px > view.x + view.width;
             return (
               <text
                 key={building.id}
-                x={Math.min(...mine.map((layer) => layer.from))}
+                x={atTheEdge ? Math.max(...mine.map((layer) => layer.to)) : from}
+                textAnchor={atTheEdge ? "end" : undefined}
                 y={-(top + 6 * px)}
                 fontWeight={650}
                 fill="var(--ink)"

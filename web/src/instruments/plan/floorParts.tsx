@@ -56,6 +56,31 @@ export function OneDrop(props: {
   );
 }
 
+/** What a room is drawn with: its corners, and between them the middles from which a new corner is drawn out. */
+export function Handles({ room, outline, px }: { room: number; outline: readonly Spot[]; px: number }) {
+  return (
+    <g data-room={room}>
+      {outline.map(([x, y], place) => {
+        const [nx, ny] = outline[(place + 1) % outline.length] as Spot;
+        return (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a corner is its place in the outline
+          <g key={place}>
+            <circle className="handle" data-edge={place} cx={(x + nx) / 2} cy={(y + ny) / 2} r={4 * px} />
+            <rect
+              className="handle"
+              data-corner={place}
+              x={x - 5 * px}
+              y={y - 5 * px}
+              width={10 * px}
+              height={10 * px}
+            />
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
 /** Lines a metre or five apart. */
 export function Grid({ view }: { view: Sight }) {
   const step = view.scale > 14 ? 1 : 5;

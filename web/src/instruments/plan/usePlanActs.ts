@@ -11,6 +11,7 @@ const ROOM_STEP_M = 0.1;
 const WALL_REACH_M = 0.3;
 const NUDGE_M = 0.1;
 const MOVED_PX = 3;
+const LEAST_CORNERS = 3;
 
 type PlacedRoom = Layout["rooms"][number];
 type PlacedDrop = Layout["drops"][number];
@@ -73,6 +74,12 @@ export function usePlanActs(frame: RefObject<HTMLDivElement | null>, scene: Scen
     if (homeless || !(await edit({ type: "place_drops", places }))) shift(ids, [0, 0]);
   };
 
+  /** Give a room a new outline; one that cannot be goes back. */
+  const redraw = async (id: number, outline: Spot[]) => {
+    setOutlines(new Map([[id, outline]]));
+    if (!(await edit({ type: "change_room", id, changes: { outline: outline as never } }))) setOutlines(new Map());
+  };
+
   const press = (event: PointerEvent<HTMLDivElement>) => {
     if (event.button !== 0) return;
     const target = event.target as Element;
@@ -118,14 +125,33 @@ export function usePlanActs(frame: RefObject<HTMLDivElement | null>, scene: Scen
       choose({ roomId, kind: null, drops: new Set() });
       hold();
       const outline = [...outlineOf(room)];
-      act.current = {
-        type: "room",
-        from: spot,
-        room,
-        corner: corner === null ? null : Number(corner),
-        outline,
-        moved: false,
-      };
+      const edge = target.getAttribute("data-edge");
+      const at = corner === null ? null : Number(corner);
+      if (at !== null && event.shiftKey && outline.length > LEAST_CORNERS) {
+        redraw(room.id, outline.toSpliced(at, 1));
+        return;
+      }
+      if (edge === null) {
+        act.current = {
+          type: "room",
+          from: spot,
+          room: { ...room, outline: outline as never },
+          corner: at,
+          outline,
+          moved: false,
+        };
+      } else {
+        // a new corner is drawn out of the middle of an edge
+        const drawn = outline.toSpliced(Number(edge) + 1, 0, spot);
+        act.current = {
+          type: "room",
+          from: spot,
+          room: { ...room, outline: drawn as never },
+          corner: Number(edge) + 1,
+          outline: drawn,
+          moved: false,
+        };
+      }
     } else if (event.shiftKey) {
       act.current = { type: "lasso", from: spot, to: spot };
     } else {
@@ -234,9 +260,7 @@ export function usePlanActs(frame: RefObject<HTMLDivElement | null>, scene: Scen
       }
       case "room":
         if (!now.moved) return;
-        if (!(await edit({ type: "change_room", id: now.room.id, changes: { outline: now.outline as never } }))) {
-          setOutlines(new Map());
-        }
+        redraw(now.room.id, now.outline);
         return;
     }
   };

@@ -25,7 +25,7 @@ export const DrawingSurface = styled.div`
   display: grid; grid-template-columns: minmax(0, 1fr) 306px; min-height: 0; height: 100%;
   .drawing { display: grid; grid-template-rows: auto minmax(0, 1fr); gap: 6px; padding: 6px 14px 12px 16px; min-height: 0; }
   .tools { display: flex; gap: 4px 16px; align-items: baseline; flex-wrap: wrap; min-height: 24px; }
-  .tools > span { color: var(--faint); }
+  .tools > span { color: var(--faint); flex-basis: 100%; order: 1; }
   .tools select { background: none; border: 0; border-bottom: 1px dotted var(--ink); appearance: none; padding: 0 2px; cursor: pointer; }
   .tools option { background: var(--sheet); color: var(--ink); }
   .tools .on { font-weight: 650; color: var(--clay); }
