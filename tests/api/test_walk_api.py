@@ -1,6 +1,7 @@
 """Walk over HTTP: layout, room lists, lists of drops in and out, pictures, names of accounts."""
 
 import io
+import json
 from urllib.parse import quote
 
 import pytest
@@ -107,3 +108,36 @@ def test_every_kind_of_goal_says_how_it_is_tested(http):
     goals = http.get("/api/goal-kinds").json()
     assert {goal["key"] for goal in goals} >= {"coverage", "line_speed", "footage", "battery"}
     assert all(goal["test"] for goal in goals)
+
+
+def test_pictures_travel_with_the_project_file(http, house):
+    kept = http.post(f"/api/projects/{house}/pictures", content=png()).json()
+    project = http.get(f"/api/projects/{house}").json()["project"]
+    under = {"picture": kept["key"], "picture_width_px": 30, "picture_height_px": 20}
+    floor = {"type": "change_entry", "list": "floors", "id": project["floors"][0]["id"], "changes": under}
+    photo = {"type": "change_drops", "ids": [project["drops"][0]["id"]], "changes": {"photos": [kept["key"]]}}
+    assert edit(http, house, 0, floor, photo).status_code == 200
+    file = http.get(f"/api/projects/{house}/export").text
+    copy = http.post("/api/projects/import", content=file).json()["id"]
+    assert http.get(f"/api/projects/{copy}/export").text == file
+    shown = [http.get(f"/api/projects/{number}/pictures/{kept['key']}").content for number in (house, copy)]
+    assert shown[0] == shown[1]
+
+
+@pytest.mark.parametrize(
+    ("change", "said"),
+    [
+        ({"key": "0" * 64}, "does not have its key"), ({"media_type": "image/jpeg"}, "is not image/jpeg"),
+        ({"media_type": "text/html"}, "pictures"), ({"content": "not base 64!"}, "pictures"), ({"width_px": 0}, "width_px"),
+    ],
+)  # fmt: skip
+def test_a_picture_in_a_file_that_is_not_what_it_says_is_refused(http, house, change, said):
+    kept = http.post(f"/api/projects/{house}/pictures", content=png()).json()
+    drop = http.get(f"/api/projects/{house}").json()["project"]["drops"][0]["id"]
+    edit(http, house, 0, {"type": "change_drops", "ids": [drop], "changes": {"photos": [kept["key"]]}})
+    file = json.loads(http.get(f"/api/projects/{house}/export").text)
+    file["pictures"][0] |= change
+    before = len(http.get("/api/projects").json())
+    answer = http.post("/api/projects/import", content=json.dumps(file))
+    assert (answer.status_code, said in answer.json()["detail"]) == (422, True)
+    assert len(http.get("/api/projects").json()) == before

@@ -111,7 +111,7 @@ def test_a_bad_file_is_refused_naming_the_place(dye_works, change, said):
         (b"[" * 100_000, "nested too deeply"),
         (b"[" * 30 + b"]" * 30, "20 levels are the most"),
         (b'{"format": "baugrund-project", "version": 1, "project": {"next_id": 1e999}}', "project"),
-        (b" " * (MAX_BYTES + 1), "8,000,000 are the most"),
+        (b" " * (MAX_BYTES + 1), "60,000,000 are the most"),
     ],
 )
 def test_what_is_no_project_file_is_refused(content, said):

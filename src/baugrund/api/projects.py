@@ -2,15 +2,25 @@
 
 from __future__ import annotations
 
+from base64 import b64encode
+from contextlib import suppress
 from datetime import UTC, datetime
-from typing import Annotated
+from typing import Annotated, Any, cast
 
 from fastapi import APIRouter, Request, Response
+from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
+from baugrund.core.errors import BaugrundError, NotFound
 from baugrund.core.facts import Fact, Name, Text
 from baugrund.core.project import Project, empty_project
-from baugrund.exchange.project_file import MAX_BYTES, read_project, write_project
+from baugrund.exchange.project_file import (
+    MAX_BYTES,
+    FilePicture,
+    named_pictures,
+    read_project_file,
+    write_project,
+)
 
 from .context import Works
 from .uploads import body_of
@@ -66,8 +76,20 @@ def create_project(new: NewProject, works: Works) -> Created:
 @router.post("/import", status_code=201)
 async def import_project(request: Request, works: Works) -> Created:
     """The body is a project file."""
-    project = read_project(await body_of(request, MAX_BYTES))
-    return Created(id=works.projects.create(project))
+    content = await body_of(request, MAX_BYTES)
+
+    def bring() -> Created:
+        file = read_project_file(content)
+        number = works.projects.create(file.project)
+        try:
+            for picture in file.pictures:
+                works.pictures.keep(number, picture.content, picture.media_type, picture.width_px, picture.height_px)
+        except BaugrundError:
+            works.projects.delete(number)
+            raise
+        return Created(id=number)
+
+    return await run_in_threadpool(bring)
 
 
 @router.get("/{project_id}")
@@ -78,10 +100,23 @@ def open_project(project_id: int, works: Works) -> ProjectState:
 
 @router.get("/{project_id}/export", response_class=Response)
 def export_project(project_id: int, works: Works) -> Response:
-    """The project file."""
+    """The project file, with the pictures that the project names."""
     stored = works.projects.load(project_id)
+    pictures = []
+    for key in named_pictures(stored.project):
+        with suppress(NotFound):
+            kept = works.pictures.load(project_id, key)
+            pictures.append(
+                FilePicture(
+                    key=key,
+                    media_type=cast(Any, kept.media_type),
+                    width_px=kept.width_px,
+                    height_px=kept.height_px,
+                    content=b64encode(kept.content),
+                )
+            )
     headers = {"Content-Disposition": f'attachment; filename="project-{project_id}.json"'}
-    return Response(write_project(stored.project), media_type="application/json", headers=headers)
+    return Response(write_project(stored.project, tuple(pictures)), media_type="application/json", headers=headers)
 
 
 @router.delete("/{project_id}", status_code=204)

@@ -3,26 +3,57 @@
 from __future__ import annotations
 
 import json
-from typing import Any, Literal
+from hashlib import sha256
+from typing import Annotated, Any, Literal
 
-from pydantic import ValidationError
+from pydantic import Base64Bytes, Field, ValidationError, model_validator
 
 from baugrund.core.edits import plain_sentence
 from baugrund.core.errors import InvalidInput
-from baugrund.core.facts import Fact
+from baugrund.core.facts import Fact, PictureKey
 from baugrund.core.project import MAX_DROPS, Project
 
 VERSION = 1
-MAX_BYTES = 8_000_000
+MAX_BYTES = 60_000_000
+"""Enough for ten thousand drops and all the pictures that a project may keep."""
 MAX_DEPTH = 20
+MAX_PICTURES = 5_000
+
+
+STARTS = {"image/png": b"\x89PNG\r\n\x1a\n", "image/jpeg": b"\xff\xd8\xff", "image/svg+xml": b"<"}
+
+
+class FilePicture(Fact):
+    """A picture that the project names, by the SHA-256 of its content."""
+
+    key: PictureKey
+    media_type: Literal["image/png", "image/jpeg", "image/svg+xml"]
+    width_px: Annotated[int, Field(ge=1, le=20_000)]
+    height_px: Annotated[int, Field(ge=1, le=20_000)]
+    content: Base64Bytes
+
+    @model_validator(mode="after")
+    def _is_what_it_says(self) -> FilePicture:
+        if sha256(self.content).hexdigest() != self.key:
+            raise ValueError("the content of the picture does not have its key")
+        if not self.content.startswith(STARTS[self.media_type]):
+            raise ValueError(f"the content of the picture is not {self.media_type}")
+        return self
 
 
 class ProjectFile(Fact):
-    """A whole project in one file."""
+    """A whole project in one file, with the pictures that it names."""
 
     format: Literal["baugrund-project"] = "baugrund-project"
     version: Literal[1] = 1
     project: Project
+    pictures: Annotated[tuple[FilePicture, ...], Field(max_length=MAX_PICTURES)] = ()
+
+
+def named_pictures(project: Project) -> tuple[str, ...]:
+    """Keys of the pictures that a project names: under its plans, and photos of drops."""
+    plans = [floor.picture for floor in project.floors if floor.picture]
+    return tuple(dict.fromkeys([*plans, *(key for drop in project.drops for key in drop.photos)]))
 
 
 def schema() -> dict[str, Any]:
@@ -30,13 +61,18 @@ def schema() -> dict[str, Any]:
     return ProjectFile.model_json_schema()
 
 
-def write_project(project: Project) -> str:
+def write_project(project: Project, pictures: tuple[FilePicture, ...] = ()) -> str:
     """The project as the text of a file."""
-    return ProjectFile(project=project).model_dump_json(indent=2) + "\n"
+    return ProjectFile(project=project, pictures=pictures).model_dump_json(indent=2) + "\n"
 
 
 def read_project(content: bytes) -> Project:
-    """A project from the content of a file.
+    """A project from the content of a file, without its pictures.  Raises as ``read_project_file`` does."""
+    return read_project_file(content).project
+
+
+def read_project_file(content: bytes) -> ProjectFile:
+    """A project and its pictures from the content of a file.
 
     Raises InvalidInput with one sentence naming place and limit: not JSON, too large, unknown version, too many
     drops, values out of range, references to nothing.
@@ -51,7 +87,7 @@ def read_project(content: bytes) -> Project:
     if isinstance(drops, list) and len(drops) > MAX_DROPS:
         raise InvalidInput(f"{len(drops):,} drops; a project holds {MAX_DROPS:,} at most.", "project.drops")
     try:
-        return ProjectFile.model_validate_json(json.dumps(data)).project
+        return ProjectFile.model_validate_json(json.dumps(data))
     except ValidationError as error:
         raise InvalidInput(plain_sentence(error)) from error
     except (ValueError, OverflowError) as error:

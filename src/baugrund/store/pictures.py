@@ -11,7 +11,8 @@ from baugrund.core.errors import InvalidInput, NotFound
 
 from .database import Database, queries
 
-MAX_BYTES_A_PROJECT = 500_000_000
+MAX_BYTES_A_PROJECT = 40_000_000
+"""So that a project file holds them all."""
 
 
 @dataclass(frozen=True)
@@ -19,6 +20,8 @@ class KeptPicture:
     """A picture as it was kept."""
 
     media_type: str
+    width_px: int
+    height_px: int
     content: bytes
 
 
@@ -52,4 +55,4 @@ class Pictures:
             row = connection.execute(self.sql["load_picture"], {"project": project_id, "key": key}).fetchone()
         if row is None:
             raise NotFound("There is no such picture in this project.")
-        return KeptPicture(row["media_type"], bytes(row["content"]))
+        return KeptPicture(row["media_type"], row["width_px"], row["height_px"], bytes(row["content"]))

@@ -4,7 +4,7 @@ VALUES (%(project)s, %(key)s, %(media_type)s, %(width_px)s, %(height_px)s, %(con
 ON CONFLICT (project_id, key) DO NOTHING;
 
 -- name: load_picture
-SELECT media_type, content FROM pictures WHERE project_id = %(project)s AND key = %(key)s;
+SELECT media_type, width_px, height_px, content FROM pictures WHERE project_id = %(project)s AND key = %(key)s;
 
 -- name: size_of_pictures
 SELECT coalesce(sum(octet_length(content)), 0) AS bytes FROM pictures WHERE project_id = %(project)s;

@@ -1,7 +1,7 @@
 import { type ReactNode, useEffect, useState } from "react";
 import { Button, Dialog, DialogTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
-import { figure, length, toMetres, typedFigure } from "./figures";
+import { exact, length, toMetres, typedFigure } from "./figures";
 import { Tick } from "./parts";
 import { useShown } from "./useShown";
 
@@ -68,7 +68,7 @@ export function Amount(props: {
   most?: number;
   set: (value: number | null) => Promise<boolean>;
 }) {
-  const write = props.metres ? (value: number) => length(value, 2) : figure;
+  const write = props.metres ? (value: number) => length(value, 2) : exact;
   const shown = props.value === null ? "" : write(props.value);
   const [text, setText] = useState(shown);
   const [odd, setOdd] = useState(false);

@@ -30,6 +30,11 @@ export function figure(value: number): string {
   return written(Math.round(value * 10) / 10, 0, 1);
 }
 
+/** A figure as it is typed: up to three decimals, for a draw of 12.95 W is not 13 W. */
+export function exact(value: number): string {
+  return written(value, 0, 3);
+}
+
 /** The unit of lengths: metres, or feet in an imperial project. */
 export function lengthUnit(): string {
   return style.imperial ? "ft" : "m";

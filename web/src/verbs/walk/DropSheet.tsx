@@ -1,5 +1,6 @@
 import type { Drop, DropChanges } from "../../api/client";
 import { useWork } from "../../api/work";
+import { useLayout } from "../../instruments/plan/useLayout";
 import { Amount, Choice, Paragraph, Text } from "../../kit/fields";
 import { lengthUnit, speed } from "../../kit/figures";
 import { Heading, Tick, Word } from "../../kit/parts";
@@ -15,8 +16,10 @@ const options = (names: Record<string, string>) => Object.entries(names);
 /** All that is known of a drop; of several, what they share, and a change goes to all of them. */
 export function DropSheet({ drops }: { drops: readonly Drop[] }) {
   const { outcome, edit, kinds, choose } = useWork();
+  const layout = useLayout();
   const drop = drops[0];
   if (!drop) return null;
+  const spot = layout?.layout.drops.find((one) => one.id === drop.id);
   const { rooms, own_kinds: ownKinds } = outcome.project;
   const kind = kinds.find((one) => one.key === drop.kind);
   const own = ownKinds.find((one) => one.id === drop.own_kind_id);
@@ -69,6 +72,7 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
         <Amount
           label={w.height}
           value={drop.height_m ?? null}
+          usual={spot?.height_m}
           metres
           least={-10}
           most={100}
