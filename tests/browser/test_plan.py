@@ -1,6 +1,7 @@
 """Plan and section: the same selection everywhere; drops are put, dragged, nudged, doubled, aligned; rooms are drawn."""
 
 import io
+import re
 from itertools import pairwise
 
 import pytest
@@ -77,6 +78,20 @@ def test_arrows_nudge_and_keys_double_and_remove(plan, house, projects):
     plan.keyboard.press("Delete")
     saved(plan, 3)
     assert sum(d.kind == "screen" for d in projects.load(house).project.drops) == 1
+
+
+def test_quick_nudges_lose_no_step(plan, house, projects):
+    screen = drop(plan, "Screen, Living room")
+    screen.locator(".hit").click()
+    plan.keyboard.press("ArrowRight")
+    saved(plan, 1)
+    before = next(d for d in projects.load(house).project.drops if d.kind == "screen").x_m
+    for _ in range(7):
+        plan.keyboard.press("ArrowRight")
+    saved(plan, 8)
+    after = next(d for d in projects.load(house).project.drops if d.kind == "screen").x_m
+    assert after - before == pytest.approx(0.7)
+    expect(screen).to_have_attribute("transform", re.compile(f"^translate[(]{re.escape(f'{after:g}')} "))
 
 
 def test_a_kind_is_put_where_it_is_pressed(plan, house, projects):

@@ -17,6 +17,7 @@ MANY_ACCESS_POINTS = 3
 
 
 def forgotten(site: Site) -> Iterator[Finding]:
+    """Recorder, line, controller, files, hubs, rooms without a drop, and a spare on every floor."""
     project = site.project
     kinds = Counter[str](drop.kind for drop in project.drops)
     if kinds["camera"] and not kinds["recorder"] and project.rooms:
@@ -65,7 +66,7 @@ def _closet_room(project: Project) -> int | None:
 
 
 def _bare_rooms(project: Project) -> Iterator[Finding]:
-    """Rooms to work or live in, without a single drop."""
+    """Rooms to work in, without a single drop."""
     taken = {drop.room_id for drop in project.drops}
     bare = [room for room in project.rooms if room.use == "work" and room.id not in taken]
     if project.drops and bare:
@@ -132,7 +133,8 @@ def unknown_surfaces(site: Site) -> Iterator[Finding]:
 
 
 def untyped_runs(site: Site) -> Iterator[Finding]:
-    guessed = [drop for drop in site.project.drops if drop.run_m is None]
+    """Runs to the closet whose length nobody has typed."""
+    guessed = [drop for drop in site.project.drops if drop.run_m is None and drop.behind_id is None]
     if guessed:
         yield Finding(
             key="runs", weight="note", subject="Runs", verb="walk",

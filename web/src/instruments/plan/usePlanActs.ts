@@ -1,4 +1,12 @@
-import { type KeyboardEvent, type PointerEvent, type RefObject, useEffect, useRef, useState } from "react";
+import {
+  type KeyboardEvent,
+  type PointerEvent,
+  type RefObject,
+  useEffect,
+  useLayoutEffect,
+  useRef,
+  useState,
+} from "react";
 import type { Drop, Layout } from "../../api/client";
 import { useWork } from "../../api/work";
 import { words } from "../../words";
@@ -42,7 +50,7 @@ export interface Scene {
 export function usePlanActs(frame: RefObject<HTMLDivElement | null>, scene: Scene, sight: ReturnType<typeof useView>) {
   const { layout, rooms, placed, drops, drawing } = scene;
   const { view, zoom, pan, fit, hold, spotOf } = sight;
-  const { chosen, choose, edit, say } = useWork();
+  const { chosen, choose, edit, say, saving } = useWork();
   const act = useRef<Act | null>(null);
   const [lasso, setLasso] = useState<Box | null>(null);
   const [outlines, setOutlines] = useState<ReadonlyMap<number, Spot[]>>(new Map());
@@ -53,25 +61,45 @@ export function usePlanActs(frame: RefObject<HTMLDivElement | null>, scene: Scen
   const outlineOf = (room: PlacedRoom) => outlines.get(room.id) ?? (room.outline as unknown as Spot[]);
   const roomAt = (spot: Spot) => rooms.find((room) => isWithin(spot, room.outline as unknown as Spot[]));
   const group = (number: number) => frame.current?.querySelector<SVGGElement>(`[data-drop="${number}"]`);
+  // where drops were put that the layout does not know of yet: the next step starts from there
+  const ahead = useRef(new Map<number, Spot>());
+  const spotOfDrop = (drop: PlacedDrop): Spot => ahead.current.get(drop.id) ?? [drop.x_m, drop.y_m];
   const shift = (ids: readonly number[], [dx, dy]: Spot) => {
-    for (const number of ids) {
-      const spot = placed.find((one) => one.id === number);
-      if (spot) group(number)?.setAttribute("transform", `translate(${spot.x_m + dx} ${spot.y_m + dy})`);
+    for (const drop of placed.filter((one) => ids.includes(one.id))) {
+      const [x, y] = spotOfDrop(drop);
+      group(drop.id)?.setAttribute("transform", `translate(${x + dx} ${y + dy})`);
     }
   };
+  const stillSaving = useRef(saving);
+  stillSaving.current = saving;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new layout is what this answers
+  useLayoutEffect(() => {
+    if (!stillSaving.current) ahead.current.clear();
+    for (const [number, [x, y]] of ahead.current) {
+      const drawn = frame.current?.querySelector(`[data-drop="${number}"]`);
+      drawn?.setAttribute("transform", `translate(${x} ${y})`);
+    }
+  }, [placed, frame]);
 
   /** Keep the drops where they are now, moved by so much; one that leaves every room goes back. */
   const settle = async (ids: readonly number[], [dx, dy]: Spot) => {
-    const places = placed
-      .filter((drop) => ids.includes(drop.id))
-      .map((drop) => {
-        const spot: Spot = [onGrid(drop.x_m + dx, 0.001), onGrid(drop.y_m + dy, 0.001)];
-        const room = roomAt(spot) ?? null;
-        return { id: drop.id, room_id: room?.id ?? 0, x_m: spot[0], y_m: spot[1] };
-      });
-    const homeless = places.some((place) => place.room_id === 0);
-    if (homeless) say(w.noRoom);
-    if (homeless || !(await edit({ type: "place_drops", places }))) shift(ids, [0, 0]);
+    const moved = placed.filter((drop) => ids.includes(drop.id));
+    const places = moved.map((drop) => {
+      const [x, y] = spotOfDrop(drop);
+      const spot: Spot = [onGrid(x + dx, 0.001), onGrid(y + dy, 0.001)];
+      return { id: drop.id, room_id: roomAt(spot)?.id ?? 0, x_m: spot[0], y_m: spot[1] };
+    });
+    if (places.some((place) => place.room_id === 0)) {
+      say(w.noRoom);
+      shift(ids, [0, 0]);
+      return;
+    }
+    for (const { id, x_m, y_m } of places) ahead.current.set(id, [x_m, y_m]);
+    shift(ids, [0, 0]);
+    if (!(await edit({ type: "place_drops", places }))) {
+      for (const { id } of places) ahead.current.delete(id);
+      shift(ids, [0, 0]);
+    }
   };
 
   /** Give a room a new outline; one that cannot be goes back. */
@@ -112,7 +140,9 @@ export function usePlanActs(frame: RefObject<HTMLDivElement | null>, scene: Scen
       });
       group(number)?.focus({ preventScroll: true });
       const here = ids.filter((one) => placed.some((drop) => drop.id === one));
-      act.current = { type: "drops", from: spot, grabbed: spotted, ids: here, moved: false, by: [0, 0] };
+      const [x_m, y_m] = spotOfDrop(spotted);
+      const grabbed = { ...spotted, x_m, y_m };
+      act.current = { type: "drops", from: spot, grabbed, ids: here, moved: false, by: [0, 0] };
     } else if (point && !drawing) {
       const [what, which] = point.split("-") as ["closet" | "entry", string];
       const list = what === "closet" ? layout.closets : layout.entries;
