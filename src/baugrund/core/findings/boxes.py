@@ -10,6 +10,7 @@ from .finding import Finding, Settle, Site
 
 
 def ground(site: Site) -> Iterator[Finding]:
+    """Boxes that do not bear what is asked by the horizon, that are full on day one, or have a single spare."""
     start = site.project.settings.start_year
     horizon = start + site.project.settings.horizon_years
     more = Settle(label="See picks with more", verb="pick")
@@ -47,6 +48,7 @@ def unlisted_kinds(site: Site) -> Iterator[Finding]:
 
 
 def margin(site: Site) -> Iterator[Finding]:
+    """Watts added up without a margin."""
     settings = site.project.settings
     if settings.margin == 0 and settings.school != "class" and any(d.poe_class for d in site.project.drops):
         edit = ChangeSettings(changes=SettingsChanges(margin_percent=20.0))

@@ -20,6 +20,7 @@ TOUCHING_M = 0.05
 
 
 def over_class(site: Site) -> Iterator[Finding]:
+    """A device draws more than its class gives it (IEEE Std 802.3-2022, clauses 33 and 145)."""
     for drop in site.project.drops:
         draw_w = site.project.draw_w(drop)
         if drop.poe_class is None or draw_w <= POE_CLASSES[drop.poe_class].device_w:
@@ -38,6 +39,7 @@ def over_class(site: Site) -> Iterator[Finding]:
 
 
 def feeds(site: Site) -> Iterator[Finding]:
+    """Too few volts or too many amperes behind the loop of a run (IEEE Std 802.3-2022)."""
     for drop in site.project.drops:
         if drop.poe_class is None:
             continue
@@ -55,6 +57,7 @@ def feeds(site: Site) -> Iterator[Finding]:
 
 
 def too_long(site: Site) -> Iterator[Finding]:
+    """A fixed link over 90 m (ANSI/TIA-568.2)."""
     for drop in site.project.drops:
         if drop.behind_id is None and drop.length_m > FIXED_LINK_MAX_M:
             yield Finding(
@@ -66,6 +69,7 @@ def too_long(site: Site) -> Iterator[Finding]:
 
 
 def too_slow(site: Site) -> Iterator[Finding]:
+    """A category that does not carry the speed over the channel (ANSI/TIA-568.2, TSB-155, TSB-5021)."""
     for drop in site.project.drops:
         channel = drop.length_m + CORDS_DEFAULT_M
         fastest = fastest_mbit(drop.category, channel)
@@ -80,6 +84,7 @@ def too_slow(site: Site) -> Iterator[Finding]:
 
 
 def outside(site: Site) -> Iterator[Finding]:
+    """Indoor cable outside, one finding a place."""
     rooms = site.project.rooms_by_id
     bare = [d for d in site.project.drops if rooms[d.room_id].outside and not d.outdoor_jacket]
     by_room: dict[int, list[Drop]] = {}
@@ -100,6 +105,7 @@ def outside(site: Site) -> Iterator[Finding]:
 
 
 def category_5(site: Site) -> Iterator[Finding]:
+    """Power over category 5: nobody knows what it carries before it is measured."""
     old = [drop for drop in site.project.drops if drop.category == "5" and drop.poe_class is not None]
     if old:
         yield Finding(
