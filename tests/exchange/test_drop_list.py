@@ -32,9 +32,12 @@ LEFT_OUT = {"id", "room_id", "closet_id", "own_kind_id", "behind_id", "photos", 
 def content(project):
     """Every drop with the name and floor of its room, without what a list does not hold."""
     return sorted(
-        (project.floor_name(room), room.name, room.outside, sorted(drop.model_dump(exclude=LEFT_OUT).items(), key=repr))
-        for drop in project.drops
-        for room in [project.rooms_by_id[drop.room_id]]
+        (
+            (project.floor_name(room), room.name, room.outside, drop.model_dump(exclude=LEFT_OUT))
+            for drop in project.drops
+            for room in [project.rooms_by_id[drop.room_id]]
+        ),
+        key=repr,
     )
 
 
@@ -55,11 +58,11 @@ odd = st.sampled_from(
     ["=1+1", "@x", "-2", "+3", "'=x", "'", "''a", "1e5", "007", "nan", "inf", "1_0", "yes", 'a,b;c"d', "x\ny"]
 )
 changes = st.builds(
-    lambda label, note, purpose, speed, poe, draw, run, use, category, xy: DropChanges(
-        label=label, note=note, purpose=purpose, speed_mbit=speed, poe_class=poe, draw_w=draw, run_m=run, in_use=use,
+    lambda label, note, purpose, place, speed, poe, draw, run, use, category, xy: DropChanges(
+        label=label, note=note, purpose=purpose, place=place, speed_mbit=speed, poe_class=poe, draw_w=draw, run_m=run, in_use=use,
         category=category, x_m=xy, y_m=xy,
     ),
-    st.one_of(words, odd), st.one_of(words, odd), words, st.sampled_from([100, 1000, 2500, 5000, 10000]),
+    st.one_of(words, odd), st.one_of(words, odd), words, st.sampled_from(["", "wall", "eaves north"]), st.sampled_from([100, 1000, 2500, 5000, 10000]),
     st.one_of(st.none(), st.integers(0, 8)), st.floats(0, 100).map(lambda value: round(value, 3)),
     st.one_of(st.none(), st.floats(0.1, 900).map(lambda value: round(value, 2))), st.booleans(),
     st.sampled_from(["5", "5e", "6", "6A"]), st.one_of(st.none(), st.integers(-50, 50)),

@@ -23,6 +23,8 @@ from .tables import Table, write_csv, write_workbook
 
 NOWHERE = empty_project("nowhere", 2026)
 """An empty project against which a line is checked alone."""
+NOWHERE_SAID = "none"
+"""A place that was left empty; an empty cell means the usual place of the kind."""
 YES = ("yes", "y", "true", "1", "x", "ja", "oui")
 NO = ("no", "n", "false", "0", "", "nein", "non")
 
@@ -67,6 +69,10 @@ def _one_of(choices: Sequence[str]) -> Callable[[str], str]:
         raise _Odd(f"“{text}” is none of {', '.join(choice for choice in choices if choice)}")
 
     return read
+
+
+def _place(text: str) -> str:
+    return "" if text.strip().casefold() == NOWHERE_SAID else text
 
 
 def _jacket(text: str) -> bool:
@@ -115,7 +121,7 @@ COLUMNS = (
     Column("count", "Count", ("quantity", "qty", "number", "how many"), _number, lambda _: 1),
     Column("variant", "Form", ("variant",)),
     Column("label", "Label", ("name",)),
-    Column("place", "Place", ("position", "mounting")),
+    Column("place", "Place", ("position", "mounting"), _place, lambda drop: drop.place or NOWHERE_SAID),
     Column("purpose", "Purpose", ("use", "for")),
     Column("speed_mbit", "Speed Mbit/s", ("speed", "rate"), _speed),
     Column("poe_class", "PoE class", ("class", "poe"), _class),
@@ -237,9 +243,9 @@ def _read_line(cells: dict[str, str]) -> tuple[NewDrop | None, str, list[str]]:
         head = BY_KEY[key].head
         if text.startswith("=") and len(text) > 1:
             wrong.append(f"{head}: a formula; paste its value")
-        elif text or key in CLEARED_BY_EMPTY:
+        elif text or (cell and BY_KEY[key].read is str) or key in CLEARED_BY_EMPTY:
             try:
-                values[key] = BY_KEY[key].read(bare(cell)) if text else None
+                values[key] = BY_KEY[key].read(bare(cell)) if cell.strip() or BY_KEY[key].read is str else None
             except _Odd as error:
                 wrong.append(f"{head}: {error}")
     kind, variant = _kind_of(str(values.pop("kind", "")))
