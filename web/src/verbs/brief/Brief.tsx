@@ -79,7 +79,7 @@ function Client() {
           <Choice
             label={w.currency}
             value={settings.currency}
-            options={["EUR", "CHF", "GBP", "USD", "JPY", "SEK", "NOK", "DKK", "PLN", "CZK"].map((key) => [key, key])}
+            options={["EUR", "CHF", "GBP", "USD", "SEK", "NOK", "DKK", "PLN", "CZK"].map((key) => [key, key])}
             set={(currency) => set({ currency })}
           />
           <Choice
