@@ -191,7 +191,7 @@ def test_a_following_ground_takes_the_boxes_of_the_last_pick_and_held_ones_stay(
 
 
 def test_nothing_fits_answers_with_what_to_relax(http, house):
-    closet = {"type": "change_closet", "id": 1, "changes": {"sockets": 1}}
+    closet = {"type": "change_entry", "list": "closets", "id": 1, "changes": {"sockets": 1}}
     assert edit(http, house, 0, closet).status_code == 200
     found = http.get(f"/api/projects/{house}/picks/least_price").json()
     assert found["answer"] is None

@@ -65,7 +65,7 @@ def test_the_head_end_and_schools_are_chosen(brief, house, projects):
     brief.get_by_label("straight into the switch").check()
     saved(brief, 2)
     project = projects.load(house).project
-    assert (project.closet.dry, project.settings.termination) == (False, "direct")
+    assert (project.head_end.dry, project.settings.termination) == (False, "direct")
 
 
 def test_feet_and_points_are_written_throughout(brief, house, projects):
@@ -81,3 +81,23 @@ def test_feet_and_points_are_written_throughout(brief, house, projects):
     saved(brief, 3)
     screen = next(d for d in projects.load(house).project.drops if d.kind == "screen")
     assert screen.run_m == pytest.approx(15.24)
+
+
+def test_a_further_closet_is_added_judged_and_takes_drops(brief, house, projects):
+    brief.get_by_label("add a closet: its name, Enter").fill("Garden shelf")
+    brief.keyboard.press("Enter")
+    shelf = brief.get_by_role("region", name="Garden shelf")
+    shelf.get_by_label("Room").select_option(label="Garden")
+    expect(brief.get_by_role("region", name="Findings")).to_contain_text("is outside")
+    shelf.get_by_label("Units").fill("3")
+    brief.keyboard.press("Enter")
+    saved(brief, 3)
+    screen = next(d for d in projects.load(house).project.drops if d.kind == "screen")
+    brief.keyboard.press("Escape")
+    brief.goto(f"/projects/{house}/walk")
+    brief.get_by_role("checkbox", name="Choose Screen 1, Living room").check()
+    brief.get_by_label("Ends in").select_option(label="Garden shelf")
+    saved(brief, 4)
+    project = projects.load(house).project
+    assert project.drops_by_id[screen.id].closet_id == project.closets[1].id
+    assert (project.closets[1].units, project.head_end.name) == (3, project.closets[0].name)

@@ -87,7 +87,7 @@ def test_the_closet_and_an_entry_are_dragged(plan, works, projects):
         drag(plan, (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2), (40, 60))
     saved(plan, 2)
     project = projects.load(works).project
-    assert project.closet.x_m > 9.5
+    assert project.head_end.x_m > 9.5
     assert project.entries[0].y_m > 2
     box = plan.locator("[data-point='closet-1'] rect").first.bounding_box()
     drag(plan, (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2), (0, 1000))

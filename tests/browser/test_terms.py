@@ -94,7 +94,7 @@ def test_the_closet(pick, house, projects):
     pick.get_by_label("in a living space").uncheck()
     expect(pick.get_by_text("rack, 6 U, 5 sockets")).to_be_visible()
     saved(pick)
-    closet = projects.load(house).project.closet
+    closet = projects.load(house).project.head_end
     assert (closet.housing, closet.units, closet.depth_mm, closet.load_kg) == ("rack", 6, 400, 25.5)
     assert (closet.ups_outlets, closet.living_space) == (4, False)
 

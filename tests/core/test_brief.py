@@ -7,10 +7,9 @@ from baugrund.core.edits import (
     AddDrops,
     AddEntry,
     AddRooms,
-    ChangeCloset,
     ChangeDrops,
+    ChangeEntry,
     ChangeSettings,
-    ClosetChanges,
     DropChanges,
     NewRoom,
     SettingsChanges,
@@ -70,29 +69,29 @@ def test_a_line_that_ends_in_another_room_wants_a_way_to_the_head_end():
     finding = found(project, "way")
     assert "ends at Street in Hall" in finding.text
     assert found(apply_edits(project, [finding.settle.edit]), "way") is None
-    here = ChangeCloset(id=1, changes=ClosetChanges(room_id=room("Hall")))
+    here = ChangeEntry(list="closets", id=1, changes={"room_id": room("Hall")})
     assert found(apply_edits(project, [here]), "way") is None
 
 
 def test_the_place_of_the_closet_is_judged():
-    wrong = ClosetChanges(room_id=room("Bedroom"), cool=False, dry=True, both_sides=True)
-    finding = found(site(ChangeCloset(id=1, changes=wrong)), "siting")
+    wrong = {"room_id": room("Bedroom"), "cool": False, "dry": True, "both_sides": True}
+    finding = found(site(ChangeEntry(list="closets", id=1, changes=wrong)), "siting-1")
     assert finding.text == "may get warmer than 30 °C and is a sleeping room."
-    good = ClosetChanges(room_id=room("Hall"), cool=True, dry=True, both_sides=True, room_to_grow=True)
-    judged = site(ChangeCloset(id=1, changes=good), AP)
-    assert found(judged, "siting") is None
-    assert found(site(AP), "siting-open").weight == "note"
+    good = {"room_id": room("Hall"), "cool": True, "dry": True, "both_sides": True, "room_to_grow": True}
+    judged = site(ChangeEntry(list="closets", id=1, changes=good), AP)
+    assert found(judged, "siting-1") is None
+    assert found(site(AP), "siting-open-1").weight == "note"
 
 
 @pytest.mark.parametrize(("there", "weight"), [(None, "note"), (4, None), (3, "strains")])
 def test_plug_bricks_cover_two_sockets_beside_the_boxes(there, weight):
     # a hub is a brick, a recorder is not, a modem is: three plugs, five sockets
-    closet = ClosetChanges(room_id=room("Hall"), other_sockets=None if there is None else there + 1)
+    closet = {"room_id": room("Hall"), "other_sockets": None if there is None else there + 1}
     project = site(
         AddDrops(room="Hall", kind="hub"), AddDrops(room="Hall", kind="recorder"), line("L", 100),
-        ChangeCloset(id=1, changes=closet),
+        ChangeEntry(list="closets", id=1, changes=closet),
     )  # fmt: skip
-    finding = found(project, "plugs")
+    finding = found(project, "plugs-1")
     assert (finding and finding.weight) == weight
 
 

@@ -25,6 +25,7 @@ EXAMPLES = {
     "additions": ({"kind": "desk", "count": 2, "years": 3}, {"years": 4}, "add the planned addition of 2 desks"),
     "buildings": ({"name": "Barn"}, {"state": "open"}, "add the building Barn"),
     "floors": ({"name": "Loft"}, {"height_m": 2.1}, "add the floor Loft"),
+    "closets": ({"name": "Shed"}, {"units": 4}, "add the closet Shed"),
     "entries": ({"name": "Street", "room_id": ROOM}, {"x_m": 1.0, "y_m": 2.0}, "add the entry Street"),
     "own_kinds": ({"name": "Motor", "base": "hub"}, {"draw_w": 4.0}, "add the own kind Motor"),
 }

@@ -12,10 +12,9 @@ from baugrund.core.edits import (
     AddDrops,
     AddEntry,
     AddRooms,
-    ChangeCloset,
     ChangeDrops,
+    ChangeEntry,
     ChangeRoom,
-    ClosetChanges,
     DropChanges,
     NewRoom,
     RoomChanges,
@@ -109,8 +108,8 @@ def test_a_run_goes_up_through_floors_along_and_down_at_right_angles():
         NewRoom(name="Office", floor="First floor", outline=((0, 0), (8, 0), (8, 6), (0, 6))),
         edits=[AddDrops(room="Office", kind="desk", changes=DropChanges(x_m=7, y_m=5))],
     )
-    here = ClosetChanges(room_id=project.rooms[0].id, x_m=1, y_m=1)
-    project = apply_edits(project, [ChangeCloset(id=1, changes=here)])
+    here = {"room_id": project.rooms[0].id, "x_m": 1, "y_m": 1}
+    project = apply_edits(project, [ChangeEntry(list="closets", id=1, changes=here)])
     (way,) = ways(project, layout(project))
     assert way.corners == (
         (1, 1, 1.0), (1, 1, 2.6), (1, 1, 2.9 + 2.6), (7, 1, 5.5), (7, 5, 5.5), (7, 5, 2.9 + 0.3),
@@ -140,13 +139,13 @@ def test_the_closet_and_entries_stand_where_they_are_put_or_in_a_corner_of_their
     project = site(NewRoom(name="Hall", outline=((2, 2), (6, 2), (6, 5), (2, 5))))
     hall = project.rooms[0].id
     entry = AddEntry(list="entries", values={"name": "Street", "room_id": hall})
-    project = apply_edits(project, [entry, ChangeCloset(id=1, changes=ClosetChanges(room_id=hall))])
+    project = apply_edits(project, [entry, ChangeEntry(list="closets", id=1, changes={"room_id": hall})])
     placed = layout(project)
     shape = Polygon(placed.rooms[0].outline)
     for point in (*placed.closets, *placed.entries):
         assert shape.covers(Point(point.x_m, point.y_m))
-    put = ClosetChanges(x_m=3.5, y_m=4.25)
-    moved = layout(apply_edits(project, [ChangeCloset(id=1, changes=put)]))
+    put = {"x_m": 3.5, "y_m": 4.25}
+    moved = layout(apply_edits(project, [ChangeEntry(list="closets", id=1, changes=put)]))
     assert (moved.closets[0].x_m, moved.closets[0].y_m) == (3.5, 4.25)
 
 
@@ -157,7 +156,7 @@ def test_what_hangs_behind_another_has_no_way_of_its_own():
     )
     switch, first, _ = project.drops
     fed = ChangeDrops(ids=(first.id,), changes=DropChanges(behind_id=switch.id))
-    here = ChangeCloset(id=1, changes=ClosetChanges(room_id=project.rooms[0].id))
+    here = ChangeEntry(list="closets", id=1, changes={"room_id": project.rooms[0].id})
     project = apply_edits(project, [fed, here])
     assert {way.drop_id for way in ways(project, layout(project))} == {drop.id for drop in project.drops} - {first.id}
 
@@ -170,7 +169,7 @@ def test_every_way_leads_from_the_closet_to_its_drop_and_never_slants(listed):
         *(NewRoom(name=name, floor=name) for name in names),
         edits=[AddDrops(room=names[floor], kind=kind) for kind, floor in listed],
     )
-    project = apply_edits(project, [ChangeCloset(id=1, changes=ClosetChanges(room_id=project.rooms[0].id))])
+    project = apply_edits(project, [ChangeEntry(list="closets", id=1, changes={"room_id": project.rooms[0].id})])
     placed = layout(project)
     level = {storey.id: storey.elevation_m for storey in placed.storeys}
     spots = {drop.id: (drop.x_m, drop.y_m, level[drop.floor_id] + drop.height_m) for drop in placed.drops}

@@ -8,9 +8,8 @@ import pytest
 from baugrund.core.demand import demand
 from baugrund.core.edits import (
     AddDrops,
-    ChangeCloset,
     ChangeDrops,
-    ClosetChanges,
+    ChangeEntry,
     DropChanges,
     SetStance,
     apply_edits,
@@ -74,11 +73,11 @@ def test_a_shortfall_counts_what_is_there_and_what_is_needed(row_house, catalogu
 @pytest.mark.parametrize(
     ("edit", "limit"),
     [
-        (ChangeCloset(id=1, changes=ClosetChanges(sockets=1)), "sockets"),
-        (ChangeCloset(id=1, changes=ClosetChanges(units=1)), "units"),
-        (ChangeCloset(id=1, changes=ClosetChanges(depth_mm=120)), "depth"),
-        (ChangeCloset(id=1, changes=ClosetChanges(load_kg=0.1)), "load"),
-        (ChangeCloset(id=1, changes=ClosetChanges(ups_outlets=1)), "battery outlets"),
+        (ChangeEntry(list="closets", id=1, changes={"sockets": 1}), "sockets"),
+        (ChangeEntry(list="closets", id=1, changes={"units": 1}), "units"),
+        (ChangeEntry(list="closets", id=1, changes={"depth_mm": 120}), "depth"),
+        (ChangeEntry(list="closets", id=1, changes={"load_kg": 0.1}), "load"),
+        (ChangeEntry(list="closets", id=1, changes={"ups_outlets": 1}), "battery outlets"),
         (line("Huge", 20_000, 1), "lines"),
         (SetStance(model="switch-48m-4f", pinned=1), "pin switch-48m-4f"),
     ],

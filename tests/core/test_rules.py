@@ -6,9 +6,8 @@ from baugrund.core.demand import Need
 from baugrund.core.edits import (
     AddDrops,
     AddRooms,
-    ChangeCloset,
+    ChangeEntry,
     ChangeSettings,
-    ClosetChanges,
     NewRoom,
     SetStance,
     SettingsChanges,
@@ -203,7 +202,7 @@ def site(*edits):
 
 
 def closet(**changes):
-    return ChangeCloset(id=1, changes=ClosetChanges(**changes))
+    return ChangeEntry(list="closets", id=1, changes=changes)
 
 
 @pytest.mark.parametrize(

@@ -9,11 +9,11 @@ from typing import Literal
 
 from .brief import YEARS_AHEAD
 from .catalogue import Catalogue, Injector, Router, Switch
-from .demand import Asked, Demand, demand, live_needs
+from .demand import LINK_FILL_PERCENT, Asked, Demand, demand, live_needs
 from .facts import Fact
 from .pick.answers import places_of
 from .pick.places import Place
-from .pick.problem import LINK_FILL_PERCENT, Problem, build
+from .pick.problem import Problem, build
 from .pick.seating import Seating
 from .pick.standing import Boxes, given, seat_in
 from .project import Project
@@ -158,7 +158,7 @@ KINDS: tuple[_Kind, ...] = (
         lambda g, drops: len(drops) + g.port_ends,
         lambda g, asked: 1,
         lambda g, c: (
-            f"{c.used - g.port_ends:g} drops + {g.port_ends} link ends + {c.growth:g} in reserve "
+            f"{c.used - g.port_ends:g} drops and closets + {g.port_ends} link ends + {c.growth:g} in reserve "
             f"of {c.limit:g} ports"
         ),
         "One port a drop; a link between two boxes takes one at each end.",
@@ -192,7 +192,7 @@ KINDS: tuple[_Kind, ...] = (
     ),
     _Kind(
         "rack", "Height", "U",
-        lambda g: g.project.closet.units,
+        lambda g: g.project.head_end.units,
         lambda g, drops: sum(box.units for box in g.boxes),
         lambda g, asked: 0,
         lambda g, c: f"{c.used:g} units of boxes in {c.limit:g} of the housing",
@@ -200,7 +200,7 @@ KINDS: tuple[_Kind, ...] = (
     ),
     _Kind(
         "sockets", "Sockets", "",
-        lambda g: g.project.closet.sockets,
+        lambda g: g.project.head_end.sockets,
         lambda g, drops: sum(box.sockets for box in g.boxes) + g.injectors,
         lambda g, asked: 0,
         lambda g, c: f"{len(g.boxes)} boxes and {g.injectors} injectors take {c.used:g} of {c.limit:g} sockets",
@@ -270,11 +270,12 @@ def _uplink(g: Ground) -> Capacity | None:
     """Fill of the fullest link; None with one box, or while the drops are not seated."""
     if g.seating is None or not g.seating.links:
         return None
-    today = {asked.drop_id: asked.need.traffic_kbit for asked in g.today.all}
+    today = {(asked.drop_id, asked.closet_id): asked.need.traffic_kbit for asked in g.today.live}
     fills = []
     for link in g.seating.links:
         below = _below(g.seating, link.lower)
-        live = sum(today[place.drop_id] for place in g.places if place.drop_id is not None and place.box in below)
+        here = [place for place in g.places if place.box in below and not place.in_reserve]
+        live = sum(today[place.drop_id, place.closet_id] for place in here)
         scale = link.option.rate_mbit * 10
         fills.append((link.traffic_kbit / scale, live / scale))
     worst, live_fill = max(fills)
@@ -306,7 +307,11 @@ def opened(g: Ground, key: str) -> Opened | None:
         for asked in g.then.all:
             amount = kind.share(g, asked)
             if amount:
-                label = names[asked.drop_id] if asked.drop_id else f"in reserve, {asked.kind.replace('_', ' ')}"
+                label = f"in reserve, {asked.kind.replace('_', ' ')}"
+                if asked.drop_id is not None:
+                    label = names[asked.drop_id]
+                elif asked.closet_id is not None:
+                    label = f"link to {g.project.closets_by_id[asked.closet_id].name}"
                 shares.append(Share(label=label, amount=amount, drop_id=asked.drop_id))
         shares.sort(key=lambda share: -share.amount)
         formula, source = kind.formula(g, capacity), kind.source

@@ -5,12 +5,18 @@ from __future__ import annotations
 import statistics
 from dataclasses import dataclass
 
+from .building import Closet
 from .drop import Drop
 from .drop_kinds import DROP_KINDS
 from .growth import reserves
 from .poe import half_watts_up_mw, port_watts
 from .project import Project
 from .standards.poe_classes import rank
+
+LINK_FILL_PERCENT = 70
+"""A link carries this share of its rate at most, *default*."""
+COPPER_MBIT = (1_000, 2_500, 5_000, 10_000)
+"""Speeds of a link between closets over copper [Mbit/s]."""
 
 
 @dataclass(frozen=True, order=True)
@@ -29,16 +35,21 @@ class Need:
 
 @dataclass(frozen=True)
 class Asked:
-    """A need and whose it is: a drop on the list (``drop_id``) or one in reserve for a kind (None)."""
+    """A need and whose it is: a drop on the list, the link to a further closet, or (neither) one in reserve."""
 
     need: Need
     kind: str
     drop_id: int | None = None
+    closet_id: int | None = None
+
+    @property
+    def in_reserve(self) -> bool:
+        return self.drop_id is None and self.closet_id is None
 
 
 @dataclass(frozen=True)
 class Demand:
-    """All that a closet's ports must carry in a year."""
+    """All that the head end's ports must carry in a year."""
 
     live: tuple[Asked, ...]
     reserve: tuple[Asked, ...]
@@ -82,8 +93,17 @@ def typical_need(project: Project, kind: str, live: list[Need]) -> Need:
 
 
 def live_needs(project: Project) -> tuple[Asked, ...]:
-    """What the live drops ask for, in the order of the list."""
-    return tuple(Asked(need_of(project, drop), drop.kind, drop.id) for drop in project.drops if project.is_live(drop))
+    """What the live drops of the head end ask for, in the order of the list, then the links to further closets."""
+    live = [drop for drop in project.drops if project.is_live(drop)]
+    here = tuple(Asked(need_of(project, drop), drop.kind, drop.id) for drop in live if project.at_head_end(drop))
+    return here + tuple(_link_to(project, closet, live) for closet in project.closets[1:])
+
+
+def _link_to(project: Project, closet: Closet, live: list[Drop]) -> Asked:
+    """The port that the link to a further closet takes, fast enough for the live drops there."""
+    traffic_kbit = sum(need_of(project, drop).traffic_kbit for drop in live if drop.closet_id == closet.id)
+    fitting = (rate for rate in COPPER_MBIT if traffic_kbit <= rate * 10 * LINK_FILL_PERCENT)
+    return Asked(Need(0, next(fitting, COPPER_MBIT[-1]), 0, traffic_kbit), "uplink", closet_id=closet.id)
 
 
 def demand(project: Project, years: int, live: tuple[Asked, ...] | None = None) -> Demand:

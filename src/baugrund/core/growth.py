@@ -15,7 +15,7 @@ def reserve_count(live: int, percent: float, years: int) -> int:
 
 def reserves(project: Project, years: int) -> dict[str, int]:
     """Reserve drops per kind after ``years``: growth of the live drops and the additions named by then."""
-    live = Counter(drop.kind for drop in project.drops if project.is_live(drop))
+    live = Counter(drop.kind for drop in project.drops if project.is_live(drop) and project.at_head_end(drop))
     reserve = {str(kind): reserve_count(count, project.growth_of(kind), years) for kind, count in live.items()}
     for addition in project.additions:
         if addition.years <= years:

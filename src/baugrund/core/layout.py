@@ -99,18 +99,17 @@ CLOSET_HEIGHT_M = 1.0
 def ways(project: Project, placed: Layout) -> tuple[Way, ...]:
     """The way of every run that goes to the closet: up, along the ceiling at right angles, through floors, down.
 
-    Drops behind another and existing projects without a closet's room have none.
+    Drops behind another, and those whose closet has no room yet, have none.
     """
-    if not placed.closets:
-        return ()
-    closet = placed.closets[0]
+    closets = {closet.id: closet for closet in placed.closets}
     level = {storey.id: storey.elevation_m for storey in placed.storeys}
     ceiling = {floor.id: level[floor.id] + floor.height_m for floor in project.floors}
-    here = (closet.x_m, closet.y_m)
     found = []
     for drop in placed.drops:
-        if project.drops_by_id[drop.id].behind_id is not None:
+        closet = closets.get(project.drops_by_id[drop.id].closet_id)
+        if closet is None or project.drops_by_id[drop.id].behind_id is not None:
             continue
+        here = (closet.x_m, closet.y_m)
         top = ceiling[drop.floor_id]
         corners = [(*here, level[closet.floor_id] + CLOSET_HEIGHT_M), (*here, ceiling[closet.floor_id])]
         if drop.floor_id != closet.floor_id:

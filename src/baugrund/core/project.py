@@ -29,6 +29,7 @@ from .poe import School
 
 MAX_DROPS = 10_000
 MAX_ROOMS = 2_000
+MAX_CLOSETS = 60
 MAX_ROWS = 200
 """Most entries of a list of the brief, floors, growth rates or stances."""
 
@@ -99,7 +100,8 @@ class Project(Fact):
     settings: Settings
     next_id: Id = 1
     """Numbers are given once and never again."""
-    closets: Annotated[tuple[Closet, ...], Field(min_length=1, max_length=1)]
+    closets: Annotated[tuple[Closet, ...], Field(min_length=1, max_length=MAX_CLOSETS)]
+    """The first one is the head end, where router and lines are."""
     buildings: Annotated[tuple[Building, ...], Field(max_length=MAX_ROWS)] = ()
     floors: Annotated[tuple[Floor, ...], Field(max_length=MAX_ROWS)] = ()
     rooms: Annotated[tuple[Room, ...], Field(max_length=MAX_ROOMS)] = ()
@@ -160,8 +162,12 @@ class Project(Fact):
         return type(self).model_construct(**{**kept, **values})
 
     @property
-    def closet(self) -> Closet:
+    def head_end(self) -> Closet:
         return self.closets[0]
+
+    @cached_property
+    def closets_by_id(self) -> Mapping[int, Closet]:
+        return {closet.id: closet for closet in self.closets}
 
     @cached_property
     def rooms_by_id(self) -> Mapping[int, Room]:
@@ -203,8 +209,11 @@ class Project(Fact):
         return {stance.model: stance.held for stance in self.stances if stance.held}
 
     def is_live(self, drop: Drop) -> bool:
-        """Whether the drop needs a port in the closet: all that run there do, or only those in use."""
+        """Whether the drop needs a port in its closet: all that run there do, or only those in use."""
         return drop.behind_id is None and (drop.in_use or self.settings.jacks_live == "every")
+
+    def at_head_end(self, drop: Drop) -> bool:
+        return drop.closet_id == self.head_end.id
 
     def fed_by(self, drop: Drop) -> tuple[Drop, ...]:
         """Everything that hangs behind a drop, however far down."""

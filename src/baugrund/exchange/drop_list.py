@@ -106,6 +106,8 @@ class Column:
                 return project.floor_name(room)
             case "room":
                 return room.name
+            case "closet":
+                return "" if project.at_head_end(drop) else project.closets_by_id[drop.closet_id].name
             case "kind":
                 return drop.kind_row.name
             case "outside":
@@ -117,6 +119,7 @@ COLUMNS = (
     Column("floor", "Floor", ("storey", "level")),
     Column("room", "Room", ("place name", "location", "area")),
     Column("outside", "Outside", (), _yes),
+    Column("closet", "Closet", ("ends in", "head end")),
     Column("kind", "What", ("kind", "device", "type", "drop")),
     Column("count", "Count", ("quantity", "qty", "number", "how many"), _number, lambda _: 1),
     Column("variant", "Form", ("variant",)),
@@ -210,14 +213,17 @@ def read_list(table: Table, project: Project, keys: Sequence[str] | None = None,
     unknown = [key for key in matched if key and key not in BY_KEY]
     if unknown or any(matched.count(key) > 1 for key in matched if key):
         raise InvalidInput(f"The columns are matched wrongly: {', '.join(unknown) or 'one is named twice'}.", "columns")
+    closets = {closet.name.casefold() for closet in project.closets}
     known = {room.name.casefold() for room in project.rooms}
     lines: list[ReadLine] = []
     drops: list[NewDrop] = []
     rooms: dict[str, str] = {}
     for number, row in enumerate(table.lines, 2):
         new, told, wrong = _read_line(dict(zip(matched, row, strict=True)))
+        if new is not None and new.closet and new.closet.casefold() not in closets:
+            wrong = [f"Closet: there is no closet “{new.closet}”; add it in Brief first"]
         lines.append(ReadLine(number=number, told=told, wrong=tuple(wrong)))
-        if new is not None:
+        if new is not None and not wrong:
             drops.append(new)
             if new.room.casefold() not in known:
                 rooms.setdefault(new.room.casefold(), new.room)
@@ -259,7 +265,7 @@ def _read_line(cells: dict[str, str]) -> tuple[NewDrop | None, str, list[str]]:
     row = DROP_KINDS[kind]
     if "poe_class" in values and values["poe_class"] is None and row.poe_class is None:
         del values["poe_class"]
-    head_values = {name: values.pop(name) for name in ("room", "floor", "outside", "count") if name in values}
+    head_values = {name: values.pop(name) for name in ("room", "floor", "outside", "closet", "count") if name in values}
     if variant:
         values.setdefault("variant", variant)
     try:

@@ -129,8 +129,8 @@ def _at_a_hundred(project: Project) -> Project:
     more = HUNDRED - len(project.drops)
     here = sum((drop.room_id, drop.kind) == (room.id, "jack") for drop in project.drops)
     grown = apply_edits(project, [SetTally(room_id=room.id, kind="jack", count=here + more)])
-    closet = project.closet.model_copy(update={"sockets": 6})
-    return grown.changed(closets=(closet,))
+    closet = project.head_end.model_copy(update={"sockets": 6})
+    return grown.changed(closets=(closet, *project.closets[1:]))
 
 
 def _front_end(assets: Path) -> None:

@@ -27,7 +27,6 @@ export type Floor = Schemas["Floor"];
 export type RoomChanges = Schemas["RoomChanges"];
 export type ListName = Schemas["AddEntry"]["list"];
 export type SettingsChanges = Schemas["SettingsChanges"];
-export type ClosetChanges = Schemas["ClosetChanges"];
 
 export const AIMS: readonly Aim[] = ["least_price", "fewest_boxes", "most_room", "least_power"];
 

@@ -152,9 +152,18 @@ export const brief = {
       },
     },
   },
-  headEnd: {
+  closets: {
     title: "Head end",
     lead: "does its place suit it?",
+    furtherLead: (drops: number) => `a further closet; ${drops === 1 ? "1 drop ends" : `${drops} drops end`} here`,
+    add: "add a closet: its name, Enter",
+    addWhy: "Where runs would be over 90 m, between buildings, or where many drops are far from the head end.",
+    remove: (drops: number) =>
+      drops ? `Remove; its ${drops === 1 ? "drop goes" : "drops go"} to the head end` : "Remove",
+    housing: "Housing",
+    socketsForBoxes: "for boxes",
+    otherSocketsBrief: "for hubs, NAS",
+    living: "living space, no fans",
     name: "Closet",
     room: "Room",
     noRoom: "not chosen",

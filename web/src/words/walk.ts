@@ -87,6 +87,7 @@ export const walk = {
     pixels: "Picture",
     behind: "Fed from",
     closet: "the closet",
+    endsIn: "Ends in",
     run: "Run",
     category: "Cable",
     categoryOf: (key: string) => `cat. ${key}`,

@@ -32,9 +32,7 @@ from .listing import (
     SetTally,
 )
 from .terms import (
-    ChangeCloset,
     ChangeSettings,
-    ClosetChanges,
     Hold,
     Rename,
     SetGrowth,
@@ -47,12 +45,10 @@ __all__ = [
     "AddEntry",
     "AddList",
     "AddRooms",
-    "ChangeCloset",
     "ChangeDrops",
     "ChangeEntry",
     "ChangeRoom",
     "ChangeSettings",
-    "ClosetChanges",
     "DropChanges",
     "DuplicateDrops",
     "Edit",
@@ -76,7 +72,7 @@ __all__ = [
 ]
 
 Edit = Annotated[
-    Rename | ChangeSettings | ChangeCloset | AddRooms | ChangeRoom | RemoveRoom | AddDrops | SetTally | AddList
+    Rename | ChangeSettings | AddRooms | ChangeRoom | RemoveRoom | AddDrops | SetTally | AddList
     | ChangeDrops | PlaceDrops | DuplicateDrops | RemoveDrops | AddEntry | ChangeEntry | RemoveEntry | SetGrowth
     | SetStance | Hold,
     Field(discriminator="type"),

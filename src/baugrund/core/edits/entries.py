@@ -1,5 +1,5 @@
-"""Edits of entries: the lists of the brief, buildings, floors, entry points and own kinds, all added, changed and
-removed alike.
+"""Edits of entries: the lists of the brief, buildings, floors, closets, entry points and own kinds, all added,
+changed and removed alike.
 
 Values are checked against the row's own type when the edit is applied.
 """
@@ -11,7 +11,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, JsonValue
 
 from ..brief import Addition, Declined, Duty, Goal, InternetLine, Kit, Measure, Service, WirelessClients
-from ..building import Building, Entry, Floor
+from ..building import Building, Closet, Entry, Floor
 from ..drop import OwnKind
 from ..drop_kinds import DROP_KINDS
 from ..errors import InvalidInput
@@ -21,7 +21,7 @@ from .rows import found, replaced
 
 ListName = Literal[
     "lines", "goals", "clients", "services", "kit", "measures", "declined", "duties", "additions", "buildings",
-    "floors", "entries", "own_kinds",
+    "floors", "closets", "entries", "own_kinds",
 ]  # fmt: skip
 
 LISTS: dict[str, tuple[type[Fact], str]] = {
@@ -36,6 +36,7 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "additions": (Addition, "planned addition"),
     "buildings": (Building, "building"),
     "floors": (Floor, "floor"),
+    "closets": (Closet, "closet"),
     "entries": (Entry, "entry"),
     "own_kinds": (OwnKind, "own kind"),
 }
@@ -80,7 +81,7 @@ class ChangeEntry(Fact):
 
 
 class RemoveEntry(Fact):
-    """Remove an entry; what named it names nothing then."""
+    """Remove an entry; what named it names nothing then, and drops of a closet go to the head end."""
 
     type: Literal["remove_entry"] = "remove_entry"
     list: ListName
@@ -92,11 +93,22 @@ class RemoveEntry(Fact):
         if self.list == "floors" and any(room.floor_id == self.id for room in project.rooms):
             raise InvalidInput(f"{old.name} still has rooms; remove or move them first.", "floors")
         rest = replaced(project, **{self.list: tuple(row for row in rows if row is not old)})
+        if self.list == "closets":
+            if old is project.head_end:
+                raise InvalidInput(f"{old.name} is the head end; a project keeps one.", "closets")
+            rest = _all_at_head_end(rest)
         return unnamed(rest, self.list, {self.id})
 
     def told(self, project: Project) -> str:
         old = found(getattr(project, self.list), self.id, LISTS[self.list][1])
         return f"remove the {LISTS[self.list][1]}{_named(old.model_dump())}"
+
+
+def _all_at_head_end(project: Project) -> Project:
+    """The project with drops whose closet is gone at the head end."""
+    moved = {"closet_id": project.head_end.id}
+    drops = (d if d.closet_id in project.closets_by_id else d.model_copy(update=moved) for d in project.drops)
+    return replaced(project, drops=tuple(drops))
 
 
 def unnamed(project: Project, target: str, gone: set[int]) -> Project:

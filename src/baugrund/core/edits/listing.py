@@ -43,6 +43,7 @@ class DropChanges(Changes):
     """Fields of a drop; a run, measurement or traffic of None goes back to the default of the kind."""
 
     room_id: Id | None = None
+    closet_id: Id | None = None
     kind: KindKey | None = None
     variant: Text | None = None
     own_kind_id: Id | None = None
@@ -214,6 +215,8 @@ class NewDrop(Fact):
     room: Name
     floor: Text = ""
     outside: bool = False
+    closet: Text = ""
+    """Where it ends, by name; empty: at the head end."""
     kind: KindKey
     count: Annotated[int, Field(ge=1, le=500)] = 1
     changes: DropChanges = DropChanges()
@@ -237,7 +240,8 @@ class AddList(Fact):
                 wanted = NewRoom(name=new.room, floor=new.floor, outside=new.outside)
                 project, room = _with_room(project, wanted)
                 by_name[name] = rooms[name, floor] = rooms[name, project.floor_name(room).casefold()] = room
-            usual = usual_drop(project, room, new.kind, None, new.changes)
+            ends = {"closet_id": _closet_named(project, new.closet)}
+            usual = usual_drop(project, room, new.kind, None, new.changes) | ends
             more += [_numbered(usual, project.next_id + n) for n in range(new.count)]
             project = replaced(project, next_id=project.next_id + new.count)
         return replaced(project, drops=project.drops + tuple(more))
@@ -342,12 +346,27 @@ def usual_drop(
     row = DROP_KINDS[kind]
     variant = row.variant(str(given.get("variant") or own.get("variant") or ""))
     usual: dict[str, Any] = {
-        "room_id": room.id, "closet_id": project.closet.id, "kind": kind, "own_kind_id": own_kind_id,
+        "room_id": room.id, "closet_id": _usual_closet(project, room), "kind": kind, "own_kind_id": own_kind_id,
         "place": row.place, "speed_mbit": row.speed_mbit, "poe_class": row.poe_class, "draw_w": row.draw_w, **row.sets,
     }  # fmt: skip
     if room.outside:
         usual |= {"outdoor_jacket": True, "environment": "outdoor"}
     return {**usual, **(variant.sets if variant else {}), **own, **given}
+
+
+def _usual_closet(project: Project, room: Room) -> int:
+    """Where a new drop of a room ends: with the last one listed there, else at the head end."""
+    last = next((drop for drop in reversed(project.drops) if drop.room_id == room.id), None)
+    return last.closet_id if last else project.head_end.id
+
+
+def _closet_named(project: Project, name: str) -> int:
+    if not name:
+        return project.head_end.id
+    for closet in project.closets:
+        if closet.name.casefold() == name.casefold():
+            return closet.id
+    raise NotFound(f"There is no closet {name}.")
 
 
 def _some(project: Project, count: int, kind: KindKey, own_kind_id: int | None) -> str:

@@ -1,4 +1,4 @@
-"""Edits of the terms: the project's name, settings, closet, growth by kind, and what it says of models."""
+"""Edits of the terms: the project's name, settings, growth by kind, and what it says of models."""
 
 from __future__ import annotations
 
@@ -8,12 +8,11 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..brief import YEARS_AHEAD
-from ..building import Closet, Metres
 from ..drop_kinds import DROP_KINDS, KindKey
-from ..facts import Fact, Id, ModelKey, Name, Note, Text
+from ..facts import Fact, ModelKey, Name, Note, Text
 from ..poe import School
 from ..project import Aim, GrowthRate, Percent, Project, Settings, Stance
-from .rows import Changes, found, replaced
+from .rows import Changes, replaced
 
 
 class SettingsChanges(Changes):
@@ -39,27 +38,6 @@ class SettingsChanges(Changes):
     boxes: Literal["one", "separate"] | None = None
     labels: Literal["running", "room", "position"] | None = None
     power_up: Literal["street", "switch"] | None = None
-
-
-class ClosetChanges(Changes):
-    """Fields of the closet."""
-
-    name: Name | None = None
-    housing: Literal["shelf", "panel", "rack"] | None = None
-    units: Annotated[int, Field(ge=1, le=60)] | None = None
-    depth_mm: Annotated[int, Field(ge=50, le=1500)] | None = None
-    load_kg: Annotated[float, Field(gt=0, le=2000)] | None = None
-    sockets: Annotated[int, Field(ge=1, le=60)] | None = None
-    other_sockets: Annotated[int, Field(ge=0, le=60)] | None = None
-    ups_outlets: Annotated[int, Field(ge=0, le=60)] | None = None
-    living_space: bool | None = None
-    room_id: Id | None = None
-    x_m: Metres | None = None
-    y_m: Metres | None = None
-    cool: bool | None = None
-    dry: bool | None = None
-    both_sides: bool | None = None
-    room_to_grow: bool | None = None
 
 
 class Rename(Fact):
@@ -88,22 +66,6 @@ class ChangeSettings(Fact):
 
     def told(self, project: Project) -> str:
         return f"change {' and '.join(sorted(f.replace('_', ' ') for f in self.changes.model_fields_set))}"
-
-
-class ChangeCloset(Fact):
-    """Change what the closet gives."""
-
-    type: Literal["change_closet"] = "change_closet"
-    id: Id
-    changes: ClosetChanges
-
-    def apply(self, project: Project) -> Project:
-        closet = found(project.closets, self.id, "closet")
-        changed = Closet.model_validate({**closet.model_dump(), **self.changes.given()})
-        return replaced(project, closets=tuple(changed if c is closet else c for c in project.closets))
-
-    def told(self, project: Project) -> str:
-        return "change the closet"
 
 
 class SetGrowth(Fact):

@@ -13,10 +13,11 @@ from .finding import Finding, Settle, Site, Verb
 __all__ = ["CHECKS", "Finding", "Settle", "Site", "Verb", "findings"]
 
 CHECKS: tuple[Callable[[Site], Iterator[Finding]], ...] = (
-    drops.over_class, drops.feeds, drops.too_long, drops.too_slow, drops.outside, drops.behind, drops.sockets_at_drops,
-    drops.passive, drops.powered_twice, drops.outside_their_room, boxes.ground, brief.lines, brief.siting,
-    brief.services, brief.temporary, brief.goals, brief.yearly, forgotten.forgotten, forgotten.closet_sockets,
-    drops.category_5, boxes.margin, boxes.unlisted_kinds, forgotten.unknown_surfaces, forgotten.untyped_runs,
+    drops.over_class, drops.feeds, drops.too_long, drops.too_slow, drops.outside, drops.behind,
+    drops.sockets_at_drops, drops.passive, drops.powered_twice, drops.outside_their_room, boxes.ground, brief.lines,
+    brief.siting, brief.further_closets, brief.services, brief.temporary, brief.goals, brief.yearly,
+    forgotten.forgotten, forgotten.closet_sockets, drops.category_5, boxes.margin, boxes.unlisted_kinds,
+    forgotten.unknown_surfaces, forgotten.untyped_runs,
 )  # fmt: skip
 
 WEIGHTS = ("breaks", "strains", "note")

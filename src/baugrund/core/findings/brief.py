@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..brief import InternetLine
+from ..building import Closet
 from ..edits import ChangeEntry
 from ..nameplate import doubts
 from ..project import Project
@@ -54,7 +55,7 @@ def _way(project: Project, line: InternetLine) -> Iterator[Finding]:
     if entry is None:
         if not line.way_planned:
             yield _of(line, "entry", "note", "where it enters is not noted; the provider ends it where it is easiest.")
-    elif not line.way_planned and entry.room_id != project.closet.room_id:
+    elif not line.way_planned and entry.room_id != project.head_end.room_id:
         room = project.rooms_by_id[entry.room_id].name
         yield _of(
             line, "way", "strains",
@@ -73,23 +74,44 @@ SITING = (
 
 
 def siting(site: Site) -> Iterator[Finding]:
-    """Whether the place of the closet suits it."""
-    closet = site.project.closet
+    """Whether the place of each closet suits it."""
+    for closet in site.project.closets:
+        yield from _sited(site.project, closet)
+
+
+def _sited(project: Project, closet: Closet) -> Iterator[Finding]:
     wrong = [text for field, text in SITING if getattr(closet, field) is False]
-    room = site.project.rooms_by_id.get(closet.room_id or 0)
+    room = project.rooms_by_id.get(closet.room_id or 0)
     if room and room.use == "sleeping":
         wrong.append("is a sleeping room")
     if room and room.outside:
         wrong.append("is outside")
     if wrong:
-        yield Finding(key="siting", weight="strains", subject=closet.name, verb="brief",
+        yield Finding(key=f"siting-{closet.id}", weight="strains", subject=closet.name, verb="brief",
                       text=f"{joined(wrong)}.", settle=Settle(label="Look again", verb="brief"))  # fmt: skip
     unasked = sum(getattr(closet, field) is None for field, _ in SITING) + (closet.room_id is None)
-    if unasked and site.project.drops:
+    if unasked and project.drops:
         where = "its room is not chosen" if closet.room_id is None else f"{counted(unasked, 'point')} not looked at"
-        yield Finding(key="siting-open", weight="note", subject=closet.name, verb="brief",
+        yield Finding(key=f"siting-open-{closet.id}", weight="note", subject=closet.name, verb="brief",
                       text=f"its place is not judged yet: {where}.",
                       settle=Settle(label="Judge it", verb="brief"))  # fmt: skip
+
+
+def further_closets(site: Site) -> Iterator[Finding]:
+    """Closets beside the head end: the head end gives each a port, and its drops are not among those picked for."""
+    project = site.project
+    for closet in project.closets[1:]:
+        ending = tuple(drop.id for drop in project.drops if drop.closet_id == closet.id and drop.behind_id is None)
+        if not ending:
+            yield Finding(key=f"idle-closet-{closet.id}", weight="note", subject=closet.name, verb="brief",
+                          text="no drop ends here yet.",
+                          settle=Settle(label="Look at the drops", verb="walk"))  # fmt: skip
+            continue
+        yield Finding(
+            key=f"closet-{closet.id}", weight="note", subject=closet.name, verb="walk", drop_ids=ending,
+            text=f"{counted(len(ending), 'drop')} end here and share one port of {project.head_end.name}; "
+                 "the boxes picked are those of the head end.",
+        )  # fmt: skip
 
 
 def services(site: Site) -> Iterator[Finding]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 
+from ..building import Closet
 from ..drop_kinds import CLOSET_KINDS, DROP_KINDS
 from ..edits import AddDrops, SetTally
 from ..mounting import parts_of
@@ -60,8 +61,8 @@ def _missing(project: Project, kinds: Counter[str]) -> Iterator[tuple[str, str]]
 
 
 def _closet_room(project: Project) -> int | None:
-    if project.closet.room_id is not None:
-        return project.closet.room_id
+    if project.head_end.room_id is not None:
+        return project.head_end.room_id
     return next((room.id for room in project.rooms if not room.outside), None)
 
 
@@ -96,28 +97,29 @@ def _no_spare(project: Project) -> Iterator[Finding]:
 
 
 def closet_sockets(site: Site) -> Iterator[Finding]:
-    """What stands in the closet beside the boxes wants mains too; plug bricks cover two sockets."""
-    project = site.project
-    if project.closet.room_id is None:
-        return
-    devices = [d for d in project.drops if d.room_id == project.closet.room_id and d.kind in CLOSET_KINDS]
-    bricks = sum(d.kind in ("hub", "nas", "controller") for d in devices) + sum(
-        line.box != "none" for line in project.lines
-    )
-    wanted = len(devices) + sum(line.box != "none" for line in project.lines)
-    there = project.closet.other_sockets
+    """What stands in a closet beside the boxes wants mains too; plug bricks cover two sockets."""
+    for closet in site.project.closets:
+        if closet.room_id is not None:
+            yield from _plugs(site.project, closet)
+
+
+def _plugs(project: Project, closet: Closet) -> Iterator[Finding]:
+    devices = [d for d in project.drops if d.room_id == closet.room_id and d.kind in CLOSET_KINDS]
+    boxes = sum(line.box != "none" for line in project.lines) if closet is project.head_end else 0
+    bricks = sum(d.kind in ("hub", "nas", "controller") for d in devices) + boxes
+    wanted = len(devices) + boxes
     if not wanted:
         return
     takes = f"{counted(wanted, 'plug')} beside the boxes ({counted(bricks, 'plug brick')}, each wider than one socket)"
-    if there is None:
-        yield Finding(key="plugs", weight="note", subject=project.closet.name, verb="brief",
+    if closet.other_sockets is None:
+        yield Finding(key=f"plugs-{closet.id}", weight="note", subject=closet.name, verb="brief",
                       text=f"{takes}: count the sockets for them.",
                       settle=Settle(label="Count them", verb="brief"))  # fmt: skip
-    elif wanted + bricks > there:
+    elif wanted + bricks > closet.other_sockets:
         yield Finding(
-            key="plugs", weight="strains", subject=project.closet.name, verb="brief",
-            text=f"{takes} want {wanted + bricks} sockets; there are {there}. A new socket is work for a licensed "
-                 "electrician.",
+            key=f"plugs-{closet.id}", weight="strains", subject=closet.name, verb="brief",
+            text=f"{takes} want {wanted + bricks} sockets; there are {closet.other_sockets}. A new socket is work for "
+                 "a licensed electrician.",
             settle=Settle(label="Count again", verb="brief"),
         )  # fmt: skip
 

@@ -150,7 +150,7 @@ def places_of(seating: Seating, demand: Demand) -> tuple[Place, ...]:
             injector = seat.injector.model.key if seat.injector else None
             powered = bool(seat.need.poe_rank) and injector is None
             places.append(
-                Place(drop_id=asked.drop_id, kind=asked.kind, box=seat.box, port=seat.port,
+                Place(drop_id=asked.drop_id, closet_id=asked.closet_id, kind=asked.kind, box=seat.box, port=seat.port,
                       powered=powered, injector=injector)
             )  # fmt: skip
     return tuple(places)
@@ -161,8 +161,8 @@ def _box_fill(seating: Seating, number: int, places: tuple[Place, ...], margin_p
     groups = []
     for group, port in enumerate(box.ports):
         here = [place for place in places if (place.box, place.port) == (number, group)]
-        live = [place for place in here if place.drop_id is not None]
-        reserve = [place for place in here if place.drop_id is None]
+        live = [place for place in here if not place.in_reserve]
+        reserve = [place for place in here if place.in_reserve]
         groups.append(
             PortFill(
                 count=port.count,

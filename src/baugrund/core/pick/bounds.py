@@ -15,7 +15,8 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from .problem import LINK_FILL_PERCENT, BoxType, Problem, link_ends, mains_mw
+from ..demand import LINK_FILL_PERCENT
+from .problem import BoxType, Problem, link_ends, mains_mw
 
 
 @dataclass(frozen=True)

@@ -57,7 +57,7 @@ def standing_reasons(project: Project, catalogue: Catalogue) -> dict[str, str]:
         elif not model.in_stock and not project.owned.get(model.key):
             reason = "Out of stock."
         elif isinstance(model, Box):
-            reason = _misfit(model, project, project.closet)
+            reason = _misfit(model, project, project.head_end)
             if reason is None and isinstance(model, Router):
                 reason = wan_shortfall(model, project.lines)
         if reason:

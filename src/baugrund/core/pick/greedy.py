@@ -78,12 +78,12 @@ class _Greedy:
         self._open(links)
         numbers = {need: number for number, (need, _) in enumerate(self.problem.needs)}
         left = dict(enumerate(count for _, count in self.problem.needs))
-        had: dict[tuple[int | None, str], list[Place]] = {}
+        had: dict[tuple[int | None, int | None, str], list[Place]] = {}
         for place in before.places:
-            had.setdefault((place.drop_id, place.kind if place.drop_id is None else ""), []).append(place)
+            had.setdefault(_whose(place), []).append(place)
         injectors = {injector.model.key: injector for injector in self.problem.injectors}
         for one in asked:
-            places = had.get((one.drop_id, one.kind if one.drop_id is None else ""), [])
+            places = had.get(_whose(one), [])
             if places and self._keep(numbers[one.need], one.need, places.pop(), injectors):
                 left[numbers[one.need]] -= 1
         return self._finish(links, left)
@@ -267,3 +267,8 @@ class _Greedy:
         if problem.ups_outlets is not None and len(self.boxes) + injectors > problem.ups_outlets:
             return False
         return sum(box.model.sockets for box in self.boxes) + injectors <= problem.sockets
+
+
+def _whose(one: Place | Asked) -> tuple[int | None, int | None, str]:
+    """What is the same before and after: the drop, the closet, or for a drop in reserve its kind."""
+    return one.drop_id, one.closet_id, one.kind if one.in_reserve else ""

@@ -11,8 +11,9 @@ from itertools import product
 
 import numpy as np
 
+from ..demand import LINK_FILL_PERCENT
 from .bounds import LinkClass, own_traffic_kbit
-from .problem import LINK_FILL_PERCENT, BoxType, Problem
+from .problem import BoxType, Problem
 
 RATES_MOST = 4096
 """Combinations of link rates looked at; a set with more is left to the packing."""

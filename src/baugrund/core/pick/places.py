@@ -9,15 +9,20 @@ from .problem import LinkEnd, LinkOption
 
 
 class Place(Fact):
-    """Where one drop sits; ``drop_id`` is None for a drop in reserve."""
+    """Where one drop sits, the link to a further closet (``closet_id``), or (neither) a drop in reserve."""
 
     drop_id: int | None
+    closet_id: int | None = None
     kind: str
     box: int
     port: int
     powered: bool
     """Whether it draws power from that port."""
     injector: str | None
+
+    @property
+    def in_reserve(self) -> bool:
+        return self.drop_id is None and self.closet_id is None
 
 
 class LinkEnds(Fact):

@@ -12,13 +12,10 @@ from fractions import Fraction
 from functools import cached_property
 
 from ..catalogue import Catalogue, Injector, Module, Router, Switch
-from ..demand import Need
+from ..demand import LINK_FILL_PERCENT, Need
 from ..project import Project
 from ..standards.poe_classes import rank
 from .filters import standing_reasons
-
-LINK_FILL_PERCENT = 70
-"""A link carries at most this share of its rate."""
 
 
 def mains_mw(load_mw: int, efficiency_percent: int) -> int:
@@ -276,7 +273,7 @@ def with_headroom(problem: Problem, headroom: Fraction, strict: bool = False) ->
 
 def build(project: Project, needs: Iterable[Need], catalogue: Catalogue) -> Problem:
     """The pick of a project's closet as a problem."""
-    closet = project.closet
+    closet = project.head_end
     rejected = standing_reasons(project, catalogue)
     routers: list[BoxType] = []
     switches: list[BoxType] = []

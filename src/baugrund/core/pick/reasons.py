@@ -208,14 +208,14 @@ def _relaxations(
     project: Project, catalogue: Catalogue, needs: Sequence[Need]
 ) -> Iterator[tuple[str, str, Callable[[], Problem]]]:
     def changed(**closet: object) -> Callable[[], Problem]:
-        other = project.changed(closets=(project.closet.model_copy(update=closet),))
+        other = project.changed(closets=(project.head_end.model_copy(update=closet), *project.closets[1:]))
         return lambda: build(other, needs, catalogue)
 
     def settings(**values: object) -> Callable[[], Problem]:
         other = project.changed(settings=project.settings.model_copy(update=values))
         return lambda: build(other, needs, catalogue)
 
-    closet = project.closet
+    closet = project.head_end
     yield from _unreachable_needs(project, catalogue, needs)
     if project.lines:
         yield (

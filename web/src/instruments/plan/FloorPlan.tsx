@@ -121,7 +121,7 @@ export function FloorPlan(props: PlanProps) {
             <rect x={-7 * px} y={-7 * px} width={14 * px} height={14 * px} />
             {withCodes && (
               <text className="code" x={11 * px} y={4 * px} strokeWidth={3 * px} fontWeight={650}>
-                {outcome.project.closets[0]?.name}
+                {outcome.project.closets.find((one) => one.id === closet.id)?.name}
               </text>
             )}
           </g>

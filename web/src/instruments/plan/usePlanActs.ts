@@ -278,9 +278,12 @@ export function usePlanActs(frame: RefObject<HTMLDivElement | null>, scene: Scen
         const room = roomAt([at.x_m, at.y_m]);
         const kept =
           room &&
-          (await (now.what === "closet"
-            ? edit({ type: "change_closet", id: now.id, changes: { ...at, room_id: room.id } })
-            : edit({ type: "change_entry", list: "entries", id: now.id, changes: { ...at, room_id: room.id } })));
+          (await edit({
+            type: "change_entry",
+            list: now.what === "closet" ? "closets" : "entries",
+            id: now.id,
+            changes: { ...at, room_id: room.id },
+          }));
         if (!room) say(w.noRoom);
         if (!kept) {
           const back = `translate(${now.at[0]} ${now.at[1]})`;

@@ -6,7 +6,7 @@ import { Amount, Choice, Paragraph, Text } from "../../kit/fields";
 import { Heading, OneOf } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
-import { HeadEnd } from "./HeadEnd";
+import { Closets } from "./Closets";
 import { Agreements, Clients, Goals, Growth, Kit, Lines, Services } from "./lists";
 
 const w = words.brief;
@@ -24,7 +24,7 @@ export function Brief() {
         <Services />
       </div>
       <div>
-        <HeadEnd />
+        <Closets />
         <Schools />
         <Kit />
         <Agreements />
@@ -140,11 +140,13 @@ export const Sheet = styled.section`
   input:not([type="checkbox"]):not([type="radio"]), select { background: none; border: 0; border-bottom: 1px dotted var(--faint); border-radius: 0; padding: 0 1px; appearance: none; }
   dd > input { width: 100%; text-overflow: ellipsis; }
   dd.pair { display: flex; gap: 8px; align-items: baseline; flex-wrap: wrap; }
-  dd.pair > input { width: 9ch; text-align: right; }
+  dd.pair > input:not([type="checkbox"]) { width: 9ch; text-align: right; }
+  &.narrow dd.pair > input:not([type="checkbox"]) { width: 5ch; }
   dd i { font-style: normal; color: var(--faint); margin-right: 8px; }
   option { background: var(--sheet); color: var(--ink); }
   textarea { margin-top: 6px; }
   [aria-invalid] { color: var(--clay); text-decoration: underline wavy; }
+  > button { margin-top: 5px; }
   .schools { border-top: 1px solid var(--ink); columns: 2; column-gap: 24px; padding-top: 6px; }
   fieldset { border: 0; padding: 0 0 10px; margin: 0; break-inside: avoid; }
   legend { font-weight: 600; padding: 0 0 3px; }
@@ -155,6 +157,8 @@ const Surface = styled.div`
   display: grid; grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr) 280px; min-height: 100%;
   > div { padding: 8px 16px 24px; min-width: 0; display: grid; gap: 18px; align-content: start; grid-template-columns: minmax(0, 1fr); }
   > div + div { border-left: 1px solid var(--rule); }
+  .add { color: var(--slate); background: none; border: 0; padding: 0 1px; width: 100%; max-width: 34ch; }
+  .add::placeholder { color: var(--slate); opacity: 1; }
   > section { border-left: 1px solid var(--rule); padding: 8px 16px 20px; min-width: 0; }
   @media (max-width: 1100px) {
     grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);

@@ -1,6 +1,6 @@
 import { type FormEvent, useEffect, useState } from "react";
 import styled from "styled-components";
-import type { ClosetChanges, Line, SettingsChanges } from "../../api/client";
+import type { Closet, Line, SettingsChanges } from "../../api/client";
 import { useWork } from "../../api/work";
 import { figure, money } from "../../kit/figures";
 import { Field, Labelled, OneOf, Term, Tick, Word } from "../../kit/parts";
@@ -95,7 +95,7 @@ function ClosetTerms() {
   const { outcome, edit } = useWork();
   const closet = outcome.project.closets[0];
   if (!closet) return null;
-  const set = (changes: ClosetChanges) => edit({ type: "change_closet", id: closet.id, changes });
+  const set = (changes: Partial<Closet>) => edit({ type: "change_entry", list: "closets", id: closet.id, changes });
   return (
     <>
       <OneOf

@@ -20,7 +20,8 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
   const drop = drops[0];
   if (!drop) return null;
   const spot = layout?.layout.drops.find((one) => one.id === drop.id);
-  const { rooms, own_kinds: ownKinds } = outcome.project;
+  const { rooms, closets, own_kinds: ownKinds } = outcome.project;
+  const closet = closets.find((one) => one.id === drop.closet_id);
   const kind = kinds.find((one) => one.key === drop.kind);
   const own = ownKinds.find((one) => one.id === drop.own_kind_id);
   const room = rooms.find((one) => one.id === drop.room_id);
@@ -146,7 +147,7 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
             label={w.behind}
             value={drop.behind_id == null ? "" : String(drop.behind_id)}
             options={[
-              ["", w.closet],
+              ["", closet?.name ?? w.closet],
               ...feeders.map((one): [string, string] => [
                 String(one.id),
                 one.label ||
@@ -154,6 +155,16 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
               ]),
             ]}
             set={(number) => set({ behind_id: number ? Number(number) : null })}
+          />
+        </Line>
+      )}
+      {drop.behind_id == null && closets.length > 1 && (
+        <Line label={w.endsIn}>
+          <Choice
+            label={w.endsIn}
+            value={String(drop.closet_id)}
+            options={closets.map((one): [string, string] => [String(one.id), one.name])}
+            set={(number) => set({ closet_id: Number(number) })}
           />
         </Line>
       )}
