@@ -12,7 +12,6 @@ from baugrund.core.edits import (
     ChangeSettings,
     DropChanges,
     NewRoom,
-    SettingsChanges,
     apply_edits,
 )
 from baugrund.core.findings import Site, findings
@@ -136,7 +135,7 @@ def test_a_room_switch_feeds_what_hangs_behind_it_and_not_more():
 
 @pytest.mark.parametrize(("budget", "said"), [(None, None), (50_000, None), (49_999, "€ 500, € 0.01 over")])
 def test_yearly_cost_stands_against_its_own_budget(budget, said):
-    terms = ChangeSettings(changes=SettingsChanges(yearly_budget_minor=budget))
+    terms = ChangeSettings(changes={"yearly_budget_minor": budget})
     finding = found(site(terms, line("A", 100, yearly_minor=30_000), line("B", 100, yearly_minor=20_000)), "yearly")
     assert said in finding.text if said else finding is None
 

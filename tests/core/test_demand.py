@@ -10,7 +10,6 @@ from baugrund.core.edits import (
     DropChanges,
     NewRoom,
     SetGrowth,
-    SettingsChanges,
     apply_edits,
 )
 from baugrund.core.growth import reserve_count, reserves
@@ -52,7 +51,7 @@ def test_only_live_drops_ask_for_a_port():
     spare = AddDrops(room="R", kind="jack", count=2, changes=DropChanges(in_use=False))
     project = site(AddDrops(room="R", kind="desk"), spare)
     assert len(demand(project, 0).live) == 3
-    only_used = apply_edits(project, [ChangeSettings(changes=SettingsChanges(jacks_live="in_use"))])
+    only_used = apply_edits(project, [ChangeSettings(changes={"jacks_live": "in_use"})])
     assert [asked.kind for asked in demand(only_used, 0).live] == ["desk"]
 
 
@@ -75,7 +74,7 @@ def test_the_school_decides_the_watts():
     project = site(AddDrops(room="R", kind="camera", changes=DropChanges(draw_w=7.4, run_m=38, measured_w=5.2)))
     watts = {}
     for school in ("class", "rated", "measured"):
-        changed = apply_edits(project, [ChangeSettings(changes=SettingsChanges(school=school))])
+        changed = apply_edits(project, [ChangeSettings(changes={"school": school})])
         watts[school] = need_of(changed, changed.drops[0]).power_mw
         assert changed.settings.margin == (0 if school == "class" else 20)
     assert watts == {"class": 15_500, "rated": 7_500, "measured": 5_500}

@@ -31,7 +31,6 @@ from baugrund.core.edits import (
     SetGrowth,
     SetStance,
     SetTally,
-    SettingsChanges,
     apply_edits,
     as_sent,
 )
@@ -118,7 +117,7 @@ def test_a_line_changes_in_place(project):
     ("edit", "told"),
     [
         (Rename(name="Q"), "rename the project to Q"),
-        (ChangeSettings(changes=SettingsChanges(school="class", margin_percent=5)), "change margin percent and school"),
+        (ChangeSettings(changes={"school": "class", "margin_percent": 5}), "change margin percent and school"),
         (ChangeEntry(list="closets", id=1, changes={"units": 4}), "change the closet Main closet"),
         (AddRooms(rooms=(NewRoom(name="Attic"),)), "add Attic"),
         (AddRooms(rooms=(NewRoom(name="A"), NewRoom(name="B"))), "add 2 rooms"),
@@ -194,7 +193,7 @@ any_edit = st.one_of(
     st.builds(lambda i: RemoveDrops(ids=(i,)), numbers),
     st.builds(lambda i, run: ChangeDrops(ids=(i,), changes=DropChanges(run_m=run)), numbers, st.floats(1, 90)),
     st.builds(lambda i, to: ChangeDrops(ids=(i,), changes=DropChanges(room_id=to)), numbers, numbers),
-    st.builds(lambda h: ChangeSettings(changes=SettingsChanges(horizon_years=h)), st.integers(0, 10)),
+    st.builds(lambda h: ChangeSettings(changes={"horizon_years": h}), st.integers(0, 10)),
     st.builds(SetStance, model=st.sampled_from(["switch-8", "router-1wan-4"]), pinned=st.integers(0, 2)),
     st.builds(planned, kind=kinds, count=st.integers(1, 3), years=st.integers(1, 10)),
     st.builds(lambda name: AddEntry(list="measures", values={"name": name}), st.sampled_from(["M", "N"])),

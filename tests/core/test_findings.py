@@ -9,7 +9,6 @@ from baugrund.core.edits import (
     ChangeSettings,
     DropChanges,
     NewRoom,
-    SettingsChanges,
     apply_edits,
 )
 from baugrund.core.findings import WEIGHTS, Site, findings
@@ -63,11 +62,11 @@ def test_power_over_old_cable_strains(category, powered, shown):
 
 
 def test_watts_without_margin_strain_until_a_margin_is_taken():
-    bare = site(AddDrops(room="Hall", kind="camera"), ChangeSettings(changes=SettingsChanges(margin_percent=0)))
+    bare = site(AddDrops(room="Hall", kind="camera"), ChangeSettings(changes={"margin_percent": 0}))
     finding = found(bare, "margin")
     assert finding.weight == "strains"
     assert apply_edits(bare, [finding.settle.edit]).settings.margin == 20
-    by_class = ChangeSettings(changes=SettingsChanges(school="class"))
+    by_class = ChangeSettings(changes={"school": "class"})
     assert found(apply_edits(bare, [by_class]), "margin") is None
 
 

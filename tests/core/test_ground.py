@@ -13,7 +13,6 @@ from baugrund.core.edits import (
     NewRoom,
     RemoveDrops,
     SetTally,
-    SettingsChanges,
     apply_edits,
 )
 from baugrund.core.pick.standing import Boxes
@@ -26,7 +25,7 @@ EIGHT = Boxes(("router-1wan-4", "switch-8m-8at"))
 
 def with_cameras(count, **settings):
     rooms = AddRooms(rooms=(NewRoom(name="Yard", outside=True),))
-    terms = ChangeSettings(changes=SettingsChanges(**{"horizon_years": 0, "growth_percent": 0, **settings}))
+    terms = ChangeSettings(changes={"horizon_years": 0, "growth_percent": 0, **settings})
     cameras = SetTally(room_id=3, kind="camera", count=count)
     return apply_edits(empty_project("C", 2026), [rooms, terms, cameras])
 

@@ -10,7 +10,6 @@ from baugrund.core.edits import (
     ChangeSettings,
     NewRoom,
     SetStance,
-    SettingsChanges,
     apply_edits,
 )
 from baugrund.core.pick.best import fewest_boxes, least_price
@@ -257,5 +256,5 @@ def test_out_of_stock_kit_that_is_owned_may_stand():
 
 
 def test_chains_are_for_projects_that_allow_them():
-    allowed = site(ChangeSettings(changes=SettingsChanges(chain_allowed=True)))
+    allowed = site(ChangeSettings(changes={"chain_allowed": True}))
     assert build(allowed, [DESK], catalogue(HOME)).chain_allowed

@@ -26,7 +26,7 @@ export type Layout = Schemas["Layout"];
 export type Floor = Schemas["Floor"];
 export type RoomChanges = Schemas["RoomChanges"];
 export type ListName = Schemas["AddEntry"]["list"];
-export type SettingsChanges = Schemas["SettingsChanges"];
+export type SettingsChanges = Partial<Schemas["Settings"]>;
 
 export const AIMS: readonly Aim[] = ["least_price", "fewest_boxes", "most_room", "least_power"];
 

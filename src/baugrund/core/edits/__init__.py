@@ -37,7 +37,6 @@ from .terms import (
     Rename,
     SetGrowth,
     SetStance,
-    SettingsChanges,
 )
 
 __all__ = [
@@ -65,7 +64,6 @@ __all__ = [
     "SetGrowth",
     "SetStance",
     "SetTally",
-    "SettingsChanges",
     "apply_edits",
     "as_sent",
     "plain_sentence",

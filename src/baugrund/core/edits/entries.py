@@ -6,9 +6,7 @@ Values are checked against the row's own type when the edit is applied.
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
-
-from pydantic import Field, JsonValue
+from typing import Any, Literal
 
 from ..brief import Addition, Declined, Duty, Goal, InternetLine, Kit, Measure, Service, WirelessClients
 from ..building import Building, Closet, Entry, Floor
@@ -17,7 +15,7 @@ from ..drop_kinds import DROP_KINDS
 from ..errors import InvalidInput
 from ..facts import Fact, Id
 from ..project import REFERENCES, Project
-from .rows import found, replaced
+from .rows import Values, found, replaced
 
 ListName = Literal[
     "lines", "goals", "clients", "services", "kit", "measures", "declined", "duties", "additions", "buildings",
@@ -41,8 +39,6 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "own_kinds": (OwnKind, "own kind"),
 }
 """Per list: the type of its rows, and the word for one."""
-
-Values = Annotated[dict[Annotated[str, Field(max_length=60)], JsonValue], Field(max_length=40)]
 
 
 class AddEntry(Fact):

@@ -3,11 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Protocol, TypeVar
+from typing import Annotated, Protocol, TypeVar
+
+from pydantic import Field, JsonValue
 
 from ..errors import NotFound
 from ..facts import Fact
 from ..project import Project
+
+Values = Annotated[dict[Annotated[str, Field(max_length=60)], JsonValue], Field(max_length=60)]
+"""Fields of a row by name; they are checked against the row's own type when the edit is applied."""
 
 
 class Changes(Fact):

@@ -7,37 +7,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..brief import YEARS_AHEAD
 from ..drop_kinds import DROP_KINDS, KindKey
-from ..facts import Fact, ModelKey, Name, Note, Text
-from ..poe import School
-from ..project import Aim, GrowthRate, Percent, Project, Settings, Stance
-from .rows import Changes, replaced
-
-
-class SettingsChanges(Changes):
-    """Fields of the settings."""
-
-    client: Text | None = None
-    note: Note | None = None
-    horizon_years: Annotated[int, Field(ge=0, le=YEARS_AHEAD)] | None = None
-    growth_percent: Percent | None = None
-    school: School | None = None
-    margin_percent: Percent | None = None
-    jacks_live: Literal["every", "in_use"] | None = None
-    separate_networks: bool | None = None
-    chain_allowed: bool | None = None
-    aim: Aim | None = None
-    budget_minor: Annotated[int, Field(ge=1, le=1_000_000_000)] | None = None
-    yearly_budget_minor: Annotated[int, Field(ge=1, le=1_000_000_000)] | None = None
-    currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")] | None = None
-    units: Literal["metric", "imperial"] | None = None
-    numbers: Literal["en", "de", "fr", "ch"] | None = None
-    termination: Literal["panel", "direct"] | None = None
-    pinout: Literal["T568A", "T568B"] | None = None
-    boxes: Literal["one", "separate"] | None = None
-    labels: Literal["running", "room", "position"] | None = None
-    power_up: Literal["street", "switch"] | None = None
+from ..facts import Fact, ModelKey, Name, Text
+from ..project import GrowthRate, Percent, Project, Settings, Stance
+from .rows import Values, replaced
 
 
 class Rename(Fact):
@@ -58,14 +31,14 @@ class ChangeSettings(Fact):
     """Change schools or terms of the pick."""
 
     type: Literal["change_settings"] = "change_settings"
-    changes: SettingsChanges
+    changes: Values
 
     def apply(self, project: Project) -> Project:
-        settings = Settings.model_validate({**project.settings.model_dump(), **self.changes.given()})
+        settings = Settings.model_validate({**project.settings.model_dump(mode="json"), **self.changes})
         return replaced(project, settings=settings)
 
     def told(self, project: Project) -> str:
-        return f"change {' and '.join(sorted(f.replace('_', ' ') for f in self.changes.model_fields_set))}"
+        return f"change {' and '.join(sorted(f.replace('_', ' ') for f in self.changes))}"
 
 
 class SetGrowth(Fact):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..drop_kinds import DROP_KINDS
-from ..edits import ChangeSettings, SettingsChanges
+from ..edits import ChangeSettings
 from .finding import Finding, Settle, Site
 
 
@@ -51,6 +51,6 @@ def margin(site: Site) -> Iterator[Finding]:
     """Watts added up without a margin."""
     settings = site.project.settings
     if settings.margin == 0 and settings.school != "class" and any(d.poe_class for d in site.project.drops):
-        edit = ChangeSettings(changes=SettingsChanges(margin_percent=20.0))
+        edit = ChangeSettings(changes={"margin_percent": 20.0})
         yield Finding(key="margin", weight="strains", subject="Watts", verb="pick",
                       text="are added up without a margin.", settle=Settle(label="Take 20 %", edit=edit))  # fmt: skip
