@@ -19,8 +19,13 @@ from baugrund.core.edits import (
 from baugrund.core.errors import InvalidInput
 from baugrund.core.findings.brief import further_closets, siting
 from baugrund.core.findings.finding import Site
-from baugrund.core.layout import layout, ways
+from baugrund.core.layout import layout
 from baugrund.core.project import MAX_CLOSETS, empty_project
+from baugrund.core.reach.runs import runs
+
+
+def drawn_runs(project):
+    return [run for run in runs(project).values() if run.corners]
 
 
 @pytest.fixture
@@ -95,7 +100,7 @@ def test_a_project_holds_sixty_closets_and_no_more():
 def test_every_run_goes_to_the_closet_that_its_drop_names(project):
     placed = layout(project)
     at = {point.id: (point.x_m, point.y_m) for point in placed.closets}
-    for way in ways(project, placed):
+    for way in drawn_runs(project):
         assert way.corners[0][:2] == at[project.drops_by_id[way.drop_id].closet_id]
 
 

@@ -36,6 +36,7 @@ from baugrund.core.edits import (
 )
 from baugrund.core.errors import BaugrundError, InvalidInput, NotFound
 from baugrund.core.project import Project, empty_project
+from baugrund.core.reach.runs import usual_m
 from baugrund.store.changes import changes_between, rows_of
 
 from .small import changed, kept, line, planned
@@ -64,7 +65,7 @@ def test_a_tally_adds_at_the_end_and_takes_from_the_end(project):
 def test_a_new_drop_has_the_usual_need_of_its_kind(project):
     drop = apply_edits(project, [AddDrops(room="Hall", kind="access_point")]).drops[-1]
     assert (drop.speed_mbit, drop.poe_class, drop.draw_w, drop.place) == (2500, 4, 15.8, "ceiling")
-    assert (drop.length_m, drop.busy_mbit) == (25, 150)
+    assert (usual_m(drop), drop.busy_mbit) == (25, 150)
 
 
 def test_a_drop_outside_starts_in_an_outdoor_jacket(project):

@@ -13,6 +13,8 @@ from baugrund.core.project import NUMBERED, REFERENCES, Project, empty_project
 ROOM = 4
 """Number of the room in the project below: after the closet, its building and its floor."""
 
+FLOOR = 3
+
 EXAMPLES = {
     "lines": ({"name": "Line", "down_mbit": 100, "up_mbit": 10}, {"box": "routing"}, "add the line Line"),
     "goals": ({"kind": "battery", "level": 10.0}, {"level": 20.0}, "add the goal"),
@@ -25,6 +27,16 @@ EXAMPLES = {
     "additions": ({"kind": "desk", "count": 2, "years": 3}, {"years": 4}, "add the planned addition of 2 desks"),
     "buildings": ({"name": "Barn"}, {"state": "open"}, "add the building Barn"),
     "floors": ({"name": "Loft"}, {"height_m": 2.1}, "add the floor Loft"),
+    "paths": (
+        {"name": "Tray", "floor_id": FLOOR, "points": [[0, 0], [4, 0]]},
+        {"inner_mm": 25.0},
+        "add the path Tray",
+    ),
+    "path_rates": ({"kind": "loft"}, {"hours_per_m": 0.5}, "add the rate of a path"),
+    "landmarks": ({"name": "Chimney", "floor_id": FLOOR, "x_m": 1, "y_m": 2}, {"x_m": 2.0}, "add the landmark Chimney"),
+    "candidates": ({"room_id": ROOM}, {"cool": True}, "add the candidate for a closet"),
+    "cables": ({"category": "6"}, {"box_m": 500.0}, "add the cable"),
+    "colours": ({"kind": "camera", "colour": "green"}, {"colour": "blue"}, "add the colour of cameras"),
     "closets": ({"name": "Shed"}, {"units": 4}, "add the closet Shed"),
     "entries": ({"name": "Street", "room_id": ROOM}, {"x_m": 1.0, "y_m": 2.0}, "add the entry Street"),
     "own_kinds": ({"name": "Motor", "base": "hub"}, {"draw_w": 4.0}, "add the own kind Motor"),
@@ -89,7 +101,8 @@ def test_the_number_of_an_entry_cannot_be_changed(project):
     [
         ("lines", "down_mbit", 1, 100_000), ("lines", "yearly_minor", 0, 1_000_000_000), ("clients", "count", 1, 10_000),
         ("kit", "count", 1, 500), ("additions", "count", 1, 500), ("additions", "years", 1, 10),
-        ("floors", "level", -9, 99), ("own_kinds", "draw_w", 0, 100),
+        ("floors", "level", -9, 99), ("paths", "pull_points", 0, 50), ("path_rates", "difficulty", 1, 5),
+        ("cables", "diameter_mm", 2, 20), ("own_kinds", "draw_w", 0, 100),
     ],
 )  # fmt: skip
 def test_every_figure_of_an_entry_has_its_limits(project, name, field, least, most):
@@ -103,18 +116,24 @@ def test_every_figure_of_an_entry_has_its_limits(project, name, field, least, mo
             apply_edits(there, [ChangeEntry(list=name, id=number, changes={field: value})])
 
 
+def _example(name, project):
+    """The example of a list with the numbers of a project in it."""
+    own = {"floor_id": project.floors[0].id, "room_id": project.rooms[0].id}
+    return {field: own.get(field, value) for field, value in EXAMPLES[name][0].items()}
+
+
 @pytest.mark.parametrize(("rows", "field", "target"), REFERENCES, ids=str)
 def test_what_is_named_must_be_there(dye_works, rows, field, target):
     data = dye_works.model_dump(mode="json")
     if not data[rows]:
-        data[rows] = [{"id": 5000, **EXAMPLES[rows][0]}]
+        data[rows] = [{"id": 5000, **_example(rows, dye_works)}]
         data["next_id"] = 5001
     whole = Project.model_validate(data)
     row = data[rows][0]
     row[field] = [4999] if field.endswith("s") else 4999
     with pytest.raises(ValueError, match=rf"{rows}\[0\] names \w+ 4999, which is not there"):
         Project.model_validate(data)
-    named = getattr(whole, target)[0].id if getattr(whole, target) else None
+    named = getattr(whole, target)[-1].id if getattr(whole, target) else None
     if named is not None and field != "behind_id":
         row[field] = [named] if field.endswith("s") else named
         assert Project.model_validate(data)
@@ -124,7 +143,7 @@ def test_what_is_named_must_be_there(dye_works, rows, field, target):
 def test_a_number_is_given_once_in_every_list(dye_works, name):
     data = dye_works.model_dump(mode="json")
     if not data[name]:
-        data[name] = [{"id": 5000, **EXAMPLES[name][0]}]
+        data[name] = [{"id": 5000, **_example(name, dye_works)}]
         data["next_id"] = 5001
     data[name].append(data[name][0])
     with pytest.raises(ValueError, match=f"{name} holds {data[name][0]['id']} twice"):

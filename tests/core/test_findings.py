@@ -70,9 +70,9 @@ def test_watts_without_margin_strain_until_a_margin_is_taken():
     assert found(apply_edits(bare, [by_class]), "margin") is None
 
 
-def test_runs_that_are_not_measured_are_counted():
+def test_runs_that_cannot_be_measured_yet_are_counted():
     project = site(AddDrops(room="Hall", kind="desk", count=3))
-    assert found(project, "runs").text.startswith("3 runs not measured yet")
+    assert found(project, "runs").text.startswith("3 runs cannot be measured")
     measured = ChangeDrops(ids=tuple(d.id for d in project.drops), changes=DropChanges(run_m=9))
     assert found(apply_edits(project, [measured]), "runs") is None
 

@@ -10,6 +10,7 @@ from fastapi.concurrency import run_in_threadpool
 from baugrund.core.errors import InvalidInput
 from baugrund.core.facts import Fact
 from baugrund.exchange.drop_list import COLUMNS, Listed, Preview, read_list, write_list_csv, write_list_xlsx
+from baugrund.exchange.run_list import write_runs_csv, write_runs_xlsx
 from baugrund.exchange.tables import MAX_BYTES, read_table
 
 from .context import Account, Works
@@ -44,6 +45,18 @@ def drops_csv(project_id: int, works: Works) -> Response:
 def drops_xlsx(project_id: int, works: Works) -> Response:
     project = works.projects.load(project_id).project
     return _file(write_list_xlsx(project), XLSX, f"drops-{project_id}.xlsx")
+
+
+@router.get("/projects/{project_id}/runs.csv", response_class=Response)
+def runs_csv(project_id: int, works: Works) -> Response:
+    project = works.projects.load(project_id).project
+    return _file(write_runs_csv(project).encode("utf-8-sig"), "text/csv", f"runs-{project_id}.csv")
+
+
+@router.get("/projects/{project_id}/runs.xlsx", response_class=Response)
+def runs_xlsx(project_id: int, works: Works) -> Response:
+    project = works.projects.load(project_id).project
+    return _file(write_runs_xlsx(project), XLSX, f"runs-{project_id}.xlsx")
 
 
 def _file(content: bytes, media_type: str, name: str) -> Response:

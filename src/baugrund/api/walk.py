@@ -8,10 +8,11 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from baugrund.core.drop_kinds import DROP_KINDS, DropKind
-from baugrund.core.facts import Fact, Text
-from baugrund.core.layout import Layout, Way, layout, ways
+from baugrund.core.facts import Fact, Text, numbers
+from baugrund.core.layout import Layout, layout
 from baugrund.core.mounting import small_parts
 from baugrund.core.quick_line import Understood, understand
+from baugrund.core.reach.runs import runs
 from baugrund.core.room_list import RoomsUnderstood, understand_rooms
 from baugrund.core.room_starters import STARTERS, Starter
 
@@ -67,6 +68,13 @@ class RoomList(Fact):
     outside: bool = False
 
 
+class Way(Fact):
+    """Corners of a run as it will be pulled: x, y, elevation [m], from the closet to the drop."""
+
+    drop_id: int
+    corners: tuple[Annotated[tuple[float, float, float], numbers(3)], ...]
+
+
 class LayoutFor(Fact):
     """The layout of a revision, and the ways of its runs."""
 
@@ -106,8 +114,9 @@ def room_list(project_id: int, rooms: RoomList, works: Works) -> RoomsUnderstood
 @router.get("/projects/{project_id}/layout")
 def layout_for(project_id: int, works: Works) -> LayoutFor:
     stored = works.projects.load(project_id)
-    placed = layout(stored.project)
-    return LayoutFor(revision=stored.revision, layout=placed, ways=ways(stored.project, placed))
+    found = runs(stored.project).values()
+    ways = tuple(Way(drop_id=run.drop_id, corners=run.corners) for run in found if run.corners)
+    return LayoutFor(revision=stored.revision, layout=layout(stored.project), ways=ways)
 
 
 @router.get("/projects/{project_id}/small-parts")

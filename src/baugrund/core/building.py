@@ -32,6 +32,8 @@ class Building(Fact):
     id: Id
     name: Name
     state: State = "finished"
+    detour: Annotated[float, Field(ge=1, le=3)] = 1.0
+    """What the ways are longer than drawn, by corners and obstacles; for the parts along the building alone."""
 
 
 class Floor(Fact):
@@ -121,6 +123,8 @@ class Closet(Fact):
     cool: bool | None = None
     """Stays under 30 °C all year."""
     dry: bool | None = None
+    link: Literal["", "copper", "fibre"] = ""
+    """What links a further closet to the head end; empty: whichever suits."""
     both_sides: bool | None = None
     """Room to work in front and behind or beside."""
     room_to_grow: bool | None = None

@@ -11,6 +11,7 @@ from .drop_kinds import DROP_KINDS
 from .growth import reserves
 from .poe import half_watts_up_mw, port_watts
 from .project import Project
+from .reach.runs import lengths
 from .standards.poe_classes import rank
 
 LINK_FILL_PERCENT = 70
@@ -67,7 +68,11 @@ def need_of(project: Project, drop: Drop) -> Need:
     if drop.poe_class is None:
         return Need(0, drop.speed_mbit, 0, traffic_kbit, large_frames)
     watts = port_watts(
-        project.settings.school, drop.poe_class, project.draw_w(drop), drop.length_m, measured_w=drop.measured_w
+        project.settings.school,
+        drop.poe_class,
+        project.draw_w(drop),
+        lengths(project)[drop.id],
+        measured_w=drop.measured_w,
     )
     return Need(rank(drop.poe_class), drop.speed_mbit, half_watts_up_mw(watts), traffic_kbit, large_frames)
 

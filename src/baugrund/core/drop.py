@@ -77,6 +77,7 @@ class Drop(Fact):
     run_m: Length | None = None
     category: Category = "6"
     outdoor_jacket: bool = False
+    screened: bool = False
     environment: Environment = "dry"
     surface: Surface = ""
     """What it is mounted on; the small parts follow from it."""
@@ -88,6 +89,14 @@ class Drop(Fact):
     """Where it is on the floor's plan; None: somewhere in its room."""
     height_m: Height | None = None
     """Above the floor; None: usual for its place."""
+    via_id: Id | None = None
+    """A path that its run is forced onto."""
+    avoid_ids: Annotated[tuple[Id, ...], Field(max_length=60)] = ()
+    """Paths that its run is kept off."""
+    built_x_m: Metres | None = None
+    built_y_m: Metres | None = None
+    """Where it came to stand in truth, when that is not where it was set out."""
+    built_why: Text = ""
     note: Note = ""
     photos: Annotated[tuple[PictureKey, ...], Field(max_length=MAX_PHOTOS)] = ()
 
@@ -96,6 +105,10 @@ class Drop(Fact):
         check_variant(self.kind, self.variant)
         if (self.x_m is None) != (self.y_m is None):
             raise ValueError("a place on the plan needs both x and y")
+        if (self.built_x_m is None) != (self.built_y_m is None):
+            raise ValueError("a place as built needs both x and y")
+        if self.via_id is not None and self.via_id in self.avoid_ids:
+            raise ValueError("a run cannot be forced onto a path and kept off it")
         if self.behind_id == self.id:
             raise ValueError("a drop cannot hang behind itself")
         return self
@@ -113,11 +126,6 @@ class Drop(Fact):
     def lan_ports(self) -> int:
         """Ports that it gives on to drops behind it."""
         return self.form.lan_ports if self.form else 0
-
-    @property
-    def length_m(self) -> float:
-        """Fixed length of the run [m]."""
-        return self.kind_row.run_m if self.run_m is None else self.run_m
 
     @property
     def busy_mbit(self) -> float:

@@ -10,14 +10,14 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
-from typing import Annotated
 
 from shapely import Point as Spot
 from shapely import Polygon
 
 from .building import Floor, Point, Room
 from .drop import Drop
-from .facts import Fact, numbers
+from .facts import Fact
+from .kept import kept
 from .project import Project
 
 USUAL_SIDES_M = (4.0, 3.5)
@@ -59,13 +59,6 @@ class PlacedDrop(Fact):
     placed: bool
 
 
-class Way(Fact):
-    """Corners of a run as it will be pulled, with no path drawn: x, y, elevation [m], from the closet to the drop."""
-
-    drop_id: int
-    corners: tuple[Annotated[tuple[float, float, float], numbers(3)], ...]
-
-
 class PlacedPoint(Fact):
     """A closet or an entry on its floor."""
 
@@ -96,30 +89,7 @@ CLOSET_HEIGHT_M = 1.0
 """Height at which runs leave the closet [m], *default*."""
 
 
-def ways(project: Project, placed: Layout) -> tuple[Way, ...]:
-    """The way of every run that goes to the closet: up, along the ceiling at right angles, through floors, down.
-
-    Drops behind another, and those whose closet has no room yet, have none.
-    """
-    closets = {closet.id: closet for closet in placed.closets}
-    level = {storey.id: storey.elevation_m for storey in placed.storeys}
-    ceiling = {floor.id: level[floor.id] + floor.height_m for floor in project.floors}
-    found = []
-    for drop in placed.drops:
-        closet = closets.get(project.drops_by_id[drop.id].closet_id)
-        if closet is None or project.drops_by_id[drop.id].behind_id is not None:
-            continue
-        here = (closet.x_m, closet.y_m)
-        top = ceiling[drop.floor_id]
-        corners = [(*here, level[closet.floor_id] + CLOSET_HEIGHT_M), (*here, ceiling[closet.floor_id])]
-        if drop.floor_id != closet.floor_id:
-            corners.append((*here, top))
-        corners += [(drop.x_m, here[1], top), (drop.x_m, drop.y_m, top)]
-        corners.append((drop.x_m, drop.y_m, level[drop.floor_id] + drop.height_m))
-        found.append(Way(drop_id=drop.id, corners=tuple(corners)))
-    return tuple(found)
-
-
+@kept
 def layout(project: Project) -> Layout:
     """Where everything of a project is."""
     rooms = placed_rooms(project)
@@ -207,6 +177,13 @@ def elevations(floors: Iterable[Floor]) -> dict[int, float]:
     return found
 
 
+def place_of(drop: Drop) -> Point:
+    """Where a drop that was put somewhere is: as built where that is known, else as planned [m]."""
+    if drop.built_x_m is not None and drop.built_y_m is not None:
+        return (drop.built_x_m, drop.built_y_m)
+    return (drop.x_m or 0.0, drop.y_m or 0.0)
+
+
 def usual_height_m(drop: Drop, floor: Floor) -> float:
     """Height of a drop above its floor [m]: as typed, or what its place and kind usually have."""
     if drop.height_m is not None:
@@ -226,14 +203,14 @@ def usual_height_m(drop: Drop, floor: Floor) -> float:
 
 def _placed_in(shape: Polygon, drops: Sequence[Drop], floor: Floor) -> list[PlacedDrop]:
     """Drops of one room: those placed where they are, the rest spread under the ceiling or along the walls."""
-    loose = [drop for drop in drops if drop.x_m is None]
+    loose = [drop for drop in drops if drop.x_m is None and drop.built_x_m is None]
     above = [drop for drop in loose if "ceiling" in drop.place.casefold()]
     along = [drop for drop in loose if "ceiling" not in drop.place.casefold()]
     spots = dict(zip((d.id for d in above), _under_ceiling(shape, len(above)), strict=True))
     spots |= dict(zip((d.id for d in along), _along_walls(shape, len(along)), strict=True))
     placed = []
     for drop in drops:
-        at = spots.get(drop.id) or (drop.x_m or 0.0, drop.y_m or 0.0)
+        at = spots.get(drop.id) or place_of(drop)
         placed.append(
             PlacedDrop(
                 id=drop.id,
@@ -241,7 +218,7 @@ def _placed_in(shape: Polygon, drops: Sequence[Drop], floor: Floor) -> list[Plac
                 x_m=round(at[0], 3),
                 y_m=round(at[1], 3),
                 height_m=round(usual_height_m(drop, floor), 2),
-                placed=drop.x_m is not None,
+                placed=drop.id not in spots,
             )
         )
     return placed

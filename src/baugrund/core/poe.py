@@ -20,6 +20,7 @@ from .standards.cabling import (
     CORD_OHM_PER_M,
     CORDS_DEFAULT_M,
     FIXED_OHM_PER_M,
+    bundle_mm,
 )
 from .standards.poe_classes import POE_CLASSES, PoeClass
 
@@ -136,7 +137,7 @@ def bundle_rise_k(
     """
     conductors = 2 * pairs
     heat_w_per_m = cables * conductors * (pair_set_a / 2.0) ** 2 * ohm_per_m
-    bundle_m = 1.2 * cable_mm / 1000.0 * math.sqrt(cables)
+    bundle_m = bundle_mm(cables, cable_mm) / 1000.0
     outside = heat_w_per_m / (AIR_W_PER_M_K * math.pi * bundle_m)
     return outside + heat_w_per_m / (4.0 * math.pi * JACKET_W_PER_M_K)
 

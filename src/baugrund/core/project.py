@@ -25,15 +25,18 @@ from .building import Building, Closet, Entry, Floor, Room
 from .drop import Drop, OwnKind
 from .drop_kinds import KindKey
 from .facts import Fact, Id, ModelKey, Name, Note, Text
+from .paths import Cable, Candidate, Colour, Hours, Landmark, Path, PathRate
 from .poe import School
 
 MAX_DROPS = 10_000
 MAX_ROOMS = 2_000
 MAX_CLOSETS = 60
+MAX_PATHS = 1_000
 MAX_ROWS = 200
 """Most entries of a list of the brief, floors, growth rates or stances."""
 
 Aim = Literal["least_price", "fewest_boxes", "most_room", "least_power"]
+Loop = Annotated[float, Field(ge=0, le=20)]
 Percent = Annotated[float, Field(ge=0, le=200)]
 
 
@@ -65,6 +68,24 @@ class Settings(Fact):
     boxes: Literal["one", "separate"] = "separate"
     labels: Literal["running", "room", "position"] = "running"
     power_up: Literal["street", "switch"] = "street"
+    route_by: Literal["length", "hours", "cost"] = "length"
+    """What a run is shortest in."""
+    closet_loop_m: Loop = 3.0
+    jack_loop_m: Loop = 0.5
+    ceiling_loop_m: Loop = 1.5
+    """Service loops in the closet, at a jack, and at a device on ceiling or wall [m], *default*."""
+    hour_minor: Annotated[int, Field(ge=0, le=100_000_00)] = 45_00
+    """An hour of labour."""
+    hours_per_end: Hours = 0.25
+    """Terminating, labelling and testing one end of a run [h], *default*."""
+    further_share: Annotated[float, Field(ge=0, le=1)] = 0.2
+    """What each further cable of one pull takes, against the first, *default*."""
+    closet_minor: Annotated[int, Field(ge=0, le=1_000_000_000)] = 600_00
+    """A further closet: housing, socket, its share of boxes, *default*."""
+    longest_run_m: Annotated[float, Field(ge=5, le=90)] = 90.0
+    """No fixed run is planned longer [m] (ANSI/TIA-568.2: 90 m)."""
+    most_closets: Annotated[int, Field(ge=1, le=5)] = 3
+    most_per_closet: Annotated[int, Field(ge=1, le=MAX_DROPS)] | None = None
 
     @property
     def margin(self) -> float:
@@ -117,6 +138,12 @@ class Project(Fact):
     declined: Annotated[tuple[Declined, ...], Field(max_length=MAX_ROWS)] = ()
     duties: Annotated[tuple[Duty, ...], Field(max_length=MAX_ROWS)] = ()
     additions: Annotated[tuple[Addition, ...], Field(max_length=MAX_ROWS)] = ()
+    paths: Annotated[tuple[Path, ...], Field(max_length=MAX_PATHS)] = ()
+    path_rates: Annotated[tuple[PathRate, ...], Field(max_length=MAX_ROWS)] = ()
+    landmarks: Annotated[tuple[Landmark, ...], Field(max_length=MAX_ROWS)] = ()
+    candidates: Annotated[tuple[Candidate, ...], Field(max_length=MAX_ROWS)] = ()
+    cables: Annotated[tuple[Cable, ...], Field(max_length=MAX_ROWS)] = ()
+    colours: Annotated[tuple[Colour, ...], Field(max_length=MAX_ROWS)] = ()
     growth_rates: Annotated[tuple[GrowthRate, ...], Field(max_length=MAX_ROWS)] = ()
     stances: Annotated[tuple[Stance, ...], Field(max_length=MAX_ROWS)] = ()
 
@@ -125,6 +152,9 @@ class Project(Fact):
         ids = {name: [row.id for row in getattr(self, name)] for name in NUMBERED}
         for name, given in ids.items():
             _unique(name, given)
+        for name in ("path_rates", "colours"):
+            _unique(name, (row.kind for row in getattr(self, name)))
+        _unique("cables", ((cable.category, cable.outdoor, cable.screened) for cable in self.cables))
         _unique("growth_rates", (rate.kind for rate in self.growth_rates))
         _unique("stances", (stance.model for stance in self.stances))
         known = {name: set(given) for name, given in ids.items()}
@@ -240,14 +270,17 @@ class Project(Fact):
 
 NUMBERED = (
     "closets", "buildings", "floors", "rooms", "entries", "own_kinds", "drops", "lines", "goals", "clients", "services",
-    "kit", "measures", "declined", "duties", "additions",
+    "kit", "measures", "declined", "duties", "additions", "paths", "path_rates", "landmarks", "candidates", "cables",
+    "colours",
 )  # fmt: skip
 """Lists whose rows have a number."""
 REFERENCES = (
     ("floors", "building_id", "buildings"), ("rooms", "floor_id", "floors"), ("entries", "room_id", "rooms"),
     ("closets", "room_id", "rooms"), ("drops", "room_id", "rooms"), ("drops", "closet_id", "closets"),
     ("drops", "own_kind_id", "own_kinds"), ("drops", "behind_id", "drops"), ("lines", "entry_id", "entries"),
-    ("goals", "room_ids", "rooms"), ("services", "room_ids", "rooms"),
+    ("goals", "room_ids", "rooms"), ("services", "room_ids", "rooms"), ("paths", "floor_id", "floors"),
+    ("paths", "to_floor_id", "floors"), ("landmarks", "floor_id", "floors"), ("candidates", "room_id", "rooms"),
+    ("drops", "via_id", "paths"), ("drops", "avoid_ids", "paths"),
 )  # fmt: skip
 """Fields that name a row of another list: list, field, the list that it names."""
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cache
-from typing import Any
+from typing import Any, get_args
 
 from psycopg import Connection
 from psycopg.rows import DictRow
@@ -36,6 +36,7 @@ TABLES = {
 """Every table that holds facts of a project, named as in ``Project``; the settings are one row, of key 0."""
 
 Row = dict[str, Any]
+Rows = dict[tuple[str, int | str], Row]
 
 
 @dataclass(frozen=True)
@@ -55,13 +56,20 @@ class Change:
     def reversed(self) -> Change:
         return Change(self.table, self.key, self.after, self.before)
 
+    def on(self, now: Row | None) -> Change:
+        """The same change of a row as it is now: fields that it does not touch stay as somebody left them since."""
+        if now is None or self.before is None or self.after is None:
+            return Change(self.table, self.key, now, self.after)
+        touched = {name: self.after[name] for name in self.fields() if name in self.after}
+        return Change(self.table, self.key, now, {**now, **touched})
+
     def as_json(self) -> list[Any]:
         return [self.table, self.key, self.before, self.after]
 
 
-def rows_of(project: Project) -> dict[tuple[str, int | str], Row]:
+def rows_of(project: Project) -> Rows:
     """Every row of a project by table and key."""
-    rows: dict[tuple[str, int | str], Row] = {("projects", 0): _head(project)}
+    rows: Rows = {("projects", 0): _head(project)}
     for table in TABLES:
         for key, value in _values(project, table).items():
             rows[table, key] = value.model_dump(mode="json")
@@ -108,7 +116,9 @@ def write(connection: Connection[DictRow], project_id: int, changes: Iterable[Ch
         connection.execute(put_project, {"project": project_id, **(head.after or {})})
     for table, some in by_table.items():
         old = [change.key for change in some if change.before]
-        new = [{"project_id": project_id, **change.after} for change in some if change.after]
+        # a row of the journal may be older than a column
+        usual = {"project_id": project_id, **_defaults(table)}
+        new = [{**usual, **change.after} for change in some if change.after]
         if old:
             connection.execute(_filled("remove_rows", table), {"project": project_id, "keys": old})
         if new:
@@ -123,6 +133,15 @@ def load(connection: Connection[DictRow], project_id: int) -> dict[str, Any] | N
     for values in (value for some in facts.values() for value in some):
         del values["project_id"]
     return head and {**head, **facts, "settings": facts["settings"][0]}
+
+
+@cache
+def _defaults(table: str) -> Row:
+    """Values of the fields that a row may do without."""
+    annotation = Project.model_fields[table].annotation
+    row_type: Any = get_args(annotation)[0] if get_args(annotation) else annotation
+    fields = row_type.model_fields.items()
+    return {name: field.get_default(call_default_factory=False) for name, field in fields if not field.is_required()}
 
 
 @cache

@@ -19,7 +19,7 @@ from baugrund.core.errors import Conflict, FieldClash, InvalidInput, NotFound, N
 from baugrund.core.pick.answers import Answer
 from baugrund.core.project import Aim, Project
 
-from .changes import Change, changes_between, load, rows_of, write
+from .changes import Change, Rows, changes_between, load, rows_of, write
 from .database import Database, queries
 
 
@@ -217,7 +217,9 @@ class Projects:
             changes = [Change(*change) for change in entry["changes"]]
             if act == "undo":
                 changes = [change.reversed() for change in reversed(changes)]
-            self._refuse_overwriting(before.project, changes)
+            rows = rows_of(before.project)
+            self._refuse_overwriting(before.project, rows, changes)
+            changes = [change.on(rows.get((change.table, change.key))) for change in changes]
             mark = {
                 "project": project_id,
                 "revision": entry["revision"],
@@ -231,9 +233,8 @@ class Projects:
                 raise InvalidInput(f"Cannot {act} “{entry['told']}”: later edits build on it.") from error
             return Stored(project_id, stored.revision, self._load(connection, project_id).project)
 
-    def _refuse_overwriting(self, project: Project, changes: list[Change]) -> None:
-        """A replay must find its rows as the edit left them; what others changed since is not overwritten."""
-        rows = rows_of(project)
+    def _refuse_overwriting(self, project: Project, rows: Rows, changes: list[Change]) -> None:
+        """A replay must find its fields as the edit left them; what others changed since is not overwritten."""
         clashes = []
         for change in changes:
             now = rows.get((change.table, change.key))

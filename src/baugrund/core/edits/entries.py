@@ -14,12 +14,13 @@ from ..drop import OwnKind
 from ..drop_kinds import DROP_KINDS
 from ..errors import InvalidInput
 from ..facts import Fact, Id
+from ..paths import Cable, Candidate, Colour, Landmark, Path, PathRate
 from ..project import REFERENCES, Project
 from .rows import Values, found, replaced
 
 ListName = Literal[
     "lines", "goals", "clients", "services", "kit", "measures", "declined", "duties", "additions", "buildings",
-    "floors", "closets", "entries", "own_kinds",
+    "floors", "closets", "entries", "own_kinds", "paths", "path_rates", "landmarks", "candidates", "cables", "colours",
 ]  # fmt: skip
 
 LISTS: dict[str, tuple[type[Fact], str]] = {
@@ -37,6 +38,12 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "closets": (Closet, "closet"),
     "entries": (Entry, "entry"),
     "own_kinds": (OwnKind, "own kind"),
+    "paths": (Path, "path"),
+    "path_rates": (PathRate, "rate of a path"),
+    "landmarks": (Landmark, "landmark"),
+    "candidates": (Candidate, "candidate for a closet"),
+    "cables": (Cable, "cable"),
+    "colours": (Colour, "colour"),
 }
 """Per list: the type of its rows, and the word for one."""
 
@@ -89,6 +96,8 @@ class RemoveEntry(Fact):
         if self.list == "floors" and any(room.floor_id == self.id for room in project.rooms):
             raise InvalidInput(f"{old.name} still has rooms; remove or move them first.", "floors")
         rest = replaced(project, **{self.list: tuple(row for row in rows if row is not old)})
+        if self.list == "floors":
+            rest = _without_ways_of(rest, self.id)
         if self.list == "closets":
             if old is project.head_end:
                 raise InvalidInput(f"{old.name} is the head end; a project keeps one.", "closets")
@@ -98,6 +107,18 @@ class RemoveEntry(Fact):
     def told(self, project: Project) -> str:
         old = found(getattr(project, self.list), self.id, LISTS[self.list][1])
         return f"remove the {LISTS[self.list][1]}{_named(old.model_dump())}"
+
+
+def _without_ways_of(project: Project, floor_id: int) -> Project:
+    """The project without paths and landmarks of a floor that is gone, and what went straight up or down to it."""
+    gone = {
+        path.id
+        for path in project.paths
+        if path.floor_id == floor_id or (path.to_floor_id == floor_id and len(path.points) == 1)
+    }
+    paths = tuple(path for path in project.paths if path.id not in gone)
+    landmarks = tuple(mark for mark in project.landmarks if mark.floor_id != floor_id)
+    return unnamed(replaced(project, paths=paths, landmarks=landmarks), "paths", gone)
 
 
 def _all_at_head_end(project: Project) -> Project:
@@ -134,5 +155,5 @@ def _named(values: dict[str, Any]) -> str:
     name = values.get("name") or values.get("advice") or values.get("task")
     row = DROP_KINDS.get(str(values.get("kind")))
     if row and not name:
-        return f" of {values.get('count')} {row.plural.lower()}"
+        return f" of {values['count']} {row.plural.lower()}" if "count" in values else f" of {row.plural.lower()}"
     return f" {name}" if name else ""

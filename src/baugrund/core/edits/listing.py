@@ -64,6 +64,7 @@ class DropChanges(Changes):
     run_m: Length | None = None
     category: Category | None = None
     outdoor_jacket: bool | None = None
+    screened: bool | None = None
     environment: Environment | None = None
     surface: Surface | None = None
     existing: bool | None = None
@@ -71,6 +72,11 @@ class DropChanges(Changes):
     x_m: Metres | None = None
     y_m: Metres | None = None
     height_m: Height | None = None
+    via_id: Id | None = None
+    avoid_ids: Annotated[tuple[Id, ...], Field(max_length=60)] | None = None
+    built_x_m: Metres | None = None
+    built_y_m: Metres | None = None
+    built_why: Text | None = None
     note: Note | None = None
     photos: Annotated[tuple[PictureKey, ...], Field(max_length=MAX_PHOTOS)] | None = None
 
@@ -147,10 +153,12 @@ class RemoveRoom(Fact):
     def apply(self, project: Project) -> Project:
         room = found(project.rooms, self.id, "room")
         entries = {entry.id for entry in project.entries if entry.room_id == self.id}
+        candidates = tuple(one for one in project.candidates if one.room_id != self.id)
         rest = replaced(
             without_drops(project, [drop.id for drop in project.drops if drop.room_id == self.id]),
             rooms=tuple(r for r in project.rooms if r is not room),
             entries=tuple(entry for entry in project.entries if entry.id not in entries),
+            candidates=candidates,
         )
         return unnamed(unnamed(rest, "rooms", {self.id}), "entries", entries)
 

@@ -7,17 +7,18 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from . import boxes, brief, drops, forgotten
+from . import boxes, brief, drops, forgotten, reach
 from .finding import Finding, Settle, Site, Verb
 
 __all__ = ["CHECKS", "Finding", "Settle", "Site", "Verb", "findings"]
 
 CHECKS: tuple[Callable[[Site], Iterator[Finding]], ...] = (
-    drops.over_class, drops.feeds, drops.too_long, drops.too_slow, drops.outside, drops.behind,
-    drops.sockets_at_drops, drops.passive, drops.powered_twice, drops.outside_their_room, boxes.ground, brief.lines,
-    brief.siting, brief.further_closets, brief.services, brief.temporary, brief.goals, brief.yearly,
-    forgotten.forgotten, forgotten.closet_sockets, drops.category_5, boxes.margin, boxes.unlisted_kinds,
-    forgotten.unknown_surfaces, forgotten.untyped_runs,
+    drops.over_class, drops.feeds, reach.too_long, reach.too_slow, reach.lost, reach.faults, reach.filled_over,
+    reach.warm, reach.pulled, reach.beside_mains, reach.between_buildings, reach.outside_runs, reach.screens,
+    drops.outside, drops.behind, drops.sockets_at_drops, drops.passive, drops.powered_twice,
+    drops.outside_their_room, boxes.ground, brief.lines, brief.siting, brief.further_closets, brief.services,
+    brief.temporary, brief.goals, brief.yearly, forgotten.forgotten, forgotten.closet_sockets, drops.category_5,
+    boxes.margin, boxes.unlisted_kinds, forgotten.unknown_surfaces, forgotten.guessed_runs,
 )  # fmt: skip
 
 WEIGHTS = ("breaks", "strains", "note")

@@ -10,7 +10,7 @@ from ..drop import Drop
 from ..edits import ChangeDrops, DropChanges
 from ..layout import placed_rooms
 from ..poe import PORT_VOLTS_DEFAULT, feed_faults, loop_resistance_ohm
-from ..standards.cabling import CORDS_DEFAULT_M, FIXED_LINK_MAX_M, fastest_mbit
+from ..reach.runs import lengths
 from ..standards.poe_classes import POE_CLASSES, smallest_class_for
 from ..words import counted, speed
 from .finding import Finding, Settle, Site, on_drops
@@ -40,6 +40,7 @@ def over_class(site: Site) -> Iterator[Finding]:
 
 def feeds(site: Site) -> Iterator[Finding]:
     """Too few volts or too many amperes behind the loop of a run (IEEE Std 802.3-2022)."""
+    length_m = lengths(site.project)
     for drop in site.project.drops:
         if drop.poe_class is None:
             continue
@@ -47,39 +48,12 @@ def feeds(site: Site) -> Iterator[Finding]:
         draw_w = site.project.draw_w(drop)
         if draw_w > row.device_w or drop.behind_id is not None:
             continue
-        loop = loop_resistance_ohm(drop.length_m, pairs=row.pairs)
+        loop = loop_resistance_ohm(length_m[drop.id], pairs=row.pairs)
         faults = feed_faults(draw_w, row, loop, PORT_VOLTS_DEFAULT)
         if faults:
             yield Finding(
                 key=f"feed-{drop.id}", weight="breaks", subject=site.project.name_of(drop), verb="walk",
-                text=f"over {drop.length_m:g} m: {'; '.join(faults)}.", drop_ids=(drop.id,),
-            )  # fmt: skip
-
-
-def too_long(site: Site) -> Iterator[Finding]:
-    """A fixed link over 90 m (ANSI/TIA-568.2)."""
-    for drop in site.project.drops:
-        if drop.behind_id is None and drop.length_m > FIXED_LINK_MAX_M:
-            yield Finding(
-                key=f"long-{drop.id}", weight="breaks", subject=site.project.name_of(drop), verb="walk",
-                text=f"has a run of {drop.length_m:g} m; a fixed link is {FIXED_LINK_MAX_M:g} m at most. "
-                     "A closet nearer to it, or fibre, would do.",
-                drop_ids=(drop.id,),
-            )  # fmt: skip
-
-
-def too_slow(site: Site) -> Iterator[Finding]:
-    """A category that does not carry the speed over the channel (ANSI/TIA-568.2, TSB-155, TSB-5021)."""
-    for drop in site.project.drops:
-        channel = drop.length_m + CORDS_DEFAULT_M
-        fastest = fastest_mbit(drop.category, channel)
-        if drop.length_m <= FIXED_LINK_MAX_M and fastest < drop.speed_mbit:
-            edit = ChangeDrops(ids=(drop.id,), changes=DropChanges(category="6A"))
-            yield Finding(
-                key=f"slow-{drop.id}", weight="breaks", subject=site.project.name_of(drop), verb="walk",
-                text=f"asks {speed(drop.speed_mbit)}; category {drop.category} carries {speed(fastest)} "
-                     f"over {channel:g} m.",
-                drop_ids=(drop.id,), settle=Settle(label="Take category 6A", edit=edit),
+                text=f"over {length_m[drop.id]:g} m: {'; '.join(faults)}.", drop_ids=(drop.id,),
             )  # fmt: skip
 
 

@@ -12,7 +12,7 @@ from ..edits import Edit, as_sent
 from ..facts import Fact
 from ..project import Project
 
-Verb = Literal["brief", "walk", "pick"]
+Verb = Literal["brief", "walk", "reach", "pick"]
 Weight = Literal["breaks", "strains", "note"]
 
 
@@ -37,6 +37,7 @@ class Finding(Fact):
     text: str
     verb: Verb
     drop_ids: tuple[int, ...] = ()
+    path_id: int | None = None
     settle: Settle | None = None
 
 

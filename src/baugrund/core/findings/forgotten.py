@@ -10,6 +10,7 @@ from ..drop_kinds import CLOSET_KINDS, DROP_KINDS
 from ..edits import AddDrops, SetTally
 from ..mounting import parts_of
 from ..project import Project
+from ..reach.runs import runs
 from ..words import counted, joined
 from .finding import Finding, Settle, Site
 
@@ -134,12 +135,13 @@ def unknown_surfaces(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def untyped_runs(site: Site) -> Iterator[Finding]:
-    """Runs to the closet whose length nobody has typed."""
-    guessed = [drop for drop in site.project.drops if drop.run_m is None and drop.behind_id is None]
+def guessed_runs(site: Site) -> Iterator[Finding]:
+    """Runs that nobody has typed to a closet that is nowhere yet."""
+    guessed = tuple(run.drop_id for run in runs(site.project).values() if run.state == "guess")
     if guessed:
         yield Finding(
-            key="runs", weight="note", subject="Runs", verb="walk",
-            text=f"{counted(len(guessed), 'run')} not measured yet: the usual length of the kind is taken.",
-            drop_ids=tuple(drop.id for drop in guessed),
+            key="runs", weight="note", subject="Runs", verb="brief", drop_ids=guessed,
+            text=f"{counted(len(guessed), 'run')} cannot be measured while the closet has no room: the usual length of "
+                 "the kind is taken.",
+            settle=Settle(label="Choose its room", verb="brief"),
         )  # fmt: skip

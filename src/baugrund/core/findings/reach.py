@@ -1,0 +1,221 @@
+"""Checks of runs and paths: length and heat, speed, fill, mains beside them, and what goes outside."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ..cable_types import CableType
+from ..catalogue import Speed
+from ..drop import Drop
+from ..edits import ChangeDrops, DropChanges
+from ..paths import Path
+from ..reach.fill import Filled, cable_of, filled
+from ..reach.runs import Run, router, runs
+from ..standards.cabling import CORDS_DEFAULT_M, FIXED_LINK_MAX_M, MOST_BENDS, PULL_MAX_M, fastest_mbit, longest_link_m
+from ..words import counted, speed
+from .finding import Finding, Settle, Site, Weight
+
+SPEEDS: tuple[Speed, ...] = (100, 1000, 2500, 5000, 10000)
+WARMEST_RISE_K = 15.0
+"""A bundle that gets warmer than this by its own power is told (TIA TSB-184-A)."""
+
+
+def heat_counted_m(run: Run, *, screened: bool) -> float:
+    """Length of a run with every warm metre counted as what it takes of 90 m at 20 °C [m] (ISO/IEC 11801-1)."""
+    told = sum(stretch.length_m for stretch in run.stretches)
+    warm = sum(
+        stretch.length_m * FIXED_LINK_MAX_M / longest_link_m(stretch.temperature_c, screened=screened)
+        for stretch in run.stretches
+    )
+    return run.length_m * warm / told if told else run.length_m
+
+
+def _of_drop(site: Site, run: Run, key: str, weight: Weight, text: str, settle: Settle | None = None) -> Finding:
+    subject = site.project.name_of(site.project.drops_by_id[run.drop_id])
+    return Finding(
+        key=f"{key}-{run.drop_id}", weight=weight, subject=subject, text=text, verb="reach", drop_ids=(run.drop_id,),
+        settle=settle,
+    )  # fmt: skip
+
+
+def _of_path(path: Path, key: str, weight: Weight, text: str, drop_ids: tuple[int, ...] = ()) -> Finding:
+    return Finding(
+        key=f"{key}-{path.id}", weight=weight, subject=path.name, text=text, verb="reach", drop_ids=drop_ids,
+        path_id=path.id,
+    )  # fmt: skip
+
+
+def too_long(site: Site) -> Iterator[Finding]:
+    """A fixed link over 90 m at 20 °C, or over what the warmth on its way leaves of it."""
+    for run in runs(site.project).values():
+        counted_m = heat_counted_m(run, screened=site.project.drops_by_id[run.drop_id].screened)
+        if run.length_m > FIXED_LINK_MAX_M:
+            yield _of_drop(
+                site, run, "long", "breaks",
+                f"has a run of {run.length_m:g} m; a fixed link is {FIXED_LINK_MAX_M:g} m at most. "
+                "A closet nearer to it, or fibre, would do.",
+            )  # fmt: skip
+        elif counted_m > FIXED_LINK_MAX_M:
+            yield _of_drop(
+                site, run, "warm-link", "breaks",
+                f"has a run of {run.length_m:g} m, up to {run.temperature_c:g} °C on its way: it counts as "
+                f"{counted_m:.1f} m of {FIXED_LINK_MAX_M:g} m.",
+            )  # fmt: skip
+
+
+def too_slow(site: Site) -> Iterator[Finding]:
+    """A category that does not carry the speed over the channel (ANSI/TIA-568.2, TSB-155, TSB-5021)."""
+    for run in runs(site.project).values():
+        drop = site.project.drops_by_id[run.drop_id]
+        channel = run.length_m + CORDS_DEFAULT_M
+        fastest = fastest_mbit(drop.category, channel)
+        if run.length_m > FIXED_LINK_MAX_M or fastest >= drop.speed_mbit:
+            continue
+        said = f"asks {speed(drop.speed_mbit)}; category {drop.category} carries {speed(fastest)} over {channel:g} m."
+        edit = ChangeDrops(ids=(drop.id,), changes=DropChanges(category="6A"))
+        settle = Settle(label="Take category 6A", edit=edit)
+        if drop.existing:
+            said += " The cable is there already: it carries that much still."
+            slower = max(rate for rate in SPEEDS if rate <= fastest)
+            asked = ChangeDrops(ids=(drop.id,), changes=DropChanges(speed_mbit=slower))
+            settle = Settle(label=f"Be content with {speed(slower)}", edit=asked)
+        yield _of_drop(site, run, "slow", "breaks", said, settle)
+
+
+def lost(site: Site) -> Iterator[Finding]:
+    """Drops that no drawn path leads to, though paths are drawn on their floor."""
+    ids = tuple(run.drop_id for run in runs(site.project).values() if run.state == "lost")
+    if ids:
+        name = site.project.name_of(site.project.drops_by_id[ids[0]])
+        yield Finding(
+            key="lost", weight="strains", subject=name, verb="reach", drop_ids=ids,
+            text=("has no drawn way" if len(ids) == 1 else f"and {len(ids) - 1} more have no drawn way")
+                 + " to the closet: paths on the floor lead nowhere. Join them, or draw a riser; until then the way "
+                   "is taken at right angles.",
+        )  # fmt: skip
+
+
+def faults(site: Site) -> Iterator[Finding]:
+    """Paths that join nothing or have no length."""
+    paths = {path.id: path for path in site.project.paths}
+    if paths:
+        for fault in router(site.project).network.faults:
+            yield _of_path(paths[fault.path_id], "path", "strains", f"{fault.text}.")
+
+
+def _filled_paths(site: Site) -> Iterator[tuple[Path, Filled]]:
+    held = filled(site.project)
+    for path in site.project.paths:
+        if held[path.id].drop_ids:
+            yield path, held[path.id]
+
+
+def filled_over(site: Site) -> Iterator[Finding]:
+    """Conduits and trays with more in them than they may hold, or with no room for growth (ANSI/TIA-568.0)."""
+    for path, held in _filled_paths(site):
+        if held.used is None:
+            continue
+        cables = counted(len(held.drop_ids), "cable")
+        if held.used > 1 + 1e-9:
+            yield _of_path(path, "fill", "breaks", f"holds {cables}: {held.used:.0%} of what it may.", held.drop_ids)
+        elif held.used > 0.8:
+            left = f"holds {cables}, {held.used:.0%} of what it may: little is left for growth."
+            yield _of_path(path, "fill", "strains", left, held.drop_ids)
+
+
+def pulled(site: Site) -> Iterator[Finding]:
+    """Closed paths with too many bends or metres between two pull points (ANSI/TIA-568.0)."""
+    for path, held in _filled_paths(site):
+        if path.row.is_closed and held.pulls_hard:
+            yield _of_path(
+                path, "pull", "strains",
+                f"has {counted(held.bends, 'bend')} and {held.pull_m:g} m between pull points; {MOST_BENDS} and "
+                f"{PULL_MAX_M:g} m are the most that pull well. A pull box would do.", held.drop_ids,
+            )  # fmt: skip
+
+
+def warm(site: Site) -> Iterator[Finding]:
+    """Bundles of powered cables that get warm, and closed paths for which no estimate is made (TIA TSB-184-A)."""
+    for path, held in _filled_paths(site):
+        if held.rise_k is None:
+            continue
+        hottest = held.warmest_c + held.rise_k
+        if held.rise_k > WARMEST_RISE_K or hottest > held.rated_c:
+            yield _of_path(
+                path, "warm", "strains",
+                f"holds {counted(len(held.drop_ids), 'cable')} in one bundle: about {held.rise_k:.1f} K warmer inside, "
+                f"{hottest:.0f} °C against {held.rated_c:g} °C of the jacket. An estimate; the local code may set a "
+                "lower limit. Smaller bundles would do.", held.drop_ids,
+            )  # fmt: skip
+
+
+def beside_mains(site: Site) -> Iterator[Finding]:
+    """Ways that mains cables share."""
+    for path, held in _filled_paths(site):
+        if path.with_mains:
+            yield _of_path(
+                path, "mains", "strains",
+                "is shared with mains cables: keep data and mains apart, or a divider between them, as the local code "
+                "says.", held.drop_ids,
+            )  # fmt: skip
+
+
+def between_buildings(site: Site) -> Iterator[Finding]:
+    """Copper from one building to another: lightning and a difference of potential come along."""
+    project = site.project
+    at = {closet.id: project.rooms_by_id.get(closet.room_id or 0) for closet in project.closets}
+    ids = []
+    for run in runs(project).values():
+        closet_room = at[run.closet_id]
+        if closet_room is None:
+            continue
+        here = project.floors_by_id[project.rooms_by_id[project.drops_by_id[run.drop_id].room_id].floor_id].building_id
+        there = project.floors_by_id[closet_room.floor_id].building_id
+        if here is not None and there is not None and here != there:
+            ids.append(run.drop_id)
+    if ids:
+        yield Finding(
+            key="buildings", weight="strains", subject=project.name_of(project.drops_by_id[ids[0]]), verb="reach",
+            drop_ids=tuple(ids),
+            text=("is" if len(ids) == 1 else f"and {len(ids) - 1} more are") + " wired in copper from another building."
+                 " Fibre to a closet there would do; where copper stays, surge protection and earthing are work for a "
+                 "licensed person.",
+        )  # fmt: skip
+
+
+def outside_runs(site: Site) -> Iterator[Finding]:
+    """Runs that go outside on their way: jacket, drip loop, sealing."""
+    project = site.project
+    out = [run for run in runs(project).values() if run.outside_m > 0]
+    bare: list[Drop] = [
+        drop
+        for run in out
+        if not (drop := project.drops_by_id[run.drop_id]).outdoor_jacket
+        and not project.rooms_by_id[drop.room_id].outside
+    ]
+    if bare:
+        ids = tuple(drop.id for drop in bare)
+        edit = ChangeDrops(ids=ids, changes=DropChanges(outdoor_jacket=True))
+        yield Finding(
+            key="jacket-run", weight="breaks", subject=project.name_of(bare[0]), verb="reach", drop_ids=ids,
+            text=("goes" if len(ids) == 1 else f"and {len(ids) - 1} more go") + " outside on the way, in indoor cable.",
+            settle=Settle(label="Take outdoor jacket", edit=edit),
+        )  # fmt: skip
+    if out:
+        yield Finding(
+            key="drip", weight="note", subject="Outside", verb="reach", drop_ids=tuple(run.drop_id for run in out),
+            text=f"{counted(len(out), 'run')} outside: a drip loop before every hole, holes fall outwards and are "
+                 "sealed; two people for ladders, nothing beside an overhead line.",
+        )  # fmt: skip
+
+
+def screens(site: Site) -> Iterator[Finding]:
+    """Screened cable wants its screen earthed, and the earthing is not ours to do."""
+    screened = [drop for drop in site.project.drops if drop.screened]
+    if screened:
+        kinds: set[CableType] = {cable_of(site.project, drop) for drop in screened}
+        yield Finding(
+            key="screens", weight="note", subject="Screens", verb="reach", drop_ids=tuple(d.id for d in screened),
+            text=f"{counted(len(screened), 'run')} in {counted(len(kinds), 'screened cable')}: screened jacks and "
+                 "panel, earthed at the closet's end by a licensed electrician.",
+        )  # fmt: skip

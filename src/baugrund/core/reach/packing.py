@@ -1,0 +1,167 @@
+"""Boxes of cable are never spliced: runs cut from as few boxes as can be, a bin packing.
+
+Bounds and heuristics settle nearly every list at once; what is left open goes to an integer program over the ways to
+fill one box (Gilmore and Gomory), solved exactly by OR-Tools' CP-SAT.
+
+References
+----------
+.. [1] S. Martello, P. Toth, *Knapsack Problems*, 1990, chapter 8: the bound L2.
+.. [2] J. N. D. Gupta, J. C. Ho, minimum bin slack, 1999.
+"""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ortools.sat.python import cp_model
+
+STEP_M = 0.5
+"""Runs are cut up to the next half metre."""
+EXACT_MOST = 200
+"""So many runs of a type are packed exactly; beyond, the bound is told."""
+SECONDS = 10.0
+SLACK_STEPS = 20_000
+
+
+@dataclass(frozen=True)
+class Packed:
+    """Boxes with the numbers of the runs cut from each, and what no packing can be under."""
+
+    boxes: tuple[tuple[int, ...], ...]
+    bound: int
+
+    @property
+    def proven(self) -> bool:
+        return len(self.boxes) == self.bound
+
+
+def steps(length_m: float) -> int:
+    """A length in half metres, rounded up."""
+    return math.ceil(length_m / STEP_M - 1e-9)
+
+
+def pack(lengths_m: Sequence[float], box_m: float) -> Packed:
+    """Runs, by their place in the list, on boxes of one length.  Raises ValueError for a run longer than a box."""
+    size = math.floor(box_m / STEP_M + 1e-9)
+    items = [steps(length) for length in lengths_m]
+    if any(item > size for item in items):
+        raise ValueError(f"a run of {max(lengths_m):g} m is longer than a box of {box_m:g} m")
+    if not items:
+        return Packed((), 0)
+    order = sorted(range(len(items)), key=lambda number: (-items[number], number))
+    bound = lower_bound([items[number] for number in order], size)
+    best = min((_best_fit(order, items, size), _least_slack(order, items, size)), key=len)
+    if len(best) > bound and len(items) <= EXACT_MOST:
+        better, bound = _exact(order, items, size, len(best), bound)
+        best = better or best
+    return Packed(tuple(tuple(box) for box in best), bound)
+
+
+def lower_bound(items: Sequence[int], size: int) -> int:
+    """The bound L2 of Martello and Toth [1]_: what is over half a box stands alone, small ones fill what is beside."""
+    best = -(-sum(items) // size)
+    for limit in {item for item in items if 2 * item <= size} | {0}:
+        alone = [item for item in items if item > size - limit]
+        half = [item for item in items if size - limit >= item and 2 * item > size]
+        small = sum(item for item in items if 2 * item <= size and item >= limit)
+        left = size * len(half) - sum(half)
+        best = max(best, len(alone) + len(half) + max(0, -(-(small - left) // size)))
+    return best
+
+
+def _best_fit(order: Sequence[int], items: Sequence[int], size: int) -> list[list[int]]:
+    boxes: list[list[int]] = []
+    left: list[int] = []
+    for number in order:
+        fitting = [box for box, rest in enumerate(left) if rest >= items[number]]
+        if fitting:
+            box = min(fitting, key=lambda one: left[one])
+        else:
+            box = len(boxes)
+            boxes.append([])
+            left.append(size)
+        boxes[box].append(number)
+        left[box] -= items[number]
+    return boxes
+
+
+def _least_slack(order: Sequence[int], items: Sequence[int], size: int) -> list[list[int]]:
+    """Box by box the filling with the least rest, the longest run left always in it [2]_."""
+    left = list(order)
+    boxes = []
+    while left:
+        first = left[0]
+        chosen = [first, *_fullest(left[1:], items, size - items[first])]
+        boxes.append(chosen)
+        taken = set(chosen)
+        left = [number for number in left if number not in taken]
+    return boxes
+
+
+def _fullest(left: Sequence[int], items: Sequence[int], room: int) -> list[int]:
+    """Of runs in falling order those that fill the room best; the search is cut off after ``SLACK_STEPS``."""
+    best: list[int] = []
+    best_rest = room
+    tried = 0
+
+    def look(place: int, rest: int, chosen: list[int]) -> None:
+        nonlocal best, best_rest, tried
+        tried += 1
+        if rest < best_rest:
+            best, best_rest = list(chosen), rest
+        if best_rest == 0 or tried > SLACK_STEPS:
+            return
+        skipped = -1
+        for at in range(place, len(left)):
+            item = items[left[at]]
+            if item <= rest and item != skipped:
+                chosen.append(left[at])
+                look(at + 1, rest - item, chosen)
+                chosen.pop()
+                if best_rest == 0 or tried > SLACK_STEPS:
+                    return
+                skipped = item
+
+    look(0, room, [])
+    return best
+
+
+def _exact(
+    order: Sequence[int], items: Sequence[int], size: int, known: int, bound: int
+) -> tuple[list[list[int]] | None, int]:
+    """Whether fewer boxes do: runs of equal length counted per box, fuller boxes first."""
+    counts = Counter(items[number] for number in order)
+    while bound < known:
+        model = cp_model.CpModel()
+        put = {
+            (item, box): model.new_int_var(0, min(count, size // item), f"{item}_{box}")
+            for item, count in counts.items()
+            for box in range(bound)
+        }
+        for item, count in counts.items():
+            model.add(sum(put[item, box] for box in range(bound)) == count)
+        loads = [sum(item * put[item, box] for item in counts) for box in range(bound)]
+        for box, load in enumerate(loads):
+            model.add(load <= size)
+            if box:
+                model.add(load <= loads[box - 1])
+        solver = cp_model.CpSolver()
+        solver.parameters.max_time_in_seconds = SECONDS
+        solver.parameters.num_workers = 1
+        solver.parameters.random_seed = 1
+        answer = solver.solve(model)
+        if answer in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+            waiting: dict[int, list[int]] = {}
+            for number in reversed(order):
+                waiting.setdefault(items[number], []).append(number)
+            return [
+                [waiting[item].pop() for item in counts for _ in range(solver.value(put[item, box]))]
+                for box in range(bound)
+            ], bound
+        if answer != cp_model.INFEASIBLE:
+            return None, bound
+        bound += 1
+    return None, bound

@@ -1,0 +1,244 @@
+"""Runs: from every drop to its closet, each piece with its length.
+
+Run = path + every rise and fall + service loops; with no path drawn |dx| + |dy| and through the ceiling, never the
+straight line (ANSI/TIA-568.2 gives the limits, practice the loops, *defaults*).  A length that was measured stands over
+all that is computed.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal
+
+from ..building import Building, Floor, is_loft
+from ..cable_types import cable_type
+from ..drop import Drop
+from ..kept import kept
+from ..layout import layout
+from ..path_kinds import LOOSE_DIFFICULTY, LOOSE_HOURS_PER_M, LOOSE_OUTSIDE_HOURS_PER_M
+from ..paths import Path, PathRate
+from ..project import Project
+from .network import Anchor, By, Network, Rates, build, hours_of
+from .router import Leg, Router, Target, Way
+
+CLOSET_HEIGHT_M = 1.0
+"""Height at which runs leave the closet [m], *default*."""
+LOFT_C, OUTSIDE_C, ROOM_C = 45.0, 40.0, 20.0
+"""How warm it gets in a loft, outside and in rooms [°C], *defaults*."""
+CEILING_KINDS = ("access_point", "camera")
+STEP_M = 0.1
+"""Lengths are told to a tenth of a metre."""
+
+State = Literal["typed", "paths", "loose", "lost", "guess"]
+
+
+@dataclass(frozen=True)
+class Stretch:
+    """A piece of a run: what it is in words, its length [m], the path that it lies in, how warm it gets there [°C]."""
+
+    text: str
+    length_m: float
+    path_id: int | None = None
+    floor_id: int | None = None
+    temperature_c: float = ROOM_C
+    is_outside: bool = False
+
+
+@dataclass(frozen=True)
+class Run:
+    """One run.  ``state``: typed by hand, along *paths*, *loose* with none drawn, *lost* where paths lead nowhere, or a
+    *guess* while its closet has no room."""
+
+    drop_id: int
+    closet_id: int
+    state: State
+    length_m: float
+    """What counts [m]: as typed, else as computed."""
+    computed_m: float | None
+    stretches: tuple[Stretch, ...]
+    corners: tuple[tuple[float, float, float], ...]
+    hours: float
+    """To pull it alone and finish both ends [h]."""
+    difficulty: int
+
+    @property
+    def path_ids(self) -> tuple[int, ...]:
+        """The paths that it takes, in order from the closet."""
+        return tuple(dict.fromkeys(s.path_id for s in self.stretches if s.path_id is not None))
+
+    @property
+    def temperature_c(self) -> float:
+        """The warmest stretch [°C]."""
+        return max((stretch.temperature_c for stretch in self.stretches if stretch.length_m > 0), default=ROOM_C)
+
+    @property
+    def outside_m(self) -> float:
+        return sum(stretch.length_m for stretch in self.stretches if stretch.is_outside)
+
+
+@lru_cache(maxsize=8)
+def _network(
+    paths: tuple[Path, ...], floors: tuple[Floor, ...], levels: tuple[tuple[int, float], ...],
+    anchors: tuple[tuple[int, Anchor], ...],
+) -> Network:  # fmt: skip
+    return build(paths, {floor.id: floor for floor in floors}, dict(levels), [anchor for _, anchor in anchors])
+
+
+@lru_cache(maxsize=8)
+def _router(
+    paths: tuple[Path, ...], floors: tuple[Floor, ...], levels: tuple[tuple[int, float], ...],
+    anchors: tuple[tuple[int, Anchor], ...], rates: tuple[PathRate, ...], loose: tuple[tuple[int, float], ...],
+    hour_minor: int, cable_minor_per_m: float, by: By,
+) -> Router:  # fmt: skip
+    """A router, kept from one state of a project to the next while nothing that it stands on changes."""
+    network = _network(paths, floors, levels, anchors)
+    return Router(network, dict(anchors), Rates(hours_of(rates), dict(loose), hour_minor, cable_minor_per_m), by)
+
+
+def router_from(project: Project, anchors: Mapping[int, Anchor]) -> Router:
+    """The router of a project's paths for ways that start at these points."""
+    buildings = {building.id: building for building in project.buildings}
+    loose = tuple((floor.id, _loose_hours(floor, buildings)) for floor in project.floors)
+    levels = tuple((storey.id, storey.elevation_m) for storey in layout(project).storeys)
+    per_m = cable_type(project, "6").minor_per_m
+    return _router(
+        project.paths, project.floors, levels, tuple(anchors.items()), project.path_rates, loose,
+        project.settings.hour_minor, per_m, project.settings.route_by,
+    )  # fmt: skip
+
+
+@kept
+def router(project: Project) -> Router:
+    """The router of a project for its closets; runs that are forced onto a path get a corner of it near their drop."""
+    placed = layout(project)
+    level = {storey.id: storey.elevation_m for storey in placed.storeys}
+    anchors = {
+        point.id: Anchor(point.floor_id, point.x_m, point.y_m, level[point.floor_id] + CLOSET_HEIGHT_M)
+        for point in placed.closets
+    }
+    forced = {drop.id for drop in project.drops if drop.via_id is not None}
+    anchors |= {
+        -spot.id: Anchor(spot.floor_id, spot.x_m, spot.y_m, level[spot.floor_id] + spot.height_m)
+        for spot in placed.drops
+        if spot.id in forced
+    }
+    return router_from(project, anchors)
+
+
+@kept
+def runs(project: Project) -> Mapping[int, Run]:
+    """The run of every drop that goes to a closet, by the drop's number."""
+    finder = router(project)
+    level = finder.network.elevation
+    targets: dict[int, Target] = {}
+    for spot in layout(project).drops:
+        drop = project.drops_by_id[spot.id]
+        if drop.behind_id is None and drop.closet_id in finder.closets:
+            targets[spot.id] = Target(
+                drop.closet_id, spot.floor_id, spot.x_m, spot.y_m, round(level[spot.floor_id] + spot.height_m, 3),
+                frozenset(drop.avoid_ids), drop.via_id,
+            )  # fmt: skip
+    ways = dict(zip(targets, finder.ways(list(targets.values())), strict=True))
+    tell = _Teller(project)
+    return {
+        drop.id: tell.run(drop, ways.get(drop.id)) for drop in project.drops if drop.behind_id is None
+    }  # fmt: skip
+
+
+@kept
+def lengths(project: Project) -> Mapping[int, float]:
+    """Fixed length of every drop's cable [m]; of one behind another as typed, else usual for its kind."""
+    found = {drop_id: run.length_m for drop_id, run in runs(project).items()}
+    return found | {drop.id: usual_m(drop) for drop in project.drops if drop.behind_id is not None}
+
+
+def usual_m(drop: Drop) -> float:
+    """The length typed for a drop, else that of its kind [m]."""
+    return drop.kind_row.run_m if drop.run_m is None else drop.run_m
+
+
+def _loose_hours(floor: Floor, buildings: Mapping[int, Building]) -> float:
+    building = buildings.get(floor.building_id or 0)
+    return LOOSE_HOURS_PER_M[building.state] if building else LOOSE_OUTSIDE_HOURS_PER_M
+
+
+class _Teller:
+    """Turns ways into runs: names, temperatures, loops, hours."""
+
+    def __init__(self, project: Project) -> None:
+        self.project = project
+        self.floors = project.floors_by_id
+        self.buildings = {building.id: building for building in project.buildings}
+        self.hours = hours_of(project.path_rates)
+        own = {rate.kind: rate.difficulty for rate in project.path_rates if rate.difficulty is not None}
+        self.difficulty = {path.id: own.get(path.kind, path.row.difficulty) for path in project.paths}
+        self.usual_c = {
+            floor.id: OUTSIDE_C if floor.building_id is None else LOFT_C if is_loft(floor.name) else ROOM_C
+            for floor in project.floors
+        }
+        self.known: dict[Way, tuple[tuple[Stretch, ...], float, int]] = {}
+
+    def run(self, drop: Drop, way: Way | None) -> Run:
+        ends = 2 * self.project.settings.hours_per_end
+        if way is None:
+            return Run(
+                drop.id, drop.closet_id, "typed" if drop.run_m else "guess", usual_m(drop), None, (), (), ends, 1
+            )
+        legs = [self._leg(leg) for leg in way.legs]
+        stretches = [stretch for stretch, _, _ in legs]
+        detour = sum(self._detour(leg) for leg in way.legs)
+        if detour > 0:
+            stretches.append(Stretch("detours of the building", detour))
+        stretches += self._loops(drop)
+        computed = round(sum(stretch.length_m for stretch in stretches), 1)
+        if drop.run_m is not None:
+            state: State = "typed"
+        elif not way.found:
+            state = "lost"
+        else:
+            state = "paths" if any(leg.path for leg in way.legs) else "loose"
+        corners = tuple(dict.fromkeys(corner for leg in way.legs for corner in leg.corners))
+        return Run(
+            drop.id, drop.closet_id, state, computed if drop.run_m is None else drop.run_m, computed, tuple(stretches),
+            corners, round(ends + sum(hours for _, hours, _ in legs), 3), max((hard for *_, hard in legs), default=1),
+        )  # fmt: skip
+
+    def _leg(self, leg: Leg) -> tuple[Stretch, float, int]:
+        """A leg in words, its hours, its difficulty."""
+        floor = self.floors[leg.floor_id]
+        if leg.path is not None:
+            row = leg.path.row
+            usual = max(row.temperature_c, self.usual_c[leg.floor_id])
+            warm = leg.path.temperature_c if leg.path.temperature_c is not None else usual
+            text = f"{leg.path.name}, to {floor.name}" if leg.kind == "riser" else leg.path.name
+            outside = row.is_outside or floor.building_id is None
+            stretch = Stretch(text, leg.length_m, leg.path.id, leg.floor_id, warm, outside)
+            return stretch, leg.length_m * self.hours[leg.path.kind], self.difficulty[leg.path.id]
+        building = self.buildings.get(floor.building_id or 0)
+        state = building.state if building else "mixed"
+        if leg.kind == "vertical":
+            text = "up" if leg.corners[-1][2] > leg.corners[0][2] else "down"
+        else:
+            text = f"{'outside' if building is None else 'under the ceiling'}, {floor.name}"
+        stretch = Stretch(text, leg.length_m, None, leg.floor_id, self.usual_c[leg.floor_id], building is None)
+        return stretch, leg.length_m * _loose_hours(floor, self.buildings), LOOSE_DIFFICULTY[state]
+
+    def _detour(self, leg: Leg) -> float:
+        building = self.buildings.get(self.floors[leg.floor_id].building_id or 0)
+        if building is None or leg.kind in ("vertical", "riser"):
+            return 0.0
+        return leg.length_m * (building.detour - 1.0)
+
+    def _loops(self, drop: Drop) -> list[Stretch]:
+        settings = self.project.settings
+        on_ceiling = "ceiling" in drop.place.casefold() or (
+            drop.kind in CEILING_KINDS and drop.variant != "in_wall" and "wall" not in drop.place.casefold()
+        )
+        end = settings.ceiling_loop_m if on_ceiling else settings.jack_loop_m
+        loops = [
+            ("loop in the closet", settings.closet_loop_m),
+            ("loop at the device" if on_ceiling else "loop at the jack", end),
+        ]
+        return [Stretch(text, length) for text, length in loops if length > 0]
