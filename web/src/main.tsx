@@ -10,6 +10,7 @@ import { lastPlace } from "./start/lastPlace";
 import { Start } from "./start/Start";
 import { Brief } from "./verbs/brief/Brief";
 import { Pick } from "./verbs/pick/Pick";
+import { Reach } from "./verbs/reach/Reach";
 import { Walk } from "./verbs/walk/Walk";
 
 const cache = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
@@ -31,6 +32,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
             <Route index element={<Navigate to="walk" replace />} />
             <Route path="brief" element={<Brief />} />
             <Route path="walk/:view?" element={<Walk />} />
+            <Route path="reach/:view?" element={<Reach />} />
             <Route path="pick" element={<Pick />} />
           </Route>
           <Route path="*" element={<Navigate to="/" replace />} />

@@ -9,9 +9,10 @@ export interface Chosen {
   roomId: number | null;
   kind: string | null;
   drops: ReadonlySet<number>;
+  path: number | null;
 }
 
-const NOTHING: Chosen = { roomId: null, kind: null, drops: new Set() };
+const NOTHING: Chosen = { roomId: null, kind: null, drops: new Set(), path: null };
 
 export interface Work {
   id: number;

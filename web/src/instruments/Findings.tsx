@@ -37,14 +37,19 @@ function Line({ finding }: { finding: Finding }) {
   };
   const show = () => {
     const first = outcome.project.drops.find((drop) => drop.id === finding.drop_ids[0]);
-    choose({ drops: new Set(finding.drop_ids), roomId: first?.room_id ?? null, kind: null });
-    navigate(`/projects/${id}/walk`);
+    choose({
+      drops: new Set(finding.drop_ids),
+      roomId: first?.room_id ?? null,
+      kind: null,
+      path: finding.path_id ?? null,
+    });
+    navigate(`/projects/${id}/${finding.verb === "reach" ? "reach" : "walk"}`);
   };
   return (
     <li data-finding tabIndex={-1} data-weight={finding.weight}>
       <Mark weight={finding.weight} />
       <p>
-        {finding.drop_ids.length > 0 ? (
+        {finding.drop_ids.length > 0 || finding.path_id != null ? (
           <Subject type="button" onClick={show} title={w.show}>
             {finding.subject}
           </Subject>

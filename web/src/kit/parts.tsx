@@ -105,3 +105,15 @@ const Choices = styled.div`
   input { accent-color: var(--clay); margin: 0; translate: 0 1px; }
   small { display: block; font-size: 12.5px; color: var(--faint); }
 `;
+
+/** The views of a verb: their names over them; a drawing fills the height. */
+export const Views = styled.div`
+  min-height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr);
+  @media (min-width: 861px) { &[data-drawing] { height: 100%; } }
+  > nav { display: flex; gap: 18px; padding: 7px 16px 0; }
+  > nav a { color: var(--slate); text-decoration: none; border-bottom: 2px solid transparent; }
+  > nav a:hover { border-bottom-color: var(--faint); }
+  > nav a.active { color: var(--ink); font-weight: 650; border-bottom-color: var(--clay); }
+  ${NARROW} { > nav { flex-wrap: wrap; gap: 4px 16px; } > nav a { padding: 6px 0; } }
+  @media print { > nav { display: none; } }
+`;

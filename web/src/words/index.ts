@@ -2,7 +2,8 @@ import { brief } from "./brief";
 import { frame } from "./frame";
 import { pick } from "./pick";
 import { plan } from "./plan";
+import { reach } from "./reach";
 import { walk } from "./walk";
 
 /** Every word on the screens, in one place: another language is another folder like this. */
-export const words = { ...frame, ...brief, ...walk, ...plan, ...pick } as const;
+export const words = { ...frame, ...brief, ...walk, ...plan, ...reach, ...pick } as const;

@@ -45,6 +45,8 @@ export const walk = {
     another: "another building",
     newBuilding: "Second building",
     buildingName: "Its name",
+    detour: "Detours",
+    detourWhy: "times as long as drawn",
     state: "Its walls",
     states: { open: "open walls", finished: "finished", mixed: "mixed" },
     level: "Level",

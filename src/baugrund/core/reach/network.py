@@ -168,14 +168,16 @@ class _Builder:
             pieces.append(Piece(path, first, second, a, b, length, z))
         return pieces
 
-    def rise(self, path: Path, at: Spot) -> None:
-        """The step of a path to its other floor, at its last corner."""
+    def rise(self, path: Path, at: Spot) -> list[Piece]:
+        """The step of a path to its other floor, at its last corner; its ends, for runs that leave it there."""
         assert path.to_floor_id is not None
         low = self.network.elevation[path.floor_id] + height_of(path, self.floors[path.floor_id])
         other = self.floors[path.to_floor_id]
         high = self.network.elevation[other.id] + height_of(path, other)
         length = max(abs(high - low), THROUGH_WALL_M)
-        self._join(self.node(path.floor_id, *at, low), self.node(other.id, *at, high), length, path)
+        foot, head = self.node(path.floor_id, *at, low), self.node(other.id, *at, high)
+        self._join(foot, head, length, path)
+        return [Piece(path, foot, foot, at, at, 0.0, low), Piece(path, head, head, at, at, 0.0, high)]
 
 
 def build(
@@ -197,7 +199,9 @@ def build(
                 builder.network.faults.append(Fault(path.id, "has no length: its corners lie on one another"))
     for path in paths:
         if path.to_floor_id is not None:
-            builder.rise(path, path.points[-1])
+            foot, head = builder.rise(path, path.points[-1])
+            pieces[path.floor_id].append(foot)
+            pieces[path.to_floor_id].append(head)
     network = builder.network
     for floor_id, some_pieces in pieces.items():
         network.floors[floor_id] = FloorPieces(

@@ -1,9 +1,9 @@
-import { useMemo, useRef } from "react";
+import { type ReactNode, useMemo, useRef } from "react";
 import type { Floor, Layout } from "../../api/client";
 import { useWork } from "../../api/work";
 import { words } from "../../words";
 import { area, corner, Grid, Handles, OneDrop, ScaleBar } from "./floorParts";
-import { around, type Spot } from "./geometry";
+import { around, type Spot, spots } from "./geometry";
 import { Frame } from "./marks";
 import { usePlanActs } from "./usePlanActs";
 import { useView } from "./useView";
@@ -24,6 +24,8 @@ export interface PlanProps {
   /** Two points are asked for, to scale the picture under the plan. */
   measuring?: readonly Spot[] | null;
   onMeasured?: (spot: Spot) => void;
+  /** What else is drawn over the rooms, given the metres of a pixel. */
+  over?: (px: number) => ReactNode;
 }
 
 /** The plan of one floor, drawn from the data: rooms, drops, the closet, and how the runs go. */
@@ -36,7 +38,7 @@ export function FloorPlan(props: PlanProps) {
   const drops = useMemo(() => new Map(outcome.project.drops.map((drop) => [drop.id, drop])), [outcome.project.drops]);
   const names = useMemo(() => new Map(outcome.project.rooms.map((room) => [room.id, room])), [outcome.project.rooms]);
   const kindOf = useMemo(() => new Map(kinds.map((kind) => [kind.key, kind])), [kinds]);
-  const corners = useMemo(() => rooms.flatMap((room) => room.outline as unknown as Spot[]), [rooms]);
+  const corners = useMemo(() => rooms.flatMap((room) => spots(room.outline)), [rooms]);
   const whole = useMemo(() => around(corners, MARGIN_M), [corners]);
   const sight = useView(frame, whole);
   const { view } = sight;
@@ -101,6 +103,7 @@ export function FloorPlan(props: PlanProps) {
             </text>
           );
         })}
+        {props.over?.(px)}
         {props.ways
           .filter((way) => chosen.drops.has(way.drop_id))
           .map((way) => (

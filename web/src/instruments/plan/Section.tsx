@@ -5,7 +5,7 @@ import { length, lengthUnit } from "../../kit/figures";
 import { Word } from "../../kit/parts";
 import { words } from "../../words";
 import { ScaleBar } from "./floorParts";
-import { around, type Spot } from "./geometry";
+import { around, type Spot, spots } from "./geometry";
 import { DropMark, Frame } from "./marks";
 import { useView } from "./useView";
 
@@ -26,8 +26,8 @@ export function Section(props: {
   const { floors, rooms, buildings } = outcome.project;
   const frame = useRef<HTMLElement>(null);
   const extents = useMemo(() => {
-    const spots = layout.rooms.flatMap((room) => room.outline as unknown as Spot[]);
-    const box = around(spots, 0);
+    const corners = layout.rooms.flatMap((room) => spots(room.outline));
+    const box = around(corners, 0);
     return { along: box.width, across: box.height };
   }, [layout]);
   const [asked, setAsked] = useState<0 | 1 | null>(null);
@@ -37,7 +37,7 @@ export function Section(props: {
   const level = new Map(layout.storeys.map((storey) => [storey.id, storey.elevation_m]));
   const layers = floors.map((floor) => {
     const here = layout.rooms.filter((room) => room.floor_id === floor.id);
-    const ends = here.flatMap((room) => (room.outline as unknown as Spot[]).map((spot) => spot[axis]));
+    const ends = here.flatMap((room) => spots(room.outline).map((spot) => spot[axis]));
     return {
       floor,
       rooms: here,
@@ -126,7 +126,7 @@ export function Section(props: {
                   </>
                 )}
                 {layer.rooms.map((room) => {
-                  const ends = (room.outline as unknown as Spot[]).map((spot) => spot[axis]);
+                  const ends = spots(room.outline).map((spot) => spot[axis]);
                   const from = Math.min(...ends);
                   const to = Math.max(...ends);
                   return (

@@ -86,3 +86,8 @@ export function withCorner(outline: readonly Spot[], corner: number, to: Spot): 
   if (!isRectangle(outline)) return outline.map((spot, place) => (place === corner ? to : spot));
   return outline.map(([x, y]) => [x === from[0] ? to[0] : x, y === from[1] ? to[1] : y]);
 }
+
+/** Corners as the server tells them: pairs, though its description knows lists alone. */
+export function spots(corners: readonly (readonly number[])[]): Spot[] {
+  return corners as unknown as Spot[];
+}

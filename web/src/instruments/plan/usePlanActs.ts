@@ -10,7 +10,7 @@ import {
 import type { Drop, Layout } from "../../api/client";
 import { useWork } from "../../api/work";
 import { words } from "../../words";
-import { around, type Box, isWithin, onGrid, type Spot, snappedTo, snappedToWall, withCorner } from "./geometry";
+import { around, type Box, isWithin, onGrid, type Spot, snappedTo, snappedToWall, spots, withCorner } from "./geometry";
 import type { useView } from "./useView";
 
 const w = words.plan;
@@ -58,8 +58,8 @@ export function usePlanActs(frame: RefObject<HTMLDivElement | null>, scene: Scen
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new layout ends the waiting
   useEffect(() => setOutlines(new Map()), [layout]);
 
-  const outlineOf = (room: PlacedRoom) => outlines.get(room.id) ?? (room.outline as unknown as Spot[]);
-  const roomAt = (spot: Spot) => rooms.find((room) => isWithin(spot, room.outline as unknown as Spot[]));
+  const outlineOf = (room: PlacedRoom) => outlines.get(room.id) ?? spots(room.outline);
+  const roomAt = (spot: Spot) => rooms.find((room) => isWithin(spot, spots(room.outline)));
   const group = (number: number) => frame.current?.querySelector<SVGGElement>(`[data-drop="${number}"]`);
   // where drops were put that the layout does not know of yet: the next step starts from there
   const ahead = useRef(new Map<number, Spot>());
@@ -215,7 +215,7 @@ export function usePlanActs(frame: RefObject<HTMLDivElement | null>, scene: Scen
           room && !event.altKey
             ? snappedToWall(
                 [onGrid(target[0], STEP_M), onGrid(target[1], STEP_M)],
-                room.outline as unknown as Spot[],
+                spots(room.outline),
                 drops.get(now.grabbed.id)?.place.includes("ceiling") ? 0 : WALL_REACH_M,
               )
             : target;
@@ -307,7 +307,7 @@ export function usePlanActs(frame: RefObject<HTMLDivElement | null>, scene: Scen
     }
     const [x_m, y_m] = snappedToWall(
       [onGrid(spot[0], STEP_M), onGrid(spot[1], STEP_M)],
-      room.outline as unknown as Spot[],
+      spots(room.outline),
       WALL_REACH_M,
     );
     await edit({
@@ -358,7 +358,7 @@ export function usePlanActs(frame: RefObject<HTMLDivElement | null>, scene: Scen
 }
 
 function redrawn(room: PlacedRoom, corner: number | null, [dx, dy]: Spot, others: readonly Spot[]): Spot[] {
-  const outline = room.outline as unknown as Spot[];
+  const outline = spots(room.outline);
   const xs = others.map((spot) => spot[0]);
   const ys = others.map((spot) => spot[1]);
   const snap = ([x, y]: Spot): Spot => [

@@ -4,9 +4,9 @@ import { useLayout } from "../../instruments/plan/useLayout";
 import { Amount, Choice, Paragraph, Text } from "../../kit/fields";
 import { lengthUnit, speed } from "../../kit/figures";
 import { Heading, Tick, Word } from "../../kit/parts";
+import { Line, Sheet } from "../../kit/sheet";
 import { words } from "../../words";
 import { Photos } from "./Photos";
-import { Line, Sheet } from "./sheet";
 
 const w = words.dropSheet;
 const SPEEDS = [100, 1000, 2500, 5000, 10000] as const;

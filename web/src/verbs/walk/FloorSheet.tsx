@@ -3,8 +3,8 @@ import { useWork } from "../../api/work";
 import { Amount, Choice, Text } from "../../kit/fields";
 import { lengthUnit } from "../../kit/figures";
 import { Heading } from "../../kit/parts";
+import { Line, Sheet } from "../../kit/sheet";
 import { words } from "../../words";
-import { Line, Sheet } from "./sheet";
 
 const w = words.floorSheet;
 const options = (names: Record<string, string>) => Object.entries(names);
@@ -53,6 +53,18 @@ export function FloorSheet({ floor }: { floor: Floor }) {
               value={building.name}
               set={(name) => edit({ type: "change_entry", list: "buildings", id: building.id, changes: { name } })}
             />
+          </Line>
+          <Line label={w.detour}>
+            <Amount
+              label={w.detour}
+              value={building.detour}
+              least={1}
+              most={3}
+              set={(detour) =>
+                edit({ type: "change_entry", list: "buildings", id: building.id, changes: { detour: detour ?? 1 } })
+              }
+            />
+            <i>{w.detourWhy}</i>
           </Line>
           <Line label={w.state}>
             <Choice

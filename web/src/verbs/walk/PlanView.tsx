@@ -1,12 +1,13 @@
 import { useState } from "react";
-import styled from "styled-components";
 import { useWork } from "../../api/work";
+import { DrawingSurface } from "../../instruments/plan/DrawingSurface";
 import { FloorPlan } from "../../instruments/plan/FloorPlan";
+import { FloorTabs, useFloors } from "../../instruments/plan/FloorTabs";
 import type { Spot } from "../../instruments/plan/geometry";
 import { useLayout } from "../../instruments/plan/useLayout";
 import { Word } from "../../kit/parts";
 import { words } from "../../words";
-import { Beside, DrawingSurface } from "./DrawingSurface";
+import { Beside } from "./Beside";
 import { FloorSheet } from "./FloorSheet";
 import { PlanPicture } from "./PlanPicture";
 
@@ -23,12 +24,8 @@ export function PlanView() {
   const [drawing, setDrawing] = useState(false);
   const [putting, setPutting] = useState("");
   const [spots, setSpots] = useState<readonly Spot[] | null>(null);
-  const inBuilding = (id: number | null | undefined) => id ?? Number.POSITIVE_INFINITY;
-  const ordered = [...floors].sort(
-    (a, b) => inBuilding(a.building_id) - inBuilding(b.building_id) || a.level - b.level,
-  );
-  const used = ordered.filter((floor) => rooms.some((one) => one.floor_id === floor.id));
-  const floor = floors.find((one) => one.id === (room?.floor_id ?? picked)) ?? used[0] ?? ordered[0];
+  const used = useFloors();
+  const floor = floors.find((one) => one.id === (room?.floor_id ?? picked)) ?? used[0];
   if (!layout || !floor) return null;
 
   const chosenHere = layout.layout.drops.filter((spot) => chosen.drops.has(spot.id) && spot.floor_id === floor.id);
@@ -49,21 +46,14 @@ export function PlanView() {
     <DrawingSurface>
       <div className="drawing">
         <div className="tools">
-          <Floors role="group" aria-label={w.floors}>
-            {used.map((one) => (
-              <button
-                key={one.id}
-                type="button"
-                aria-pressed={one.id === floor.id}
-                onClick={() => {
-                  setPicked(one.id);
-                  choose({ roomId: null, kind: null, drops: new Set() });
-                }}
-              >
-                {one.name}
-              </button>
-            ))}
-          </Floors>
+          <FloorTabs
+            floors={used}
+            now={floor.id}
+            choose={(number) => {
+              setPicked(number);
+              choose({ roomId: null, kind: null, drops: new Set() });
+            }}
+          />
           <select
             aria-label={w.put}
             value={putting}
@@ -120,9 +110,3 @@ export function PlanView() {
     </DrawingSurface>
   );
 }
-
-const Floors = styled.div`
-  display: flex; gap: 12px; flex-wrap: wrap;
-  button { background: none; border: 0; padding: 0; cursor: pointer; font-weight: 550; border-bottom: 2px solid transparent; }
-  button[aria-pressed="true"] { border-bottom-color: var(--ink); }
-`;

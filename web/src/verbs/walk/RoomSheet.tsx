@@ -3,8 +3,8 @@ import { useWork } from "../../api/work";
 import { Amount, Choice, Text } from "../../kit/fields";
 import { lengthUnit } from "../../kit/figures";
 import { Heading, Tick, Word } from "../../kit/parts";
+import { Line, Sheet } from "../../kit/sheet";
 import { words } from "../../words";
-import { Line, Sheet } from "./sheet";
 
 const w = words.roomSheet;
 const options = (names: Record<string, string>) => Object.entries(names);

@@ -1,6 +1,7 @@
+import { DrawingSurface } from "../../instruments/plan/DrawingSurface";
 import { Section } from "../../instruments/plan/Section";
 import { useLayout } from "../../instruments/plan/useLayout";
-import { Beside, DrawingSurface } from "./DrawingSurface";
+import { Beside } from "./Beside";
 
 /** The section, and the sheet of what is chosen in it. */
 export function SectionView() {

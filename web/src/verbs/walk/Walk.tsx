@@ -3,6 +3,7 @@ import { NavLink, useParams } from "react-router";
 import styled from "styled-components";
 import { useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
+import { Views } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
 import { DropSheet } from "./DropSheet";
@@ -26,7 +27,7 @@ export function Walk() {
   const empty = !outcome.project.rooms.length;
   if (empty && view !== "list" && view !== "history") return <EmptyWalk />;
   return (
-    <Page data-drawing={view === "plan" || view === "section" || undefined}>
+    <Views data-drawing={view === "plan" || view === "section" || undefined}>
       <nav aria-label={words.walk.views}>
         {VIEWS.map((key) => (
           <NavLink key={key} to={`/projects/${id}/walk/${key}`} className={key === view ? "active" : ""}>
@@ -53,20 +54,9 @@ export function Walk() {
           </Surface>
         )}
       </Suspense>
-    </Page>
+    </Views>
   );
 }
-
-const Page = styled.div`
-  min-height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr);
-  @media (min-width: 861px) { &[data-drawing] { height: 100%; } }
-  > nav { display: flex; gap: 18px; padding: 7px 16px 0; }
-  > nav a { color: var(--slate); text-decoration: none; border-bottom: 2px solid transparent; }
-  > nav a:hover { border-bottom-color: var(--faint); }
-  > nav a.active { color: var(--ink); font-weight: 650; border-bottom-color: var(--clay); }
-  ${NARROW} { > nav { flex-wrap: wrap; gap: 4px 16px; } > nav a { padding: 6px 0; } }
-  @media print { > nav { display: none; } }
-`;
 
 const Surface = styled.div`
   display: grid; grid-template-columns: minmax(0, 1fr) 306px;

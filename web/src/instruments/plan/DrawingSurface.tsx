@@ -1,24 +1,5 @@
-import type { ReactNode } from "react";
 import styled from "styled-components";
-import { useWork } from "../../api/work";
-import { Findings } from "../../instruments/Findings";
 import { NARROW } from "../../kit/theme";
-import { DropSheet } from "./DropSheet";
-import { RoomSheet } from "./RoomSheet";
-
-/** Beside a drawing: the drops that are chosen, else the room and what else belongs there, then the findings. */
-export function Beside({ children }: { children?: ReactNode }) {
-  const { chosen, outcome } = useWork();
-  const drops = outcome.project.drops.filter((drop) => chosen.drops.has(drop.id));
-  const room = outcome.project.rooms.find((one) => one.id === chosen.roomId);
-  return (
-    <div className="beside">
-      {drops.length > 0 ? <DropSheet drops={drops} /> : room && <RoomSheet room={room} />}
-      {drops.length === 0 && children}
-      <Findings verb="walk" />
-    </div>
-  );
-}
 
 /** A drawing that fills the height, and what stands beside it. */
 export const DrawingSurface = styled.div`
@@ -30,6 +11,12 @@ export const DrawingSurface = styled.div`
   .tools option { background: var(--sheet); color: var(--ink); }
   .tools .on { font-weight: 650; color: var(--clay); }
   .beside { border-left: 1px solid var(--rule); padding: 10px 16px 20px; overflow: auto; display: grid; gap: 14px; align-content: start; margin-top: -28px; grid-template-columns: minmax(0, 1fr); }
+  &.with-table .drawing { grid-template-rows: auto minmax(0, 1.5fr) minmax(120px, 1fr); }
+  .caution { font: 14px/1.35 var(--voice); padding: 6px 0; }
+  .faint { color: var(--faint); padding-bottom: 4px; }
+  .piece { grid-template-columns: minmax(0, 1fr) 74px !important; }
+  .piece > span:first-child { color: var(--ink); }
+  .piece > span:last-child { justify-content: flex-end; }
   ${NARROW} {
     grid-template-columns: minmax(0, 1fr); height: auto;
     .drawing { grid-template-rows: auto 58vh; }

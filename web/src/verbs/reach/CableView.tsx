@@ -1,0 +1,207 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import styled from "styled-components";
+import { data, http } from "../../api/client";
+import type { components } from "../../api/schema.gen";
+import { useWork } from "../../api/work";
+import { EntryList } from "../../instruments/EntryList";
+import { Findings } from "../../instruments/Findings";
+import { Amount, Choice } from "../../kit/fields";
+import { exact, length, lengthUnit, money } from "../../kit/figures";
+import { Heading } from "../../kit/parts";
+import { Line, Sheet } from "../../kit/sheet";
+import { NARROW } from "../../kit/theme";
+import { words } from "../../words";
+
+const w = words.cable;
+const CATEGORIES = ["5e", "6", "6A"];
+
+/** Boxes to buy and which run is cut from which; under what terms lengths and hours are told. */
+export function CableView() {
+  const { id, outcome } = useWork();
+  const lines = useQuery({
+    queryKey: ["cable", id, outcome.revision],
+    placeholderData: keepPreviousData,
+    queryFn: ({ signal }) =>
+      data(http.GET("/api/projects/{project_id}/cable", { params: { path: { project_id: id } }, signal })),
+  }).data;
+  if (!lines) return null;
+  return (
+    <Surface>
+      <section aria-label={w.title}>
+        <Heading>
+          <h2>{w.title}</h2>
+          <span>{w.lead}</span>
+        </Heading>
+        {lines.length === 0 && <p>{w.empty}</p>}
+        {lines.map((line) => (
+          <OneCable key={`${line.name}-${line.colour}`} line={line} />
+        ))}
+      </section>
+      <div>
+        <Terms />
+        <Prices />
+        <Findings verb="reach" />
+      </div>
+    </Surface>
+  );
+}
+
+function OneCable({ line }: { line: components["schemas"]["CableToBuy"] }) {
+  const { outcome, kinds, choose, chosen } = useWork();
+  const { drops, rooms, settings } = outcome.project;
+  const nameOf = (number: number) => {
+    const drop = drops.find((one) => one.id === number);
+    const kind = kinds.find((one) => one.key === drop?.kind)?.name;
+    return drop?.label || `${kind}, ${rooms.find((room) => room.id === drop?.room_id)?.name}`;
+  };
+  const unit = lengthUnit();
+  return (
+    <article>
+      <h3>
+        {line.colour ? `${line.name}, ${line.colour}` : line.name}
+        <b>
+          {w.boxes(line.boxes.length)} {w.of} {length(line.box_m)} {unit}
+        </b>
+        <b>{money(line.total_minor, settings.currency)}</b>
+      </h3>
+      <p>
+        {w.runs(line.runs)}, {length(line.total_m)} {unit}; {line.proven ? w.proven : w.bound(line.bound)};{" "}
+        {w.atOnce(line.at_once, line.passes)}.{line.too_long.length > 0 && ` ${w.tooLong(line.too_long.length)}.`}
+      </p>
+      <ol>
+        {line.boxes.map((box, place) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a box is known by its place
+          <li key={place}>
+            <div className="box">
+              {box.cuts.map((cut) => (
+                <button
+                  key={cut.drop_id}
+                  type="button"
+                  style={{ flexGrow: cut.to_m - cut.from_m }}
+                  title={`${nameOf(cut.drop_id)}: ${exact(cut.from_m)} – ${exact(cut.to_m)} m`}
+                  aria-label={`${nameOf(cut.drop_id)}, ${length(cut.length_m)} ${unit}`}
+                  aria-pressed={chosen.drops.has(cut.drop_id)}
+                  onClick={() => choose({ drops: new Set([cut.drop_id]), path: null })}
+                >
+                  <span>{nameOf(cut.drop_id)}</span>
+                  <i>{length(cut.length_m)}</i>
+                </button>
+              ))}
+              <div className="rest" style={{ flexGrow: box.rest_m }} />
+            </div>
+            <small>
+              {w.rest} {length(box.rest_m)} {unit}
+            </small>
+          </li>
+        ))}
+      </ol>
+    </article>
+  );
+}
+
+function Terms() {
+  const { outcome, edit } = useWork();
+  const { settings } = outcome.project;
+  const set = (changes: Partial<typeof settings>) => edit({ type: "change_settings", changes });
+  return (
+    <Sheet aria-label={w.terms}>
+      <Heading>
+        <h2>{w.terms}</h2>
+      </Heading>
+      <Line label={w.routeBy}>
+        <Choice
+          label={w.routeBy}
+          value={settings.route_by}
+          options={Object.entries(w.by)}
+          set={(by) => set({ route_by: by as typeof settings.route_by })}
+        />
+      </Line>
+      {(
+        [
+          ["closet_loop_m", w.closetLoop],
+          ["jack_loop_m", w.jackLoop],
+          ["ceiling_loop_m", w.ceilingLoop],
+        ] as const
+      ).map(([key, label]) => (
+        <Line key={key} label={label}>
+          <Amount label={label} value={settings[key]} metres most={20} set={(value) => set({ [key]: value ?? 0 })} />
+          <i>{lengthUnit()}</i>
+        </Line>
+      ))}
+      <Line label={w.perEnd}>
+        <Amount
+          label={w.perEnd}
+          value={settings.hours_per_end}
+          most={20}
+          set={(value) => set({ hours_per_end: value ?? 0 })}
+        />
+        <i>h</i>
+      </Line>
+    </Sheet>
+  );
+}
+
+function Prices() {
+  const { outcome, kinds } = useWork();
+  const { cables, colours, settings } = outcome.project;
+  const free = kinds.filter((kind) => !colours.some((one) => one.kind === kind.key));
+  return (
+    <>
+      <EntryList
+        title={w.prices}
+        lead={w.pricesLead}
+        list="cables"
+        rows={cables}
+        name={(cable) => cable.category}
+        fields={[
+          { key: "category", as: { type: "choice", options: CATEGORIES.map((key) => [key, key]) } },
+          { key: "outdoor", before: w.outdoor, as: { type: "tick" } },
+          { key: "screened", before: w.screened, as: { type: "tick" } },
+          { key: "box_m", before: w.box, as: { type: "number", least: 10, most: 2000 }, after: "m" },
+          { key: "price_minor", as: { type: "number", scale: 100 }, after: settings.currency },
+          { key: "diameter_mm", as: { type: "number", width: 4, least: 2, most: 20 }, after: w.thick },
+          { key: "rated_c", as: { type: "number", width: 4, least: -40, most: 90 }, after: "°C" },
+        ]}
+        add={{ label: w.addPrice, options: CATEGORIES.map((key) => [key, key]), values: (category) => ({ category }) }}
+      />
+      <EntryList
+        title={w.colours}
+        lead={w.coloursLead}
+        list="colours"
+        rows={colours}
+        name={(colour) => kinds.find((kind) => kind.key === colour.kind)?.plural ?? colour.kind}
+        fields={[
+          { key: "kind", as: { type: "choice", options: kinds.map((kind) => [kind.key, kind.plural.toLowerCase()]) } },
+          { key: "colour", as: { type: "text", width: 12 } },
+        ]}
+        add={{
+          label: w.addColour,
+          options: free.map((kind) => [kind.key, kind.plural.toLowerCase()]),
+          values: (kind) => ({ kind, colour: "grey" }),
+        }}
+      />
+    </>
+  );
+}
+
+const Surface = styled.div`
+  display: grid; grid-template-columns: minmax(0, 1fr) 306px;
+  > section { padding: 6px 14px 20px 16px; display: grid; gap: 14px; align-content: start; min-width: 0; }
+  > div { border-left: 1px solid var(--rule); padding: 10px 16px 20px; display: grid; gap: 16px; align-content: start; margin-top: -28px; grid-template-columns: minmax(0, 1fr); }
+  article { border-top: 1px solid var(--ink); padding-top: 6px; display: grid; gap: 4px; min-width: 0; }
+  h3 { display: flex; gap: 14px; font-size: 13.5px; align-items: baseline; }
+  h3 b { font-weight: 550; }
+  h3 b:last-child { margin-left: auto; }
+  article > p { color: var(--faint); }
+  ol { display: grid; gap: 5px; padding: 0; list-style: none; }
+  ol li { display: grid; grid-template-columns: minmax(0, 1fr) 92px; gap: 10px; align-items: center; }
+  small { color: var(--faint); font-size: 12.5px; text-align: right; }
+  .box { display: flex; border: 1px solid var(--ink); height: 26px; min-width: 0; }
+  .box > * { flex-basis: 0; min-width: 0; }
+  .box button { display: flex; gap: 5px; justify-content: space-between; background: none; border: 0; border-right: 1px solid var(--ink); padding: 0 4px; cursor: pointer; overflow: hidden; align-items: center; }
+  .box button span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  .box button i { font-style: normal; color: var(--faint); }
+  .box button[aria-pressed="true"], .box button:hover { background: var(--earth); }
+  .rest { background: repeating-linear-gradient(135deg, transparent 0 4px, var(--rule) 4px 5px); }
+  ${NARROW} { grid-template-columns: minmax(0, 1fr); > div { border-left: 0; border-top: 1px solid var(--rule); margin-top: 0; } .box button span { display: none; } }
+`;

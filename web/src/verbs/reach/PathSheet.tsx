@@ -1,0 +1,180 @@
+import { useState } from "react";
+import type { Path, PathFill } from "../../api/client";
+import { useWork } from "../../api/work";
+import { Amount, Choice, Paragraph, Text } from "../../kit/fields";
+import { exact, figure, length, lengthUnit } from "../../kit/figures";
+import { Heading, Tick, Word } from "../../kit/parts";
+import { Line, Sheet } from "../../kit/sheet";
+import { words } from "../../words";
+import { usePathKinds } from "./useReach";
+
+const w = words.pathSheet;
+
+/** All that is known of a path, what it holds, and what its kind asks of whoever pulls through it. */
+export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
+  const { outcome, edit, choose, say } = useWork();
+  const kinds = usePathKinds();
+  const { floors, path_rates: rates } = outcome.project;
+  const kind = kinds.find((one) => one.key === path.kind);
+  const rate = rates.find((one) => one.kind === path.kind);
+  const [closed] = useState(() => new Set(["conduit", "trunking", "outside", "buried"]));
+  const set = (changes: Partial<Path>) =>
+    edit({ type: "change_entry", list: "paths", id: path.id, changes: changes as never });
+  const setRate = (changes: { hours_per_m?: number | null; difficulty?: number | null }) =>
+    rate
+      ? edit({ type: "change_entry", list: "path_rates", id: rate.id, changes })
+      : edit({ type: "add_entry", list: "path_rates", values: { kind: path.kind, ...changes } });
+  const corners = path.points.map((spot) => spot.map(exact).join(" ")).join("; ");
+  const setCorners = async (text: string) => {
+    const points = text.split(";").map((pair) => pair.trim().split(/\s+/).map(Number));
+    if (points.some((pair) => pair.length !== 2 || pair.some((value) => !Number.isFinite(value)))) {
+      say(w.cornersOdd);
+      return false;
+    }
+    return set({ points: points as never });
+  };
+  return (
+    <Sheet aria-label={path.name}>
+      <Heading>
+        <h2>{path.name}</h2>
+        <span>{fill && `${length(fill.length_m)} ${lengthUnit()}, ${words.reach.holds(fill.drop_ids.length)}`}</span>
+      </Heading>
+      <Line label={w.name}>
+        <Text label={w.name} value={path.name} set={(name) => set({ name })} />
+      </Line>
+      <Line label={w.kind}>
+        <Choice
+          label={w.kind}
+          value={path.kind}
+          options={kinds.map((one): [string, string] => [one.key, one.name])}
+          set={(key) => set({ kind: key as Path["kind"] })}
+        />
+      </Line>
+      <Line label={w.on}>
+        <Choice
+          label={w.on}
+          value={path.to_floor_id == null ? "" : String(path.to_floor_id)}
+          options={[
+            ["", w.only],
+            ...floors
+              .filter((one) => one.id !== path.floor_id)
+              .map((one): [string, string] => [String(one.id), one.name]),
+          ]}
+          set={(number) => set({ to_floor_id: number ? Number(number) : null })}
+        />
+      </Line>
+      <Line label={w.corners}>
+        <Text label={`${w.corners}: ${w.cornersWhy}`} value={corners} most={2000} set={setCorners} />
+      </Line>
+      <Line label={w.height}>
+        <Amount
+          label={w.height}
+          value={path.height_m ?? null}
+          metres
+          least={-10}
+          most={100}
+          set={(height_m) => set({ height_m })}
+        />
+        <i>
+          {lengthUnit()} {w.above}
+        </i>
+      </Line>
+      <Line label={w.warmth}>
+        <Amount
+          label={w.warmth}
+          value={path.temperature_c ?? null}
+          usual={kind?.temperature_c}
+          least={-40}
+          most={90}
+          set={(temperature_c) => set({ temperature_c })}
+        />
+        <i>°C</i>
+      </Line>
+      {closed.has(path.kind) && (
+        <Line label={w.inside}>
+          <Amount label={w.wide} value={path.inner_mm ?? null} most={2000} set={(inner_mm) => set({ inner_mm })} />
+          <i>{w.wide}</i>
+        </Line>
+      )}
+      {(path.kind === "tray" || path.kind === "trunking" || path.kind === "outside") && (
+        <Line label={w.tray}>
+          <Amount
+            label={`${w.tray}: width`}
+            value={path.width_mm ?? null}
+            most={2000}
+            set={(width_mm) => set({ width_mm, depth_mm: width_mm == null ? null : (path.depth_mm ?? width_mm) })}
+          />
+          <i>{w.by}</i>
+          <Amount
+            label={`${w.tray}: depth`}
+            value={path.depth_mm ?? null}
+            most={2000}
+            set={(depth_mm) => set({ depth_mm, width_mm: depth_mm == null ? null : (path.width_mm ?? depth_mm) })}
+          />
+          <i>{w.trayWhy}</i>
+        </Line>
+      )}
+      {closed.has(path.kind) && (
+        <Line label={w.pull}>
+          <Amount
+            label={w.pull}
+            value={path.pull_points}
+            most={50}
+            set={(pull_points) => set({ pull_points: pull_points ?? 0 })}
+          />
+          <i>{w.pullWhy}</i>
+        </Line>
+      )}
+      <Line label={w.mains}>
+        <Tick label={w.mainsWhy} value={path.with_mains} set={(with_mains) => set({ with_mains })} />
+        <i>{w.mainsWhy}</i>
+      </Line>
+      <Line label={w.rate}>
+        <Amount
+          label={kind ? w.rateWhy(kind.name) : w.rate}
+          value={rate?.hours_per_m ?? null}
+          usual={kind?.hours_per_m}
+          most={20}
+          set={(hours_per_m) => setRate({ hours_per_m })}
+        />
+        <i>h/m</i>
+        <Amount
+          label={`${w.difficulty}, ${w.difficultyWhy}`}
+          value={rate?.difficulty ?? null}
+          usual={kind?.difficulty}
+          least={1}
+          most={5}
+          set={(difficulty) => setRate({ difficulty })}
+        />
+        <i>{w.difficultyWhy}</i>
+      </Line>
+      {fill && fill.drop_ids.length > 0 && (
+        <Line label={w.runs}>
+          <span>
+            {`${w.bundle} ${figure(fill.bundle_mm)} mm, `}
+            {fill.used == null ? w.unknownFill : `${figure(fill.used * 100)} % ${w.full}`}
+            {fill.rise_k != null && `, ~${figure(fill.rise_k)} K ${w.rise}`}
+          </span>
+        </Line>
+      )}
+      {kind && (
+        <Line label={w.tools}>
+          <span>{rate?.tools || kind.tools}</span>
+        </Line>
+      )}
+      {kind?.caution && <p className="caution">{rate?.caution || kind.caution}</p>}
+      <Paragraph label={w.note} value={path.note} set={(note) => set({ note })} />
+      <div className="acts">
+        <Word
+          onPress={() => {
+            edit({ type: "remove_entry", list: "paths", id: path.id });
+            choose({ path: null });
+          }}
+        >
+          {w.remove}
+        </Word>
+        <Word onPress={() => choose({ path: null })}>{w.done}</Word>
+      </div>
+    </Sheet>
+  );
+}

@@ -1,0 +1,24 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { data, http } from "../../api/client";
+import { useWork } from "../../api/work";
+
+/** Runs and paths of the project as it stands; the last ones stay while the next come. */
+export function useReach() {
+  const { id, outcome } = useWork();
+  return useQuery({
+    queryKey: ["reach", id, outcome.revision],
+    placeholderData: keepPreviousData,
+    queryFn: ({ signal }) =>
+      data(http.GET("/api/projects/{project_id}/reach", { params: { path: { project_id: id } }, signal })),
+  }).data;
+}
+
+/** The kinds of path with their defaults. */
+export function usePathKinds() {
+  const kinds = useQuery({
+    queryKey: ["path-kinds"],
+    queryFn: () => data(http.GET("/api/path-kinds")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  return kinds.data ?? [];
+}
