@@ -27,11 +27,13 @@ LOW_M = 1.0
 
 Corner = tuple[float, float, float]
 Avoid = frozenset[int]
+REMEMBERED = 50_000
+"""Ways that a router keeps at most."""
 NOTHING: Avoid = frozenset()
 START, END = -1, -2
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Leg:
     """One stretch of a way: along a path, up or down, or loose; its corners from the closet's side, length [m]."""
 
@@ -42,7 +44,7 @@ class Leg:
     path: Path | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Way:
     """A way from a closet to a spot; ``found``: paths lead there, or none are needed."""
 
@@ -69,10 +71,11 @@ class Target:
 
 @dataclass(frozen=True)
 class Tree:
-    """Best ways from one closet to every node: what each costs, and the node before it."""
+    """Best ways from one closet to every node: what each costs, the node before it, and the legs told so far."""
 
     costs: NDArray[np.float64]
     before: Mapping[int, int]
+    legs: dict[int, tuple[Leg, ...]] = field(default_factory=dict)
 
 
 @dataclass
@@ -88,6 +91,8 @@ class Router:
 
     def ways(self, targets: Sequence[Target]) -> list[Way]:
         """The way to each target, in their order."""
+        if len(self._known) > REMEMBERED:
+            self._known.clear()
         fresh: dict[tuple[int, int, Avoid], list[Target]] = {}
         for target in dict.fromkeys(targets):
             if target in self._known:
@@ -228,14 +233,19 @@ class Router:
         return Way(tuple(_merged(legs)), True)
 
     def _to_node(self, tree: Tree, node: int, closet_id: int) -> list[Leg]:
-        chain: list[int] = [node]
-        while (previous := tree.before[chain[-1]]) != START:
+        """Legs from the closet to a node; those of the nodes on the way are remembered."""
+        chain = [node]
+        while chain[-1] not in tree.legs and (previous := tree.before[chain[-1]]) != START:
             chain.append(previous)
-        chain.reverse()
-        closet = self.closets[closet_id]
-        floor_id, x, y, z = self.network.spots[chain[0]]
-        legs = loose_legs(self.network, floor_id, (closet.x_m, closet.y_m, closet.z_m), (x, y, z), z)
-        return legs + self._through(chain)
+        first = chain[-1]
+        if first not in tree.legs:
+            closet = self.closets[closet_id]
+            floor_id, x, y, z = self.network.spots[first]
+            start = (closet.x_m, closet.y_m, closet.z_m)
+            tree.legs[first] = tuple(loose_legs(self.network, floor_id, start, (x, y, z), z))
+        for before, after in pairwise(reversed(chain)):
+            tree.legs[after] = tuple(_merged([*tree.legs[before], *self._through([before, after])]))
+        return list(tree.legs[node])
 
     def _through(self, chain: Sequence[int]) -> list[Leg]:
         legs = []
@@ -370,7 +380,7 @@ def _merged(legs: Iterable[Leg]) -> list[Leg]:
     merged: list[Leg] = []
     for leg in legs:
         last = merged[-1] if merged else None
-        if last and (last.kind, last.path, last.floor_id) == (leg.kind, leg.path, leg.floor_id):
+        if last and last.path is leg.path and (last.kind, last.floor_id) == (leg.kind, leg.floor_id):
             corners = last.corners + leg.corners[1:]
             merged[-1] = Leg(leg.kind, leg.floor_id, corners, last.length_m + leg.length_m, leg.path)
         else:

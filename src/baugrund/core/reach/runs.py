@@ -21,7 +21,7 @@ from ..path_kinds import LOOSE_DIFFICULTY, LOOSE_HOURS_PER_M, LOOSE_OUTSIDE_HOUR
 from ..paths import Path, PathRate
 from ..project import Project
 from .network import Anchor, By, Network, Rates, build, hours_of
-from .router import Leg, Router, Target, Way
+from .router import REMEMBERED, Leg, Router, Target, Way
 
 CLOSET_HEIGHT_M = 1.0
 """Height at which runs leave the closet [m], *default*."""
@@ -141,10 +141,10 @@ def runs(project: Project) -> Mapping[int, Run]:
                 frozenset(drop.avoid_ids), drop.via_id,
             )  # fmt: skip
     ways = dict(zip(targets, finder.ways(list(targets.values())), strict=True))
-    tell = _Teller(project)
-    return {
-        drop.id: tell.run(drop, ways.get(drop.id)) for drop in project.drops if drop.behind_id is None
-    }  # fmt: skip
+    terms = project.settings
+    loops = (terms.closet_loop_m, terms.jack_loop_m, terms.ceiling_loop_m)
+    tell = _teller(project.paths, project.floors, project.buildings, project.path_rates, terms.hours_per_end, loops)
+    return {drop.id: tell.run(drop, ways.get(drop.id)) for drop in project.drops if drop.behind_id is None}
 
 
 @kept
@@ -164,28 +164,47 @@ def _loose_hours(floor: Floor, buildings: Mapping[int, Building]) -> float:
     return LOOSE_HOURS_PER_M[building.state] if building else LOOSE_OUTSIDE_HOURS_PER_M
 
 
-class _Teller:
-    """Turns ways into runs: names, temperatures, loops, hours."""
+@lru_cache(maxsize=8)
+def _teller(
+    paths: tuple[Path, ...], floors: tuple[Floor, ...], buildings: tuple[Building, ...], rates: tuple[PathRate, ...],
+    hours_per_end: float, loops: tuple[float, float, float],
+) -> _Teller:  # fmt: skip
+    return _Teller(paths, floors, buildings, rates, hours_per_end, loops)
 
-    def __init__(self, project: Project) -> None:
-        self.project = project
-        self.floors = project.floors_by_id
-        self.buildings = {building.id: building for building in project.buildings}
-        self.hours = hours_of(project.path_rates)
-        own = {rate.kind: rate.difficulty for rate in project.path_rates if rate.difficulty is not None}
-        self.difficulty = {path.id: own.get(path.kind, path.row.difficulty) for path in project.paths}
+
+class _Teller:
+    """Turns ways into runs: names, temperatures, loops, hours.  What it has told it remembers, way by way."""
+
+    def __init__(
+        self, paths: tuple[Path, ...], floors: tuple[Floor, ...], buildings: tuple[Building, ...],
+        rates: tuple[PathRate, ...], hours_per_end: float, loops: tuple[float, float, float],
+    ) -> None:  # fmt: skip
+        self.floors = {floor.id: floor for floor in floors}
+        self.buildings = {building.id: building for building in buildings}
+        self.hours = hours_of(rates)
+        own = {rate.kind: rate.difficulty for rate in rates if rate.difficulty is not None}
+        self.difficulty = {path.id: own.get(path.kind) or path.row.difficulty for path in paths}
         self.usual_c = {
             floor.id: OUTSIDE_C if floor.building_id is None else LOFT_C if is_loft(floor.name) else ROOM_C
-            for floor in project.floors
+            for floor in floors
         }
-        self.known: dict[Way, tuple[tuple[Stretch, ...], float, int]] = {}
+        self.end_hours = 2 * hours_per_end
+        self.closet_loop, self.jack_loop, self.ceiling_loop = loops
+        self._legs: dict[Leg, tuple[Stretch, float, int]] = {}
+        self._runs: dict[tuple[Drop, Way | None], Run] = {}
 
     def run(self, drop: Drop, way: Way | None) -> Run:
-        ends = 2 * self.project.settings.hours_per_end
+        if len(self._runs) > REMEMBERED:
+            self._runs.clear()
+            self._legs.clear()
+        if (drop, way) not in self._runs:
+            self._runs[drop, way] = self._tell(drop, way)
+        return self._runs[drop, way]
+
+    def _tell(self, drop: Drop, way: Way | None) -> Run:
         if way is None:
-            return Run(
-                drop.id, drop.closet_id, "typed" if drop.run_m else "guess", usual_m(drop), None, (), (), ends, 1
-            )
+            state: State = "guess" if drop.run_m is None else "typed"
+            return Run(drop.id, drop.closet_id, state, usual_m(drop), None, (), (), self.end_hours, 1)
         legs = [self._leg(leg) for leg in way.legs]
         stretches = [stretch for stretch, _, _ in legs]
         detour = sum(self._detour(leg) for leg in way.legs)
@@ -194,36 +213,43 @@ class _Teller:
         stretches += self._loops(drop)
         computed = round(sum(stretch.length_m for stretch in stretches), 1)
         if drop.run_m is not None:
-            state: State = "typed"
+            state = "typed"
         elif not way.found:
             state = "lost"
         else:
             state = "paths" if any(leg.path for leg in way.legs) else "loose"
         corners = tuple(dict.fromkeys(corner for leg in way.legs for corner in leg.corners))
+        hours = self.end_hours + sum(hours for _, hours, _ in legs)
         return Run(
             drop.id, drop.closet_id, state, computed if drop.run_m is None else drop.run_m, computed, tuple(stretches),
-            corners, round(ends + sum(hours for _, hours, _ in legs), 3), max((hard for *_, hard in legs), default=1),
+            corners, round(hours, 3), max((hard for *_, hard in legs), default=1),
         )  # fmt: skip
 
     def _leg(self, leg: Leg) -> tuple[Stretch, float, int]:
         """A leg in words, its hours, its difficulty."""
+        if leg not in self._legs:
+            self._legs[leg] = self._on_path(leg, leg.path) if leg.path else self._loose(leg)
+        return self._legs[leg]
+
+    def _on_path(self, leg: Leg, path: Path) -> tuple[Stretch, float, int]:
         floor = self.floors[leg.floor_id]
-        if leg.path is not None:
-            row = leg.path.row
-            usual = max(row.temperature_c, self.usual_c[leg.floor_id])
-            warm = leg.path.temperature_c if leg.path.temperature_c is not None else usual
-            text = f"{leg.path.name}, to {floor.name}" if leg.kind == "riser" else leg.path.name
-            outside = row.is_outside or floor.building_id is None
-            stretch = Stretch(text, leg.length_m, leg.path.id, leg.floor_id, warm, outside)
-            return stretch, leg.length_m * self.hours[leg.path.kind], self.difficulty[leg.path.id]
+        usual = max(path.row.temperature_c, self.usual_c[leg.floor_id])
+        warm = path.temperature_c if path.temperature_c is not None else usual
+        text = f"{path.name}, to {floor.name}" if leg.kind == "riser" else path.name
+        outside = path.row.is_outside or floor.building_id is None
+        stretch = Stretch(text, leg.length_m, path.id, leg.floor_id, warm, outside)
+        return stretch, leg.length_m * self.hours[path.kind], self.difficulty[path.id]
+
+    def _loose(self, leg: Leg) -> tuple[Stretch, float, int]:
+        floor = self.floors[leg.floor_id]
         building = self.buildings.get(floor.building_id or 0)
-        state = building.state if building else "mixed"
         if leg.kind == "vertical":
             text = "up" if leg.corners[-1][2] > leg.corners[0][2] else "down"
         else:
             text = f"{'outside' if building is None else 'under the ceiling'}, {floor.name}"
         stretch = Stretch(text, leg.length_m, None, leg.floor_id, self.usual_c[leg.floor_id], building is None)
-        return stretch, leg.length_m * _loose_hours(floor, self.buildings), LOOSE_DIFFICULTY[state]
+        hours = leg.length_m * _loose_hours(floor, self.buildings)
+        return stretch, hours, LOOSE_DIFFICULTY[building.state if building else "mixed"]
 
     def _detour(self, leg: Leg) -> float:
         building = self.buildings.get(self.floors[leg.floor_id].building_id or 0)
@@ -232,13 +258,9 @@ class _Teller:
         return leg.length_m * (building.detour - 1.0)
 
     def _loops(self, drop: Drop) -> list[Stretch]:
-        settings = self.project.settings
         on_ceiling = "ceiling" in drop.place.casefold() or (
             drop.kind in CEILING_KINDS and drop.variant != "in_wall" and "wall" not in drop.place.casefold()
         )
-        end = settings.ceiling_loop_m if on_ceiling else settings.jack_loop_m
-        loops = [
-            ("loop in the closet", settings.closet_loop_m),
-            ("loop at the device" if on_ceiling else "loop at the jack", end),
-        ]
+        end = ("loop at the device", self.ceiling_loop) if on_ceiling else ("loop at the jack", self.jack_loop)
+        loops = (("loop in the closet", self.closet_loop), end)
         return [Stretch(text, length) for text, length in loops if length > 0]
