@@ -86,7 +86,7 @@ def test_the_main_job_by_keyboard_alone(page):
     expect(tally(page, "Garden", "Cameras")).to_have_text("3")
     expect(page.locator("#quick-line")).to_have_value("")
     page.keyboard.press("Escape")
-    page.keyboard.press("3")
+    page.keyboard.press("4")
     expect(page.get_by_text("proven least").first).to_be_visible()
     expect(page.get_by_role("article", name="Least price").get_by_role("img")).not_to_have_count(0)
     expect(page.locator("[data-capacity=ports]")).to_contain_text("of")

@@ -76,6 +76,6 @@ def test_a_room_removed_by_one_is_told_to_the_other(page, other, house):
     other.get_by_role("button", name="Remove Bedroom").click()
     expect(tally(other, "Bedroom", "Desks")).to_be_hidden()
     tally(page, "Bedroom", "Desks").click()
-    page.keyboard.press("3")
+    page.keyboard.press("4")
     expect(page.get_by_role("alert")).to_contain_text("There is no room")
     expect(tally(page, "Bedroom", "Desks")).to_be_hidden()

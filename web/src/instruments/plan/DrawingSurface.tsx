@@ -20,6 +20,7 @@ export const DrawingSurface = styled.div`
   ${NARROW} {
     grid-template-columns: minmax(0, 1fr); height: auto;
     .drawing { grid-template-rows: auto 58vh; }
+    &.with-table .drawing { grid-template-rows: auto 58vh auto; }
     .beside { border-left: 0; border-top: 1px solid var(--rule); margin-top: 0; }
   }
 `;

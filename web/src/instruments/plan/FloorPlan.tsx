@@ -24,6 +24,8 @@ export interface PlanProps {
   /** Two points are asked for, to scale the picture under the plan. */
   measuring?: readonly Spot[] | null;
   onMeasured?: (spot: Spot) => void;
+  /** Corners outside the rooms that must be in sight too. */
+  beyond?: readonly Spot[];
   /** What else is drawn over the rooms, given the metres of a pixel. */
   over?: (px: number) => ReactNode;
 }
@@ -39,7 +41,8 @@ export function FloorPlan(props: PlanProps) {
   const names = useMemo(() => new Map(outcome.project.rooms.map((room) => [room.id, room])), [outcome.project.rooms]);
   const kindOf = useMemo(() => new Map(kinds.map((kind) => [kind.key, kind])), [kinds]);
   const corners = useMemo(() => rooms.flatMap((room) => spots(room.outline)), [rooms]);
-  const whole = useMemo(() => around(corners, MARGIN_M), [corners]);
+  const { beyond } = props;
+  const whole = useMemo(() => around([...corners, ...(beyond ?? [])], MARGIN_M), [corners, beyond]);
   const sight = useView(frame, whole);
   const { view } = sight;
   const acts = usePlanActs(frame, { ...props, rooms, placed, drops, drawing }, sight);

@@ -137,7 +137,9 @@ export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
           most={20}
           set={(hours_per_m) => setRate({ hours_per_m })}
         />
-        <i>h/m</i>
+        <i>{w.perMetre}</i>
+      </Line>
+      <Line label={w.difficulty}>
         <Amount
           label={`${w.difficulty}, ${w.difficultyWhy}`}
           value={rate?.difficulty ?? null}

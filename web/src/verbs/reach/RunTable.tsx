@@ -69,5 +69,5 @@ const Table = styled.section`
   .way, i { color: var(--faint); }
   button:hover { background: var(--earth); }
   button[aria-pressed="true"] { background: var(--earth); }
-  ${NARROW} { button { grid-template-columns: minmax(0, 1fr) minmax(0, 1.2fr) 64px; } .way, button i { display: none; } }
+  ${NARROW} { ul { max-height: 50vh; } button { grid-template-columns: minmax(0, 1fr) minmax(0, 1.2fr) 64px; } .way, button i { display: none; } }
 `;

@@ -1,14 +1,15 @@
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { DrawingSurface } from "../../instruments/plan/DrawingSurface";
 import { FloorPlan } from "../../instruments/plan/FloorPlan";
 import { FloorTabs, useFloors } from "../../instruments/plan/FloorTabs";
-import { onGrid, type Spot } from "../../instruments/plan/geometry";
+import { onGrid, type Spot, spots } from "../../instruments/plan/geometry";
 import { PathLines } from "../../instruments/plan/PathLines";
 import { useLayout } from "../../instruments/plan/useLayout";
 import { Word } from "../../kit/parts";
 import { words } from "../../words";
+import { PathList } from "./PathList";
 import { PathSheet } from "./PathSheet";
 import { RunSheet } from "./RunSheet";
 import { RunTable } from "./RunTable";
@@ -52,6 +53,12 @@ export function RunsView() {
     window.addEventListener("keydown", press, true);
     return () => window.removeEventListener("keydown", press, true);
   }, [growing]);
+
+  const floorId = floor?.id;
+  const beyond = useMemo(
+    () => paths.filter((one) => one.floor_id === floorId).flatMap((one) => spots(one.points)),
+    [paths, floorId],
+  );
 
   if (!layout || !reach || !floor) return null;
   const name = kinds.find((one) => one.key === kind)?.name ?? kind;
@@ -128,13 +135,14 @@ export function RunsView() {
             const here: Spot = [onGrid(spot[0], STEP_M), onGrid(spot[1], STEP_M)];
             setGrowing((now) => [...(now ?? []), squared(now?.at(-1), here)]);
           }}
+          beyond={beyond}
           over={(px) => <PathLines floor={floor.id} px={px} growing={growing} />}
         />
         <RunTable reach={reach} />
       </div>
       <div className="beside">
         {path ? <PathSheet path={path} fill={reach.paths.find((one) => one.path_id === path.id)} /> : null}
-        {!path && chosen.drops.size > 0 && <RunSheet reach={reach} />}
+        {!path && (chosen.drops.size > 0 ? <RunSheet reach={reach} /> : <PathList fills={reach.paths} />)}
         <Findings verb="reach" />
       </div>
     </DrawingSurface>
