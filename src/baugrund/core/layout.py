@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
+from functools import lru_cache
 
 from shapely import Point as Spot
 from shapely import Polygon
@@ -93,7 +94,7 @@ CLOSET_HEIGHT_M = 1.0
 def layout(project: Project) -> Layout:
     """Where everything of a project is."""
     rooms = placed_rooms(project)
-    shapes = {room.id: Polygon(room.outline) for room in rooms}
+    outlines = {room.id: room.outline for room in rooms}
     floors = {room.id: room.floor_id for room in rooms}
     by_room: dict[int, list[Drop]] = defaultdict(list)
     for drop in project.drops:
@@ -101,10 +102,10 @@ def layout(project: Project) -> Layout:
     drops: list[PlacedDrop] = []
     for room_id, some in by_room.items():
         floor = project.floors_by_id[floors[room_id]]
-        drops += _placed_in(shapes[room_id], some, floor)
+        drops += _placed_in(outlines[room_id], tuple(some), floor)
 
     def point(number: int, room_id: int, x: float | None, y: float | None) -> PlacedPoint:
-        first = _inset(shapes[room_id]).exterior.coords[0]
+        first = _inset(Polygon(outlines[room_id])).exterior.coords[0]
         here = (x, y) if x is not None and y is not None else (first[0], first[1])
         return PlacedPoint(id=number, floor_id=floors[room_id], x_m=here[0], y_m=here[1])
 
@@ -201,8 +202,10 @@ def usual_height_m(drop: Drop, floor: Floor) -> float:
     return floor.height_m - UNDER_CEILING_M if drop.kind in HIGH_KINDS and drop.variant != "in_wall" else JACK_HEIGHT_M
 
 
-def _placed_in(shape: Polygon, drops: Sequence[Drop], floor: Floor) -> list[PlacedDrop]:
+@lru_cache(maxsize=4096)
+def _placed_in(outline: tuple[Point, ...], drops: tuple[Drop, ...], floor: Floor) -> list[PlacedDrop]:
     """Drops of one room: those placed where they are, the rest spread under the ceiling or along the walls."""
+    shape = Polygon(outline)
     loose = [drop for drop in drops if drop.x_m is None and drop.built_x_m is None]
     above = [drop for drop in loose if "ceiling" in drop.place.casefold()]
     along = [drop for drop in loose if "ceiling" not in drop.place.casefold()]

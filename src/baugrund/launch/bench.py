@@ -10,16 +10,33 @@ import uuid
 from collections.abc import Callable
 from contextlib import nullcontext
 from pathlib import Path
+from typing import Any
 
 import psycopg
+from pydantic import JsonValue
 
 from baugrund.api.context import Context
 from baugrund.api.edits import outcome
 from baugrund.core.catalogue import Catalogue
-from baugrund.core.edits import ChangeDrops, DropChanges, SetTally, apply_edits
+from baugrund.core.edits import (
+    AddDrops,
+    AddEntry,
+    AddRooms,
+    ChangeDrops,
+    ChangeEntry,
+    DropChanges,
+    NewRoom,
+    Placed,
+    PlaceDrops,
+    SetTally,
+    apply_edits,
+)
 from baugrund.core.layout import layout
 from baugrund.core.plan import AIMS, pick
 from baugrund.core.project import Aim, Project, empty_project
+from baugrund.core.reach.packing import pack
+from baugrund.core.reach.runs import router
+from baugrund.core.reach.runs import runs as runs_of
 from baugrund.demo import CATALOGUE, PROJECTS
 from baugrund.exchange.catalogue_file import read_catalogue
 from baugrund.exchange.drop_list import read_list
@@ -57,6 +74,7 @@ def measure(root: Path, runs: int) -> None:
     with nullcontext(existing) if existing else running(root / "data" / "bench-postgres") as url:
         assert url is not None
         _edit(url, dye_works, catalogue, runs)
+    _reach(runs)
     _front_end(root / "web" / "dist" / "assets")
 
 
@@ -120,7 +138,49 @@ def _list(works: Context, runs: int) -> None:
 
     _line(f"import of {THOUSAND:,} lines", f"{median_ms(min(runs, 5), bring):.0f} ms", "asked: 2,000 ms")
     project = works.projects.load(numbers[-1]).project
-    _line(f"layout of {THOUSAND:,} drops in 100 rooms", f"{median_ms(runs, lambda _: layout(project)):.0f} ms")
+    _line(
+        f"layout of {THOUSAND:,} drops in 100 rooms", f"{median_ms(runs, lambda _: layout(project.changed())):.0f} ms"
+    )
+
+
+def _reach(runs: int) -> None:
+    """A thousand runs over a network of 500 nodes after one closet, then one drop has moved; boxes of cable."""
+    side, across = 10.0, 20
+    corners = [(n % across * side, n // across * side) for n in range(100)]
+    rooms = [
+        NewRoom(name=f"Room {n}", outline=((x, y), (x + side, y), (x + side, y + side), (x, y + side)))
+        for n, (x, y) in enumerate(corners)
+    ]
+    site = apply_edits(empty_project("Hall", 2026), [AddRooms(rooms=tuple(rooms))])
+    floor = site.floors[0].id
+    lines = [[[x, 5 + 10 * n] for x in range(1, 200, 4)] for n in range(5)]
+    lines += [[[5 + 10 * n, y] for y in range(1, 50, 4)] for n in range(20)]
+    named: list[dict[str, Any]] = [{"name": "Tray", "floor_id": floor, "points": line} for line in lines]
+    paths = [AddEntry(list="paths", values=values) for values in named]
+    desks = [AddDrops(room=room.id, kind="desk", count=10) for room in site.rooms]
+    site = apply_edits(site, [*paths, *desks, _closet_at(site, 1.0)])
+    nodes = len(router(site).network.spots)
+    closets = [apply_edits(site, [_closet_at(site, 2.0 + n / 10)]) for n in range(runs + 1)]
+    drops = []
+    for n in range(runs + 1):
+        drop, (x, y) = site.drops[n * 7], corners[n * 7 // 10]
+        place = Placed(id=drop.id, room_id=drop.room_id, x_m=x + 3 + n / 10, y_m=y + 3)
+        drops.append(apply_edits(site, [PlaceDrops(places=(place,))]))
+    runs_of(site)
+    for moved in (*closets, *drops):
+        layout(moved)
+    what = f"runs of {THOUSAND:,} drops, {nodes} nodes"
+    _line(f"{what}: a closet moved", f"{median_ms(runs, lambda n: runs_of(closets[n])):.0f} ms", "asked: 300 ms")
+    runs_of(site.changed())
+    _line(f"{what}: a drop moved", f"{median_ms(runs, lambda n: runs_of(drops[n])):.0f} ms", "asked: 50 ms")
+    lengths = [8 + (n * 37 % 83) + n % 10 / 10 for n in range(120)]
+    _line("120 runs on boxes of 305 m", f"{median_ms(runs, lambda _: pack(lengths, 305.0)):.0f} ms", "asked: 1,000 ms")
+    _line("120 runs on boxes of 305 m: proven", "yes" if pack(lengths, 305.0).proven else "no", "asked: yes")
+
+
+def _closet_at(project: Project, x_m: float) -> ChangeEntry:
+    values: dict[str, JsonValue] = {"room_id": project.rooms[0].id, "x_m": x_m, "y_m": 1.0}
+    return ChangeEntry(list="closets", id=project.head_end.id, changes=values)
 
 
 def _at_a_hundred(project: Project) -> Project:

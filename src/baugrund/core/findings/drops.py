@@ -8,7 +8,7 @@ from shapely import Point, Polygon
 
 from ..drop import Drop
 from ..edits import ChangeDrops, DropChanges
-from ..layout import placed_rooms
+from ..layout import layout
 from ..poe import PORT_VOLTS_DEFAULT, feed_faults, loop_resistance_ohm
 from ..reach.runs import lengths
 from ..standards.poe_classes import POE_CLASSES, smallest_class_for
@@ -150,7 +150,7 @@ def outside_their_room(site: Site) -> Iterator[Finding]:
     if not placed:
         return
     wanted = {drop.room_id for drop in placed}
-    rooms = placed_rooms(site.project)
+    rooms = layout(site.project).rooms
     shapes = {room.id: Polygon(room.outline).buffer(TOUCHING_M) for room in rooms if room.id in wanted}
     for drop in placed:
         drop_id = drop.id
