@@ -10,7 +10,7 @@ from ..drop import Drop
 from ..edits import ChangeDrops, DropChanges
 from ..paths import Path
 from ..reach.fill import Filled, cable_of, filled
-from ..reach.runs import Run, router, runs
+from ..reach.runs import ROOM_C, Run, router, runs
 from ..standards.cabling import CORDS_DEFAULT_M, FIXED_LINK_MAX_M, MOST_BENDS, PULL_MAX_M, fastest_mbit, longest_link_m
 from ..words import counted, speed
 from .finding import Finding, Settle, Site, Weight
@@ -22,12 +22,14 @@ WARMEST_RISE_K = 15.0
 
 def heat_counted_m(run: Run, *, screened: bool) -> float:
     """Length of a run with every warm metre counted as what it takes of 90 m at 20 °C [m] (ISO/IEC 11801-1)."""
+    if run.temperature_c <= ROOM_C:
+        return run.length_m
     told = sum(stretch.length_m for stretch in run.stretches)
     warm = sum(
         stretch.length_m * FIXED_LINK_MAX_M / longest_link_m(stretch.temperature_c, screened=screened)
         for stretch in run.stretches
     )
-    return run.length_m * warm / told if told else run.length_m
+    return run.length_m * warm / told
 
 
 def _of_drop(site: Site, run: Run, key: str, weight: Weight, text: str, settle: Settle | None = None) -> Finding:

@@ -71,7 +71,7 @@ def _filled(project: Project, path: Path, held: list[Run]) -> Filled:
         round(length, 2),
         round(bundle_mm(len(cables), widest), 1) if cables else 0.0,
         _used(path, [cable.diameter_mm for cable in cables]),
-        None if path.row.is_closed else _rise_k(drops, held, widest),
+        None if path.row.is_closed else _rise_k(currents(project), drops, widest),
         ambient,
         min((cable.rated_c for cable in cables), default=60.0),
         _bends(path),
@@ -90,23 +90,28 @@ def _used(path: Path, diameters_mm: list[float]) -> float | None:
     return None
 
 
-def _rise_k(drops: list[Drop], held: list[Run], cable_mm: float) -> float | None:
-    """Heat of the bundle with the current of each powered run, as if all of them carried their root mean square."""
-    squares: list[float] = []
-    pairs = 2
-    for drop, run in zip(drops, held, strict=True):
+@kept
+def currents(project: Project) -> Mapping[int, tuple[float, int]]:
+    """Amperes per pair set, and pairs, of every powered run that carries its draw, by the drop's number."""
+    found = {}
+    for run in runs(project).values():
+        drop = project.drops_by_id[run.drop_id]
         if drop.poe_class is None:
             continue
         row = POE_CLASSES[drop.poe_class]
-        steady = feed(drop.draw_w, loop_resistance_ohm(run.length_m, pairs=row.pairs), PORT_VOLTS_DEFAULT)
+        steady = feed(project.draw_w(drop), loop_resistance_ohm(run.length_m, pairs=row.pairs), PORT_VOLTS_DEFAULT)
         if steady is not None:
-            pairs = max(pairs, row.pairs)
-            squares.append((steady.current_a / (row.pairs / 2)) ** 2)
-    if not squares:
+            found[drop.id] = (steady.current_a / (row.pairs / 2), row.pairs)
+    return found
+
+
+def _rise_k(flowing: Mapping[int, tuple[float, int]], drops: list[Drop], cable_mm: float) -> float | None:
+    """Heat of the bundle, as if every cable of it carried the root mean square; those without power carry none."""
+    powered = [flowing[drop.id] for drop in drops if drop.id in flowing]
+    if not powered:
         return None
-    # those without power lie in the bundle too and carry none
-    root = math.sqrt(sum(squares) / len(drops))
-    return round(bundle_rise_k(len(drops), root, pairs=pairs, cable_mm=cable_mm), 2)
+    root = math.sqrt(sum(amperes**2 for amperes, _ in powered) / len(drops))
+    return round(bundle_rise_k(len(drops), root, pairs=max(pairs for _, pairs in powered), cable_mm=cable_mm), 2)
 
 
 def _bends(path: Path) -> int:
