@@ -233,7 +233,7 @@ def test_a_project_file_is_read_and_a_bad_one_refused(page, row_house, tmp_path)
 
     good, bad = tmp_path / "good.json", tmp_path / "bad.json"
     good.write_text(write_project(row_house), "utf-8")
-    bad.write_text(write_project(row_house).replace('"run_m": 12.0', '"run_m": -12.0'), "utf-8")
+    bad.write_text(write_project(row_house).replace('"run_m": 14.0', '"run_m": -14.0'), "utf-8")
     page.goto("/projects")
     page.get_by_label("Read a project file", exact=True).first.set_input_files(bad)
     expect(page.get_by_role("alert")).to_contain_text("run_m")

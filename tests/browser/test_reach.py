@@ -127,3 +127,30 @@ def test_a_finding_of_a_path_leads_to_it(page, works):
     sheet.get_by_role("button", name="Yard duct").click()
     expect(page.get_by_role("region", name="Yard duct")).to_contain_text("% full")
     expect(page.get_by_role("button", name="Yard", exact=True)).to_have_attribute("aria-pressed", "true")
+
+
+def test_the_detour_of_a_building_lengthens_its_runs(page, house, projects):
+    page.goto(f"/projects/{house}/walk/plan")
+    page.get_by_label("Detours").fill("1.5")
+    page.keyboard.press("Enter")
+    saved(page, 1)
+    page.keyboard.press("Escape")
+    page.goto(f"/projects/{house}/reach")
+    page.get_by_role("region", name="Runs").get_by_role("button", name="Child's room").click()
+    expect(page.get_by_role("region", name="Run: Desk, Child's room")).to_contain_text("detours of the building")
+    assert projects.load(house).project.buildings[0].detour == 1.5
+
+
+def test_a_phone_draws_a_path_and_opens_a_run(browser, server, house, projects):
+    context = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True, base_url=server)
+    page = context.new_page()
+    page.goto(f"/projects/{house}/reach")
+    page.get_by_role("button", name="Draw a path").tap()
+    for x, y in ((0.5, 0.3), (0.5, 0.6)):
+        page.touchscreen.tap(*on_plan(page, x, y))
+    page.get_by_role("button", name="Keep it", exact=True).tap()
+    saved(page, 1)
+    page.get_by_role("region", name="Runs").get_by_role("button").first.tap()
+    expect(page.get_by_role("region", name="Run: ")).to_be_visible()
+    assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
+    context.close()

@@ -65,10 +65,10 @@ def test_a_run_goes_to_the_path_along_it_and_down():
     """A tray at 2.5 m from (1, 3) to (31, 3); the closet is 2 m beside it, the drop 4 m."""
     project = drop(path(hall(), (1, 3), (31, 3), height_m=2.5), 21, 7)
     run = run_of(project)
-    # closet: up 1.6 to the ceiling, 2 m to the tray, 0.1 down; 20 m along; 0.1 up, 4 m, down 2.3; loops 3.5
+    # up 1.5 to the tray's height, 2 m to it; 20 m along; 4 m, down 2.2; loops 3.5
     assert run.state == "paths"
     assert run.path_ids == (project.paths[0].id,)
-    assert run.length_m == pytest.approx(1.6 + 2 + 0.1 + 20 + 0.1 + 4 + 2.3 + 3.5)
+    assert run.length_m == pytest.approx(1.5 + 2 + 20 + 4 + 2.2 + 3.5)
     assert sum(stretch.length_m for stretch in run.stretches) == pytest.approx(run.length_m)
 
 
@@ -76,9 +76,9 @@ def test_a_riser_leads_to_the_next_floor_and_its_length_is_the_rise():
     project = path(hall(floors=("Ground floor", "First floor")), (1, 1), to=1, kind="riser")
     project = drop(path(project, (1, 1), (20, 1), floor=1), 20, 3, floor=1)
     run = run_of(project)
-    # up 1.6, 0.1 down to 2.5; riser 2.9; along 19; up 0.1, 2 m, down 2.3; loops
+    # up 1.5; riser 2.9; along 19; 2 m, down 2.2; loops
     assert run.state == "paths"
-    assert run.length_m == pytest.approx(1.6 + 0.1 + 2.9 + 19 + 0.1 + 2 + 2.3 + 3.5)
+    assert run.length_m == pytest.approx(1.5 + 2.9 + 19 + 2 + 2.2 + 3.5)
     assert [s.text for s in run.stretches if s.path_id] == [
         f"{project.paths[0].name}, to First floor",
         project.paths[1].name,
@@ -252,3 +252,91 @@ def test_every_way_weighs_what_networkx_finds_over_a_grid_of_all_that_may_be_wal
     )
     direct = LOOSE_COUNTS * (abs(end[0] - 1) + abs(end[1] - 1))
     assert weight <= min(best, direct) + 1e-6, "and never worse than over any pair of corners"
+
+
+KINDS = ("tray", "skirting", "loft", "conduit", "joist_bay")
+lines = st.lists(st.tuples(spots, spots, st.sampled_from(KINDS), st.integers(0, 1)), max_size=6)
+risers = st.lists(spots, max_size=2)
+
+
+@given(lines, risers, st.lists(st.tuples(spots, st.integers(0, 1)), min_size=1, max_size=4))
+@settings(max_examples=60, deadline=None)
+def test_every_run_holds_together_whatever_is_drawn(drawn, up, ends):
+    """Pieces follow on one another from the closet to the drop, add up, and are never shorter than the straight line."""
+    project = hall(floors=("Ground floor", "First floor"))
+    for start, end, kind, floor in drawn:
+        if start != end:
+            project = path(project, start, end, kind=kind, floor=floor)
+    for at in up:
+        project = path(project, at, to=1, kind="riser")
+    for spot, floor in ends:
+        project = drop(project, *spot, floor=floor)
+    level = {0: 0.0, 1: 2.9}
+    found = runs(project)
+    for one, (spot, floor) in zip(project.drops, ends, strict=True):
+        run = found[one.id]
+        assert run.corners[0] == (1, 1, 1.0)
+        assert run.corners[-1] == pytest.approx((*spot, level[floor] + 0.3))
+        assert sum(s.length_m for s in run.stretches) == pytest.approx(run.length_m, abs=0.051)
+        straight = sum((a - b) ** 2 for a, b in zip(run.corners[0], run.corners[-1], strict=True)) ** 0.5
+        # ends that lie within 0.3 m of each other are joined without a piece of their own
+        assert run.length_m >= straight + 3.5 - 0.3 * len(run.path_ids) - 0.051
+        assert run.hours > 0
+        assert set(run.path_ids) <= {one.id for one in project.paths}
+    again = runs(project.changed())
+    assert again == found, "the same project has the same runs"
+
+
+@given(st.lists(spots, min_size=1, max_size=8), spots)
+@settings(max_examples=40, deadline=None)
+def test_moving_one_drop_leaves_all_other_runs_as_they_were(places, to):
+    project = path(hall(), (1, 10), (39, 10))
+    for spot in places:
+        project = drop(project, *spot)
+    before = runs(project)
+    moved = project.drops[0]
+    place = DropChanges(x_m=to[0], y_m=to[1])
+    after = runs(apply_edits(project, [ChangeDrops(ids=(moved.id,), changes=place)]))
+    assert {k: v for k, v in after.items() if k != moved.id} == {k: v for k, v in before.items() if k != moved.id}
+
+
+@pytest.mark.parametrize(
+    ("field", "least", "most"),
+    [
+        ("closet_loop_m", 0, 20), ("jack_loop_m", 0, 20), ("ceiling_loop_m", 0, 20), ("hours_per_end", 0, 20),
+        ("further_share", 0, 1), ("longest_run_m", 5, 90), ("most_closets", 1, 5), ("hour_minor", 0, 10_000_000),
+    ],
+)  # fmt: skip
+def test_every_term_of_reach_has_its_limits(field, least, most):
+    project = hall()
+    for value in (least, most):
+        changed = apply_edits(project, [ChangeSettings(changes={field: value})])
+        assert getattr(changed.settings, field) == value
+    for value in (least - 1, most + 1):
+        with pytest.raises(InvalidInput, match=field):
+            apply_edits(project, [ChangeSettings(changes={field: value})])
+
+
+@pytest.mark.parametrize(("place", "kind", "loop"), [("ceiling", "access_point", 1.5), ("wall", "access_point", 0.5),
+                                                     ("", "camera", 1.5), ("wall", "desk", 0.5)])  # fmt: skip
+def test_a_device_on_the_ceiling_keeps_a_longer_loop_than_a_jack(place, kind, loop):
+    project = hall()
+    spot = DropChanges(x_m=5, y_m=5, place=place)
+    project = apply_edits(project, [AddDrops(room=project.rooms[0].id, kind=kind, changes=spot)])
+    assert run_of(project).stretches[-1].length_m == loop
+
+
+def test_a_run_is_a_guess_while_its_closet_has_no_room_and_stays_what_was_typed():
+    nowhere = ChangeEntry(list="closets", id=1, changes={"room_id": None, "x_m": None, "y_m": None})
+    project = apply_edits(drop(drop(hall(), 5, 5), 6, 6, run_m=17), [nowhere])
+    guess, typed = runs(project).values()
+    assert (guess.state, guess.length_m, guess.corners) == ("guess", project.drops[0].kind_row.run_m, ())
+    assert (typed.state, typed.length_m) == ("typed", 17)
+
+
+def test_hours_grow_with_the_state_of_the_walls_and_the_kind_of_path():
+    hours = [run_of(drop(hall(state=state), 11, 6)).hours for state in ("open", "mixed", "finished")]
+    assert hours == sorted(hours)
+    # 18.9 m of loose ground at 0.06, 0.12, 0.25 h/m and two ends of a quarter of an hour
+    assert hours == pytest.approx([0.5 + 18.9 * rate for rate in (0.06, 0.12, 0.25)], abs=1e-3)
+    assert [run_of(drop(hall(state=state), 11, 6)).difficulty for state in ("open", "mixed", "finished")] == [1, 3, 4]

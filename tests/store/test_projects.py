@@ -214,3 +214,22 @@ def test_a_killed_program_loses_no_acknowledged_edit(projects, database_url):
     names = [room.name for room in projects.load(number).project.rooms]
     assert names[: acknowledged + 1] == [f"room {n}" for n in range(acknowledged + 1)]
     assert len(names) - acknowledged in (1, 2)
+
+
+def test_undo_leaves_other_fields_of_the_line_as_others_left_them(projects, house):
+    drop = projects.load(house).project.drops[0]
+    projects.edit(house, [ChangeDrops(ids=(drop.id,), changes=DropChanges(run_m=31))], 0, "ann")
+    projects.edit(house, [ChangeDrops(ids=(drop.id,), changes=DropChanges(label="Mine"))], 1, "ben")
+    undone = projects.undo(house, "ann").project.drops[0]
+    assert (undone.run_m, undone.label) == (drop.run_m, "Mine")
+    redone = projects.redo(house, "ann").project.drops[0]
+    assert (redone.run_m, redone.label) == (31, "Mine")
+
+
+def test_a_journal_older_than_a_column_is_undone_with_the_usual_value(projects, house):
+    drop = projects.load(house).project.drops[0]
+    projects.edit(house, [RemoveDrops(ids=(drop.id,))], 0, "ann")
+    with projects.database.connection() as connection:
+        older = "UPDATE journal SET changes = changes #- '{0,2,via_id}' #- '{0,2,avoid_ids}' WHERE project_id = %s"
+        connection.execute(older, (house,))
+    assert projects.undo(house, "ann").project.drops_by_id[drop.id] == drop

@@ -27,7 +27,7 @@ export const plan = {
   },
   section: {
     title: "Section through the site",
-    lead: "Every run over, down and round, with no path drawn yet.",
+    lead: "Every run over, down and round, as it will be pulled.",
     along: "Look along the other side",
     across: "Look from the other side",
   },

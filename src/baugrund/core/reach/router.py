@@ -23,7 +23,9 @@ from .network import Anchor, By, FloorPieces, Network, Piece, Rates
 LOOSE_COUNTS = 3.0
 """A metre with no path under it counts so many when ways are compared by length, *default*."""
 LOW_M = 1.0
-"""A path lower than this is reached along the wall at its own height, not by way of the ceiling."""
+HIGH_M = 0.5
+"""A path lower than this over the floor, or higher than this under the ceiling, is reached at its own height; any other
+by way of the ceiling."""
 
 Corner = tuple[float, float, float]
 Avoid = frozenset[int]
@@ -319,15 +321,16 @@ def _nearest(
     chosen = away.argmin(axis=2)
     at = np.take_along_axis(level, chosen[..., None], axis=2)[..., 0]
     sideways = np.take_along_axis(away, chosen[..., None], axis=2)[..., 0]
-    low = here.z_m - elevation < LOW_M
-    between = np.where(low, here.z_m, ceiling)
+    level_with = (here.z_m - elevation < LOW_M) | ((here.z_m >= ceiling - HIGH_M) & (here.z_m <= ceiling))
+    between = np.where(level_with, here.z_m, ceiling)
     upright = np.abs(between[None] - spots[:, 2, None]) + np.abs(between - here.z_m)[None]
     return at, sideways + upright
 
 
 def _loose_level(network: Network, floor_id: int, z: float) -> float:
-    """The height at which one goes loose to a path of a height: its own when it is low, else under the ceiling."""
-    return z if z - network.elevation[floor_id] < LOW_M else network.ceiling[floor_id]
+    """The height at which one goes loose to a path at an elevation."""
+    ceiling = network.ceiling[floor_id]
+    return z if z - network.elevation[floor_id] < LOW_M or ceiling - HIGH_M <= z <= ceiling else ceiling
 
 
 def _loose_length(network: Network, floor_id: int, spot: Corner, on: Corner) -> float:

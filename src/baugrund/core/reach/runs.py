@@ -246,7 +246,7 @@ class _Teller:
         if leg.kind == "vertical":
             text = "up" if leg.corners[-1][2] > leg.corners[0][2] else "down"
         else:
-            text = f"{'outside' if building is None else 'under the ceiling'}, {floor.name}"
+            text = f"{'outside' if building is None else 'at right angles'}, {floor.name}"
         stretch = Stretch(text, leg.length_m, None, leg.floor_id, self.usual_c[leg.floor_id], building is None)
         hours = leg.length_m * _loose_hours(floor, self.buildings)
         return stretch, hours, LOOSE_DIFFICULTY[building.state if building else "mixed"]
