@@ -29,7 +29,7 @@ export function OneDrop(props: {
   const px = 1 / props.scale;
   // who speaks what is seen must be understood: the code on the plan is part of the name
   const named = props.name.toLowerCase().split(/[^\p{L}\p{N}]+/u);
-  const spoken = props.code && !named.includes(props.code.toLowerCase()) ? `${props.name} (${props.code})` : props.name;
+  const spoken = props.code && !named.includes(props.code.toLowerCase()) ? `${props.name}, ${props.code}` : props.name;
   return (
     // biome-ignore lint/a11y/useSemanticElements: a drop is drawn, an HTML button cannot stand in a drawing
     <g
