@@ -79,12 +79,10 @@ function OneCable({ line }: { line: components["schemas"]["CableToBuy"] }) {
                   type="button"
                   style={{ flexGrow: cut.to_m - cut.from_m }}
                   title={`${nameOf(cut.drop_id)}: ${exact(cut.from_m)} – ${exact(cut.to_m)} m`}
-                  aria-label={`${nameOf(cut.drop_id)}, ${length(cut.length_m)} ${unit}`}
                   aria-pressed={chosen.drops.has(cut.drop_id)}
                   onClick={() => choose({ drops: new Set([cut.drop_id]), path: null })}
                 >
-                  <span>{nameOf(cut.drop_id)}</span>
-                  <i>{length(cut.length_m)}</i>
+                  <span>{nameOf(cut.drop_id)}</span> <i>{length(cut.length_m)}</i>
                 </button>
               ))}
               <div className="rest" style={{ flexGrow: box.rest_m }} />
