@@ -33,8 +33,6 @@ EXAMPLES = {
         "add the path Tray",
     ),
     "path_rates": ({"kind": "loft"}, {"hours_per_m": 0.5}, "add the rate of a path"),
-    "landmarks": ({"name": "Chimney", "floor_id": FLOOR, "x_m": 1, "y_m": 2}, {"x_m": 2.0}, "add the landmark Chimney"),
-    "candidates": ({"room_id": ROOM}, {"cool": True}, "add the candidate for a closet"),
     "cables": ({"category": "6"}, {"box_m": 500.0}, "add the cable"),
     "colours": ({"kind": "camera", "colour": "green"}, {"colour": "blue"}, "add the colour of cameras"),
     "closets": ({"name": "Shed"}, {"units": 4}, "add the closet Shed"),

@@ -123,8 +123,6 @@ class Closet(Fact):
     cool: bool | None = None
     """Stays under 30 °C all year."""
     dry: bool | None = None
-    link: Literal["", "copper", "fibre"] = ""
-    """What links a further closet to the head end; empty: whichever suits."""
     both_sides: bool | None = None
     """Room to work in front and behind or beside."""
     room_to_grow: bool | None = None

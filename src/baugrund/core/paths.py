@@ -1,4 +1,4 @@
-"""Ways for cable: paths drawn or typed on the plan, what they ask, points to measure from, places for closets."""
+"""Ways for cable: paths drawn or typed on the plan, what they ask, and the cable that goes into them."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from .building import Metres, Point
+from .building import Point
 from .drop_kinds import KindKey
 from .facts import Fact, Id, Name, Note, Text
 from .path_kinds import PATH_KINDS, PathKind, PathRow
@@ -70,29 +70,6 @@ class PathRate(Fact):
     hours_per_m: Hours | None = None
     tools: Text | None = None
     caution: Note | None = None
-
-
-class Landmark(Fact):
-    """A point that can be seen on both sides of a ceiling or wall: a pipe, a chimney, a lamp."""
-
-    id: Id
-    name: Name
-    floor_id: Id
-    x_m: Metres
-    y_m: Metres
-
-
-class Candidate(Fact):
-    """A room looked at as a place for a closet.  Answers are None until somebody has looked."""
-
-    id: Id
-    room_id: Id
-    cool: bool | None = None
-    dry: bool | None = None
-    both_sides: bool | None = None
-    room_to_grow: bool | None = None
-    socket: bool | None = None
-    note: Note = ""
 
 
 class Cable(Fact):

@@ -25,7 +25,7 @@ from .building import Building, Closet, Entry, Floor, Room
 from .drop import Drop, OwnKind
 from .drop_kinds import KindKey
 from .facts import Fact, Id, ModelKey, Name, Note, Text
-from .paths import Cable, Candidate, Colour, Hours, Landmark, Path, PathRate
+from .paths import Cable, Colour, Hours, Path, PathRate
 from .poe import School
 
 MAX_DROPS = 10_000
@@ -78,14 +78,6 @@ class Settings(Fact):
     """An hour of labour."""
     hours_per_end: Hours = 0.25
     """Terminating, labelling and testing one end of a run [h], *default*."""
-    further_share: Annotated[float, Field(ge=0, le=1)] = 0.2
-    """What each further cable of one pull takes, against the first, *default*."""
-    closet_minor: Annotated[int, Field(ge=0, le=1_000_000_000)] = 600_00
-    """A further closet: housing, socket, its share of boxes, *default*."""
-    longest_run_m: Annotated[float, Field(ge=5, le=90)] = 90.0
-    """No fixed run is planned longer [m] (ANSI/TIA-568.2: 90 m)."""
-    most_closets: Annotated[int, Field(ge=1, le=5)] = 3
-    most_per_closet: Annotated[int, Field(ge=1, le=MAX_DROPS)] | None = None
 
     @property
     def margin(self) -> float:
@@ -140,8 +132,6 @@ class Project(Fact):
     additions: Annotated[tuple[Addition, ...], Field(max_length=MAX_ROWS)] = ()
     paths: Annotated[tuple[Path, ...], Field(max_length=MAX_PATHS)] = ()
     path_rates: Annotated[tuple[PathRate, ...], Field(max_length=MAX_ROWS)] = ()
-    landmarks: Annotated[tuple[Landmark, ...], Field(max_length=MAX_ROWS)] = ()
-    candidates: Annotated[tuple[Candidate, ...], Field(max_length=MAX_ROWS)] = ()
     cables: Annotated[tuple[Cable, ...], Field(max_length=MAX_ROWS)] = ()
     colours: Annotated[tuple[Colour, ...], Field(max_length=MAX_ROWS)] = ()
     growth_rates: Annotated[tuple[GrowthRate, ...], Field(max_length=MAX_ROWS)] = ()
@@ -270,8 +260,7 @@ class Project(Fact):
 
 NUMBERED = (
     "closets", "buildings", "floors", "rooms", "entries", "own_kinds", "drops", "lines", "goals", "clients", "services",
-    "kit", "measures", "declined", "duties", "additions", "paths", "path_rates", "landmarks", "candidates", "cables",
-    "colours",
+    "kit", "measures", "declined", "duties", "additions", "paths", "path_rates", "cables", "colours",
 )  # fmt: skip
 """Lists whose rows have a number."""
 REFERENCES = (
@@ -279,7 +268,7 @@ REFERENCES = (
     ("closets", "room_id", "rooms"), ("drops", "room_id", "rooms"), ("drops", "closet_id", "closets"),
     ("drops", "own_kind_id", "own_kinds"), ("drops", "behind_id", "drops"), ("lines", "entry_id", "entries"),
     ("goals", "room_ids", "rooms"), ("services", "room_ids", "rooms"), ("paths", "floor_id", "floors"),
-    ("paths", "to_floor_id", "floors"), ("landmarks", "floor_id", "floors"), ("candidates", "room_id", "rooms"),
+    ("paths", "to_floor_id", "floors"),
     ("drops", "via_id", "paths"), ("drops", "avoid_ids", "paths"),
 )  # fmt: skip
 """Fields that name a row of another list: list, field, the list that it names."""

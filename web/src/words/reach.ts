@@ -89,7 +89,6 @@ export const reach = {
       `${runs} ${runs === 1 ? "run" : "runs"}, ${metres} ${unit}; ${hours} h if each were pulled alone`,
     csv: "CSV",
     xlsx: "XLSX",
-    head: { room: "Room", what: "What", run: "Run", way: "Way", cable: "Cable", warm: "Warmest", hours: "Hours" },
   },
   cable: {
     title: "Cable to buy",
@@ -125,6 +124,6 @@ export const reach = {
     perEnd: "Hours per end",
     routeBy: "Best way by",
     by: { length: "length", hours: "hours", cost: "cost" },
-    hour: "An hour of labour",
+    hour: "An hour",
   },
 } as const;

@@ -14,13 +14,13 @@ from ..drop import OwnKind
 from ..drop_kinds import DROP_KINDS
 from ..errors import InvalidInput
 from ..facts import Fact, Id
-from ..paths import Cable, Candidate, Colour, Landmark, Path, PathRate
+from ..paths import Cable, Colour, Path, PathRate
 from ..project import REFERENCES, Project
 from .rows import Values, found, replaced
 
 ListName = Literal[
     "lines", "goals", "clients", "services", "kit", "measures", "declined", "duties", "additions", "buildings",
-    "floors", "closets", "entries", "own_kinds", "paths", "path_rates", "landmarks", "candidates", "cables", "colours",
+    "floors", "closets", "entries", "own_kinds", "paths", "path_rates", "cables", "colours",
 ]  # fmt: skip
 
 LISTS: dict[str, tuple[type[Fact], str]] = {
@@ -40,8 +40,6 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "own_kinds": (OwnKind, "own kind"),
     "paths": (Path, "path"),
     "path_rates": (PathRate, "rate of a path"),
-    "landmarks": (Landmark, "landmark"),
-    "candidates": (Candidate, "candidate for a closet"),
     "cables": (Cable, "cable"),
     "colours": (Colour, "colour"),
 }
@@ -110,15 +108,14 @@ class RemoveEntry(Fact):
 
 
 def _without_ways_of(project: Project, floor_id: int) -> Project:
-    """The project without paths and landmarks of a floor that is gone, and what went straight up or down to it."""
+    """The project without paths of a floor that is gone, and what went straight up or down to it."""
     gone = {
         path.id
         for path in project.paths
         if path.floor_id == floor_id or (path.to_floor_id == floor_id and len(path.points) == 1)
     }
     paths = tuple(path for path in project.paths if path.id not in gone)
-    landmarks = tuple(mark for mark in project.landmarks if mark.floor_id != floor_id)
-    return unnamed(replaced(project, paths=paths, landmarks=landmarks), "paths", gone)
+    return unnamed(replaced(project, paths=paths), "paths", gone)
 
 
 def _all_at_head_end(project: Project) -> Project:

@@ -153,12 +153,10 @@ class RemoveRoom(Fact):
     def apply(self, project: Project) -> Project:
         room = found(project.rooms, self.id, "room")
         entries = {entry.id for entry in project.entries if entry.room_id == self.id}
-        candidates = tuple(one for one in project.candidates if one.room_id != self.id)
         rest = replaced(
             without_drops(project, [drop.id for drop in project.drops if drop.room_id == self.id]),
             rooms=tuple(r for r in project.rooms if r is not room),
             entries=tuple(entry for entry in project.entries if entry.id not in entries),
-            candidates=candidates,
         )
         return unnamed(unnamed(rest, "rooms", {self.id}), "entries", entries)
 

@@ -11,7 +11,15 @@ from ..edits import ChangeDrops, DropChanges
 from ..paths import Path
 from ..reach.fill import Filled, cable_of, filled
 from ..reach.runs import ROOM_C, Run, router, runs
-from ..standards.cabling import CORDS_DEFAULT_M, FIXED_LINK_MAX_M, MOST_BENDS, PULL_MAX_M, fastest_mbit, longest_link_m
+from ..standards.cabling import (
+    CORDS_DEFAULT_M,
+    FIXED_LINK_MAX_M,
+    MOST_BENDS,
+    PULL_MAX_M,
+    conduit_holds,
+    fastest_mbit,
+    longest_link_m,
+)
 from ..words import counted, speed
 from .finding import Finding, Settle, Site, Weight
 
@@ -119,7 +127,10 @@ def filled_over(site: Site) -> Iterator[Finding]:
             continue
         cables = counted(len(held.drop_ids), "cable")
         if held.used > 1 + 1e-9:
-            yield _of_path(path, "fill", "breaks", f"holds {cables}: {held.used:.0%} of what it may.", held.drop_ids)
+            text = f"holds {cables}: {held.used:.0%} of what it may."
+            if path.inner_mm is not None:
+                text += f" {path.inner_mm:g} mm take {conduit_holds(path.inner_mm, held.widest_mm)} of the widest."
+            yield _of_path(path, "fill", "breaks", text, held.drop_ids)
         elif held.used > 0.8:
             left = f"holds {cables}, {held.used:.0%} of what it may: little is left for growth."
             yield _of_path(path, "fill", "strains", left, held.drop_ids)

@@ -28,6 +28,8 @@ class Filled:
     drop_ids: tuple[int, ...]
     length_m: float
     bundle_mm: float
+    widest_mm: float
+    """Diameter of the widest cable in it [mm]."""
     used: float | None
     """Share of what it may hold [0 to 1 and over]; None: its section is not typed."""
     rise_k: float | None
@@ -70,6 +72,7 @@ def _filled(project: Project, path: Path, held: list[Run]) -> Filled:
         tuple(drop.id for drop in drops),
         round(length, 2),
         round(bundle_mm(len(cables), widest), 1) if cables else 0.0,
+        widest,
         _used(path, [cable.diameter_mm for cable in cables]),
         None if path.row.is_closed else _rise_k(currents(project), drops, widest),
         ambient,

@@ -107,11 +107,6 @@ class Router:
             self._known |= zip(some, self._many(some), strict=True)
         return [self._known[target] for target in targets]
 
-    def costs(self, targets: Sequence[Target]) -> NDArray[np.float64]:
-        """What the way to each target weighs, all of one closet and floor; infinite where none is found."""
-        access = self._access(targets)
-        return np.minimum(access.cost, self._direct_costs(targets))
-
     def _many(self, targets: Sequence[Target]) -> list[Way]:
         """Ways to spots of one floor from one closet."""
         access = self._access(targets)

@@ -28,8 +28,6 @@ CLOSET_HEIGHT_M = 1.0
 LOFT_C, OUTSIDE_C, ROOM_C = 45.0, 40.0, 20.0
 """How warm it gets in a loft, outside and in rooms [°C], *defaults*."""
 CEILING_KINDS = ("access_point", "camera")
-STEP_M = 0.1
-"""Lengths are told to a tenth of a metre."""
 
 State = Literal["typed", "paths", "loose", "lost", "guess"]
 
@@ -41,7 +39,6 @@ class Stretch:
     text: str
     length_m: float
     path_id: int | None = None
-    floor_id: int | None = None
     temperature_c: float = ROOM_C
     is_outside: bool = False
 
@@ -237,7 +234,7 @@ class _Teller:
         warm = path.temperature_c if path.temperature_c is not None else usual
         text = f"{path.name}, to {floor.name}" if leg.kind == "riser" else path.name
         outside = path.row.is_outside or floor.building_id is None
-        stretch = Stretch(text, leg.length_m, path.id, leg.floor_id, warm, outside)
+        stretch = Stretch(text, leg.length_m, path.id, warm, outside)
         return stretch, leg.length_m * self.hours[path.kind], self.difficulty[path.id]
 
     def _loose(self, leg: Leg) -> tuple[Stretch, float, int]:
@@ -247,7 +244,7 @@ class _Teller:
             text = "up" if leg.corners[-1][2] > leg.corners[0][2] else "down"
         else:
             text = f"{'outside' if building is None else 'at right angles'}, {floor.name}"
-        stretch = Stretch(text, leg.length_m, None, leg.floor_id, self.usual_c[leg.floor_id], building is None)
+        stretch = Stretch(text, leg.length_m, None, self.usual_c[leg.floor_id], building is None)
         hours = leg.length_m * _loose_hours(floor, self.buildings)
         return stretch, hours, LOOSE_DIFFICULTY[building.state if building else "mixed"]
 

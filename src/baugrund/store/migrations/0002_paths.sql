@@ -1,4 +1,4 @@
--- ways for cable: paths, what they ask, where closets could stand, what cable there is; and what a run is told by hand
+-- ways for cable: paths, what they ask, what cable there is; and what a run is told by hand
 
 ALTER TABLE settings
     ADD COLUMN route_by text NOT NULL DEFAULT 'length' CHECK (route_by IN ('length', 'hours', 'cost')),
@@ -6,18 +6,10 @@ ALTER TABLE settings
     ADD COLUMN jack_loop_m double precision NOT NULL DEFAULT 0.5 CHECK (jack_loop_m BETWEEN 0 AND 20),
     ADD COLUMN ceiling_loop_m double precision NOT NULL DEFAULT 1.5 CHECK (ceiling_loop_m BETWEEN 0 AND 20),
     ADD COLUMN hour_minor integer NOT NULL DEFAULT 4500 CHECK (hour_minor >= 0),
-    ADD COLUMN hours_per_end double precision NOT NULL DEFAULT 0.25 CHECK (hours_per_end BETWEEN 0 AND 20),
-    ADD COLUMN further_share double precision NOT NULL DEFAULT 0.2 CHECK (further_share BETWEEN 0 AND 1),
-    ADD COLUMN closet_minor integer NOT NULL DEFAULT 60000 CHECK (closet_minor >= 0),
-    ADD COLUMN longest_run_m double precision NOT NULL DEFAULT 90 CHECK (longest_run_m BETWEEN 5 AND 90),
-    ADD COLUMN most_closets integer NOT NULL DEFAULT 3 CHECK (most_closets BETWEEN 1 AND 5),
-    ADD COLUMN most_per_closet integer CHECK (most_per_closet > 0);
+    ADD COLUMN hours_per_end double precision NOT NULL DEFAULT 0.25 CHECK (hours_per_end BETWEEN 0 AND 20);
 
 ALTER TABLE buildings
     ADD COLUMN detour double precision NOT NULL DEFAULT 1 CHECK (detour BETWEEN 1 AND 3);
-
-ALTER TABLE closets
-    ADD COLUMN link text NOT NULL DEFAULT '' CHECK (link IN ('', 'copper', 'fibre'));
 
 CREATE TABLE paths (
     project_id    bigint NOT NULL REFERENCES projects ON DELETE CASCADE,
@@ -51,31 +43,6 @@ CREATE TABLE path_rates (
     tools       text,
     caution     text,
     PRIMARY KEY (project_id, id)
-);
-
-CREATE TABLE landmarks (
-    project_id bigint NOT NULL REFERENCES projects ON DELETE CASCADE,
-    id         integer NOT NULL,
-    name       text NOT NULL CHECK (name <> ''),
-    floor_id   integer NOT NULL,
-    x_m        double precision NOT NULL,
-    y_m        double precision NOT NULL,
-    PRIMARY KEY (project_id, id),
-    FOREIGN KEY (project_id, floor_id) REFERENCES floors DEFERRABLE INITIALLY DEFERRED
-);
-
-CREATE TABLE candidates (
-    project_id   bigint NOT NULL REFERENCES projects ON DELETE CASCADE,
-    id           integer NOT NULL,
-    room_id      integer NOT NULL,
-    cool         boolean,
-    dry          boolean,
-    both_sides   boolean,
-    room_to_grow boolean,
-    socket       boolean,
-    note         text NOT NULL,
-    PRIMARY KEY (project_id, id),
-    FOREIGN KEY (project_id, room_id) REFERENCES rooms DEFERRABLE INITIALLY DEFERRED
 );
 
 CREATE TABLE cables (

@@ -135,6 +135,15 @@ function Terms() {
         />
         <i>h</i>
       </Line>
+      <Line label={w.hour}>
+        <Amount
+          label={w.hour}
+          value={settings.hour_minor / 100}
+          most={100_000}
+          set={(value) => set({ hour_minor: Math.round((value ?? 0) * 100) })}
+        />
+        <i>{settings.currency}</i>
+      </Line>
     </Sheet>
   );
 }

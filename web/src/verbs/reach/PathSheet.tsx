@@ -1,4 +1,3 @@
-import { useState } from "react";
 import type { Path, PathFill } from "../../api/client";
 import { useWork } from "../../api/work";
 import { Amount, Choice, Paragraph, Text } from "../../kit/fields";
@@ -9,6 +8,8 @@ import { words } from "../../words";
 import { usePathKinds } from "./useReach";
 
 const w = words.pathSheet;
+/** Kinds that cables fill as they fill a conduit. */
+const CLOSED = new Set<string>(["conduit", "trunking", "outside", "buried"]);
 
 /** All that is known of a path, what it holds, and what its kind asks of whoever pulls through it. */
 export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
@@ -17,7 +18,6 @@ export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
   const { floors, path_rates: rates } = outcome.project;
   const kind = kinds.find((one) => one.key === path.kind);
   const rate = rates.find((one) => one.kind === path.kind);
-  const [closed] = useState(() => new Set(["conduit", "trunking", "outside", "buried"]));
   const set = (changes: Partial<Path>) =>
     edit({ type: "change_entry", list: "paths", id: path.id, changes: changes as never });
   const setRate = (changes: { hours_per_m?: number | null; difficulty?: number | null }) =>
@@ -90,7 +90,7 @@ export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
         />
         <i>°C</i>
       </Line>
-      {closed.has(path.kind) && (
+      {CLOSED.has(path.kind) && (
         <Line label={w.inside}>
           <Amount label={w.wide} value={path.inner_mm ?? null} most={2000} set={(inner_mm) => set({ inner_mm })} />
           <i>{w.wide}</i>
@@ -114,7 +114,7 @@ export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
           <i>{w.trayWhy}</i>
         </Line>
       )}
-      {closed.has(path.kind) && (
+      {CLOSED.has(path.kind) && (
         <Line label={w.pull}>
           <Amount
             label={w.pull}
@@ -128,6 +128,10 @@ export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
       <Line label={w.mains}>
         <Tick label={w.mainsWhy} value={path.with_mains} set={(with_mains) => set({ with_mains })} />
         <i>{w.mainsWhy}</i>
+      </Line>
+      <Line label={w.there}>
+        <Tick label={w.thereWhy} value={path.existing} set={(existing) => set({ existing })} />
+        <i>{w.thereWhy}</i>
       </Line>
       <Line label={w.rate}>
         <Amount
