@@ -18,6 +18,7 @@ from .pick.reasons import Relaxed, WhyNot, forced, what_to_relax, why_not
 from .pick.search import Found
 from .pick.standing import Boxes, first_short, first_year, given, seat_in
 from .project import Aim, Project
+from .reach.runs import lengths
 
 AIMS: tuple[Aim, ...] = ("least_price", "fewest_boxes", "most_room", "least_power")
 
@@ -32,6 +33,8 @@ class Balance(Fact):
     """Watts at the ports of the live drops, without margin."""
     drop_watts: dict[int, float]
     """Watts at the port by drop, of those that are live and powered."""
+    run_m: dict[int, float]
+    """Fixed length of the cable by drop [m]: as typed, else as computed."""
     boxes: tuple[str, ...]
     """Names of the boxes that the ground stands on."""
     held: bool
@@ -83,6 +86,7 @@ def balance(project: Project, catalogue: Catalogue, followed: Boxes | None) -> B
         powered=sum(asked.need.poe_rank > 0 for asked in today.live),
         watts=sum(asked.need.power_mw for asked in today.live) / 1000,
         drop_watts={a.drop_id: a.need.power_mw / 1000 for a in today.live if a.drop_id and a.need.poe_rank},
+        run_m=dict(lengths(project)),
         boxes=tuple(box.name for box in base.boxes) if base else (),
         held=bool(project.held),
         capacities=capacities,

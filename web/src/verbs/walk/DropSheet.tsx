@@ -173,7 +173,7 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
           <Amount
             label={w.run}
             value={drop.run_m ?? null}
-            usual={kind?.run_m}
+            usual={outcome.balance.run_m[drop.id]}
             metres
             least={0.1}
             most={10_000}

@@ -43,6 +43,7 @@ export function Ledger() {
         a.id - b.id,
     );
   }, [rooms, drops, kinds]);
+  const lengths = outcome.balance.run_m;
   const numbers = useMemo(() => numbered(inOrder), [inOrder]);
   const what = useCallback(
     (drop: Drop) => ownNames.get(drop.own_kind_id ?? 0) ?? kindNames.get(drop.kind) ?? drop.kind,
@@ -55,11 +56,12 @@ export function Ledger() {
       return wanted.every((word) => text.includes(word));
     });
     const column = LEDGER_COLUMNS.find((one) => one.key === sort?.key);
-    const order = column?.order ?? (sort?.key === "kind" ? what : undefined);
+    const byRun = (drop: Drop) => lengths[drop.id] ?? -1;
+    const order = sort?.key === "run_m" ? byRun : (column?.order ?? (sort?.key === "kind" ? what : undefined));
     if (!order || !sort) return sort?.key === "room" && sort.down ? found.reverse() : found;
     const way = sort.down ? -1 : 1;
     return found.sort((a, b) => (order(a) < order(b) ? -way : order(a) > order(b) ? way : 0));
-  }, [inOrder, filter, sort, names, what]);
+  }, [inOrder, filter, sort, names, what, lengths]);
   const lines = useMemo((): Line[] => {
     if (group === "none") return shown.map((drop) => ({ drop }));
     const floorOf = new Map(
@@ -224,7 +226,7 @@ export function Ledger() {
                   room={names.get(drop.room_id) ?? ""}
                   number={numbers.get(drop.id) ?? 0}
                   what={what(drop)}
-                  usualRun={kinds.find((kind) => kind.key === drop.kind)?.run_m}
+                  usualRun={lengths[drop.id]}
                   lit={lit}
                   ticked={ticked.has(drop.id)}
                   top={item.start}
