@@ -97,3 +97,17 @@ def test_the_balance_tells_the_length_of_every_cable(catalogue):
     nowhere = ChangeEntry(list="closets", id=1, changes={"room_id": None, "x_m": None, "y_m": None})
     guessed = balance(apply_edits(project, [nowhere]), catalogue, None).run_m
     assert guessed[project.drops[0].id] == DROP_KINDS["desk"].run_m
+
+
+@pytest.mark.parametrize("more", [0, 1])
+def test_all_paths_together_have_so_many_corners_and_no_more(more):
+    project = hall()
+    line = [[x / 2, 1] for x in range(50)]
+    floor = project.floors[0].id
+    adds = [AddEntry(list="paths", values={"name": "P", "floor_id": floor, "points": line}) for _ in range(100)]
+    full = apply_edits(project, adds)
+    if more:
+        with pytest.raises(InvalidInput, match="5,002 corners; a project holds 5,000 at most"):
+            path(full, (1, 1), (2, 1))
+    else:
+        assert len(full.paths) == 100

@@ -340,3 +340,17 @@ def test_hours_grow_with_the_state_of_the_walls_and_the_kind_of_path():
     # 18.9 m of loose ground at 0.06, 0.12, 0.25 h/m and two ends of a quarter of an hour
     assert hours == pytest.approx([0.5 + 18.9 * rate for rate in (0.06, 0.12, 0.25)], abs=1e-3)
     assert [run_of(drop(hall(state=state), 11, 6)).difficulty for state in ("open", "mixed", "finished")] == [1, 3, 4]
+
+
+def test_ways_are_the_same_however_many_are_looked_at_in_one_go(monkeypatch):
+    project = path(path(hall(), (1, 3), (31, 3)), (10, 3), (10, 18))
+    for x in range(2, 39, 3):
+        project = drop(project, x, 1 + x % 18)
+    at_once = runs(project)
+    monkeypatch.setattr("baugrund.core.reach.router.PAIRS_AT_ONCE", 6)
+    moved = apply_edits(project, [ChangeEntry(list="closets", id=1, changes={"x_m": 1.5})])
+    back = apply_edits(moved, [ChangeEntry(list="closets", id=1, changes={"x_m": 1})])
+    router(back)._known.clear()
+    assert {number: run.length_m for number, run in runs(back).items()} == {
+        number: run.length_m for number, run in at_once.items()
+    }

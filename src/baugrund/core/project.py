@@ -32,6 +32,8 @@ MAX_DROPS = 10_000
 MAX_ROOMS = 2_000
 MAX_CLOSETS = 60
 MAX_PATHS = 1_000
+MAX_PATH_CORNERS = 5_000
+"""Corners of all paths together."""
 MAX_ROWS = 200
 """Most entries of a list of the brief, floors, growth rates or stances."""
 
@@ -142,6 +144,9 @@ class Project(Fact):
         ids = {name: [row.id for row in getattr(self, name)] for name in NUMBERED}
         for name, given in ids.items():
             _unique(name, given)
+        corners = sum(len(path.points) for path in self.paths)
+        if corners > MAX_PATH_CORNERS:
+            raise ValueError(f"the paths have {corners:,} corners; a project holds {MAX_PATH_CORNERS:,} at most")
         for name in ("path_rates", "colours"):
             _unique(name, (row.kind for row in getattr(self, name)))
         _unique("cables", ((cable.category, cable.outdoor, cable.screened) for cable in self.cables))

@@ -29,6 +29,8 @@ by way of the ceiling."""
 
 Corner = tuple[float, float, float]
 Avoid = frozenset[int]
+PAIRS_AT_ONCE = 2_000_000
+"""Pairs of a spot and a piece of path that are looked at in one go."""
 REMEMBERED = 50_000
 """Ways that a router keeps at most."""
 NOTHING: Avoid = frozenset()
@@ -103,8 +105,13 @@ class Router:
                 self._known[target] = self._forced(target)
             else:
                 fresh.setdefault((target.closet_id, target.floor_id, target.avoid), []).append(target)
-        for some in fresh.values():
-            self._known |= zip(some, self._many(some), strict=True)
+        for (_, floor_id, _), some in fresh.items():
+            # as many at a time as stay within memory, however much is drawn
+            pieces = len(self.network.floors[floor_id].pieces) if floor_id in self.network.floors else 1
+            step = max(1, PAIRS_AT_ONCE // pieces)
+            for start in range(0, len(some), step):
+                part = some[start : start + step]
+                self._known |= zip(part, self._many(part), strict=True)
         return [self._known[target] for target in targets]
 
     def _many(self, targets: Sequence[Target]) -> list[Way]:
