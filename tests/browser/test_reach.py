@@ -154,3 +154,19 @@ def test_a_phone_draws_a_path_and_opens_a_run(browser, server, house, projects):
     expect(page.get_by_role("region", name="Run: ")).to_be_visible()
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
     context.close()
+
+
+def test_tools_of_a_kind_and_the_screen_of_a_cable_are_told(reach, house, projects):
+    reach.get_by_role("region", name="Paths").get_by_role("button", name="Landing joists").click()
+    reach.get_by_label("Tools").fill("long rods")
+    reach.keyboard.press("Enter")
+    saved(reach, 1)
+    reach.goto(f"/projects/{house}/walk")
+    reach.get_by_role("checkbox", name="Choose Screen 1, Living room").check()
+    reach.get_by_role("checkbox", name="screened").check()
+    saved(reach, 2)
+    project = projects.load(house).project
+    assert [(rate.kind, rate.tools) for rate in project.path_rates] == [("joist_bay", "long rods")]
+    assert [drop.kind for drop in project.drops if drop.screened] == ["screen"]
+    reach.goto(f"/projects/{house}/reach")
+    expect(reach.get_by_role("region", name="Findings")).to_contain_text("earthed at the closet")

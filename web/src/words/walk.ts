@@ -94,6 +94,7 @@ export const walk = {
     category: "Cable",
     categoryOf: (key: string) => `cat. ${key}`,
     jacket: "Cable",
+    screened: "screened",
     jackets: { false: "indoor jacket", true: "outdoor jacket" },
     environment: "Surroundings",
     environments: { dry: "dry", damp: "damp", hot: "hot", outdoor: "outdoor" },

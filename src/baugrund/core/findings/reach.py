@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import get_args
 
 from ..cable_types import CableType
 from ..catalogue import Speed
@@ -23,7 +24,7 @@ from ..standards.cabling import (
 from ..words import counted, speed
 from .finding import Finding, Settle, Site, Weight
 
-SPEEDS: tuple[Speed, ...] = (100, 1000, 2500, 5000, 10000)
+SPEEDS: tuple[Speed, ...] = get_args(Speed)
 WARMEST_RISE_K = 15.0
 """A bundle that gets warmer than this by its own power is told (TIA TSB-184-A)."""
 

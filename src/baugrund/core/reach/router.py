@@ -167,7 +167,7 @@ class Router:
                 graph.add_edge(START, number, weight=cost)
             graph.add_node(START)
             before, costs = nx.dijkstra_predecessor_and_distance(graph, START)
-            array = np.full(len(self.network.spots) + 1, np.inf)
+            array = np.full(len(self.network.spots), np.inf)
             for node, cost in costs.items():
                 if node != START:
                     array[node] = cost

@@ -14,9 +14,9 @@ export const DrawingSurface = styled.div`
   &.with-table .drawing { grid-template-rows: auto minmax(0, 1.5fr) minmax(120px, 1fr); }
   .caution { font: 14px/1.35 var(--voice); padding: 6px 0; }
   .faint { color: var(--faint); padding-bottom: 4px; }
-  .piece { grid-template-columns: minmax(0, 1fr) 74px !important; }
-  .piece > span:first-child { color: var(--ink); }
-  .piece > span:last-child { justify-content: flex-end; }
+  .line.piece { grid-template-columns: minmax(0, 1fr) 74px; }
+  .line.piece > span:first-child { color: var(--ink); }
+  .line.piece > span:last-child { justify-content: flex-end; }
   ${NARROW} {
     grid-template-columns: minmax(0, 1fr); height: auto;
     .drawing { grid-template-rows: auto 58vh; }

@@ -1,7 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
-import { data, http } from "../../api/client";
-import type { components } from "../../api/schema.gen";
+import { type CableToBuy, data, http } from "../../api/client";
 import { useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
@@ -46,7 +45,7 @@ export function CableView() {
   );
 }
 
-function OneCable({ line }: { line: components["schemas"]["CableToBuy"] }) {
+function OneCable({ line }: { line: CableToBuy }) {
   const { outcome, kinds, choose, chosen } = useWork();
   const { drops, rooms, settings } = outcome.project;
   const nameOf = (number: number) => {

@@ -20,7 +20,7 @@ export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
   const rate = rates.find((one) => one.kind === path.kind);
   const set = (changes: Partial<Path>) =>
     edit({ type: "change_entry", list: "paths", id: path.id, changes: changes as never });
-  const setRate = (changes: { hours_per_m?: number | null; difficulty?: number | null }) =>
+  const setRate = (changes: { hours_per_m?: number | null; difficulty?: number | null; tools?: string | null }) =>
     rate
       ? edit({ type: "change_entry", list: "path_rates", id: rate.id, changes })
       : edit({ type: "add_entry", list: "path_rates", values: { kind: path.kind, ...changes } });
@@ -165,7 +165,11 @@ export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
       )}
       {kind && (
         <Line label={w.tools}>
-          <span>{rate?.tools || kind.tools}</span>
+          <Text
+            label={w.tools}
+            value={rate?.tools || kind.tools}
+            set={(tools) => setRate({ tools: tools === kind.tools ? null : tools })}
+          />
         </Line>
       )}
       {kind?.caution && <p className="caution">{rate?.caution || kind.caution}</p>}

@@ -1,4 +1,4 @@
-import type { components } from "../../api/schema.gen";
+import type { ReachFor } from "../../api/client";
 import { useWork } from "../../api/work";
 import { Amount, Choice, Some, Text } from "../../kit/fields";
 import { exact, figure, length, lengthUnit } from "../../kit/figures";
@@ -9,7 +9,7 @@ import { words } from "../../words";
 const w = words.runSheet;
 
 /** The run of the chosen drop, piece by piece, and what it is told by hand. */
-export function RunSheet({ reach }: { reach: components["schemas"]["ReachFor"] }) {
+export function RunSheet({ reach }: { reach: ReachFor }) {
   const { outcome, chosen, choose, edit, kinds, say } = useWork();
   const { drops, paths, rooms } = outcome.project;
   const mine = drops.filter((drop) => chosen.drops.has(drop.id));

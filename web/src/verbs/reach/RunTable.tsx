@@ -1,5 +1,5 @@
 import styled from "styled-components";
-import type { components } from "../../api/schema.gen";
+import type { ReachFor } from "../../api/client";
 import { useWork } from "../../api/work";
 import { figure, length, lengthUnit } from "../../kit/figures";
 import { Heading } from "../../kit/parts";
@@ -9,7 +9,7 @@ import { words } from "../../words";
 const w = words.runTable;
 
 /** Every run, longest first; choosing a line shows its way. */
-export function RunTable({ reach }: { reach: components["schemas"]["ReachFor"] }) {
+export function RunTable({ reach }: { reach: ReachFor }) {
   const { id, outcome, chosen, choose, kinds } = useWork();
   const { project } = outcome;
   const drops = new Map(project.drops.map((drop) => [drop.id, drop]));

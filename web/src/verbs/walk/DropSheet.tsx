@@ -195,6 +195,8 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
           options={options(w.jackets)}
           set={(value) => set({ outdoor_jacket: value === "true" })}
         />
+        <Tick label={w.screened} value={drop.screened} set={(screened) => set({ screened })} />
+        <i>{w.screened}</i>
         <Choice
           label={w.environment}
           value={drop.environment}
