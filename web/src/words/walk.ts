@@ -94,6 +94,7 @@ export const walk = {
     category: "Cable",
     categoryOf: (key: string) => `cat. ${key}`,
     jacket: "Cable",
+    screen: "Screen",
     screened: "screened",
     jackets: { false: "indoor jacket", true: "outdoor jacket" },
     environment: "Surroundings",

@@ -195,14 +195,16 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
           options={options(w.jackets)}
           set={(value) => set({ outdoor_jacket: value === "true" })}
         />
-        <Tick label={w.screened} value={drop.screened} set={(screened) => set({ screened })} />
-        <i>{w.screened}</i>
         <Choice
           label={w.environment}
           value={drop.environment}
           options={options(w.environments)}
           set={(value) => set({ environment: value as Drop["environment"] })}
         />
+      </Line>
+      <Line label={w.screen}>
+        <Tick label={w.screened} value={drop.screened} set={(screened) => set({ screened })} />
+        <i>{w.screened}</i>
       </Line>
       <Line label={w.surface}>
         <Choice
