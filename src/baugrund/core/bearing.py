@@ -9,7 +9,7 @@ from typing import Literal
 
 from .brief import YEARS_AHEAD
 from .catalogue import Catalogue, Injector, Router, Switch
-from .demand import LINK_FILL_PERCENT, Asked, Demand, demand, live_needs
+from .demand import Asked, Demand, demand, live_needs
 from .facts import Fact
 from .pick.answers import places_of
 from .pick.places import Place
@@ -18,6 +18,7 @@ from .pick.seating import Seating
 from .pick.standing import Boxes, given, seat_in
 from .project import Project
 from .standards.poe_classes import POE_CLASSES, rank
+from .traffic import LINK_FILL_PERCENT
 from .words import money
 
 Verdict = Literal["holds", "full", "over"]

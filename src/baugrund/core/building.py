@@ -9,7 +9,7 @@ from __future__ import annotations
 import re
 from typing import Annotated, Literal
 
-from pydantic import Field, field_validator
+from pydantic import Field, field_validator, model_validator
 from shapely import Polygon
 from shapely.validation import explain_validity
 
@@ -97,11 +97,19 @@ class Entry(Fact):
     y_m: Metres | None = None
 
 
-class Closet(Fact):
-    """The head end: where the boxes stand, what the place gives them, and whether it suits them.
+class Sited(Fact):
+    """Whether a place suits a closet; the answers are None until somebody has looked."""
 
-    The siting answers are None until somebody has looked.
-    """
+    cool: bool | None = None
+    """Stays under 30 °C all year."""
+    dry: bool | None = None
+    both_sides: bool | None = None
+    """Room to work in front and behind or beside."""
+    room_to_grow: bool | None = None
+
+
+class Closet(Sited):
+    """Where boxes stand, what the place gives them, and how it is linked to the closet that feeds it."""
 
     id: Id
     name: Name
@@ -120,12 +128,40 @@ class Closet(Fact):
     room_id: Id | None = None
     x_m: Metres | None = None
     y_m: Metres | None = None
-    cool: bool | None = None
-    """Stays under 30 °C all year."""
-    dry: bool | None = None
-    both_sides: bool | None = None
-    """Room to work in front and behind or beside."""
-    room_to_grow: bool | None = None
+    fed_by_id: Id | None = None
+    """The closet that it is linked to; None: the head end."""
+    link: Literal["", "copper", "fibre"] = ""
+    """What the link is made of; empty: what the project's rule chooses."""
+    link_m: Annotated[float, Field(gt=0, le=10_000)] | None = None
+    """Length of the link as measured [m]."""
+
+
+class Candidate(Sited):
+    """A place where a closet could stand.  Without one a room is judged by its use."""
+
+    id: Id
+    room_id: Id
+    x_m: Metres | None = None
+    y_m: Metres | None = None
+    socket: bool | None = None
+    """A mains socket is there, or one is easily put there by a licensed electrician."""
+    ruled_out: bool = False
+
+    @model_validator(mode="after")
+    def _is_a_spot(self) -> Candidate:
+        if (self.x_m is None) != (self.y_m is None):
+            raise ValueError("a place for a closet needs both x and y")
+        return self
+
+
+class Landmark(Fact):
+    """A point that is seen on both sides of a ceiling (chimney, pipe, light), for finding other points again."""
+
+    id: Id
+    name: Name
+    floor_id: Id
+    x_m: Metres
+    y_m: Metres
 
 
 _LEVELS = (

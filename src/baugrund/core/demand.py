@@ -13,11 +13,7 @@ from .poe import half_watts_up_mw, port_watts
 from .project import Project
 from .reach.runs import lengths
 from .standards.poe_classes import rank
-
-LINK_FILL_PERCENT = 70
-"""A link carries this share of its rate at most, *default*."""
-COPPER_MBIT = (1_000, 2_500, 5_000, 10_000)
-"""Speeds of a link between closets over copper [Mbit/s]."""
+from .traffic import COPPER_MBIT, LINK_FILL_PERCENT, busy_kbit, fed_closets, feeder
 
 
 @dataclass(frozen=True, order=True)
@@ -63,7 +59,7 @@ class Demand:
 def need_of(project: Project, drop: Drop) -> Need:
     """What one drop asks for, by the project's school of adding up, with the watts and traffic of what it feeds."""
     behind = project.fed_by(drop)
-    traffic_kbit = round(sum(one.busy_mbit for one in (drop, *behind)) * 1000)
+    traffic_kbit = busy_kbit(project, drop)
     large_frames = drop.large_frames or any(one.large_frames for one in behind)
     if drop.poe_class is None:
         return Need(0, drop.speed_mbit, 0, traffic_kbit, large_frames)
@@ -98,15 +94,17 @@ def typical_need(project: Project, kind: str, live: list[Need]) -> Need:
 
 
 def live_needs(project: Project) -> tuple[Asked, ...]:
-    """What the live drops of the head end ask for, in the order of the list, then the links to further closets."""
+    """What the live drops of the head end ask for, in the order of the list, then links to closets that it feeds."""
     live = [drop for drop in project.drops if project.is_live(drop)]
     here = tuple(Asked(need_of(project, drop), drop.kind, drop.id) for drop in live if project.at_head_end(drop))
-    return here + tuple(_link_to(project, closet, live) for closet in project.closets[1:])
+    direct = (closet for closet in project.closets[1:] if feeder(project, closet) == project.head_end.id)
+    return here + tuple(_link_to(project, closet, live) for closet in direct)
 
 
 def _link_to(project: Project, closet: Closet, live: list[Drop]) -> Asked:
-    """The port that the link to a further closet takes, fast enough for the live drops there."""
-    traffic_kbit = sum(need_of(project, drop).traffic_kbit for drop in live if drop.closet_id == closet.id)
+    """The port that the link to a further closet takes, fast enough for the live drops there and further on."""
+    behind = set(fed_closets(project, closet.id))
+    traffic_kbit = sum(busy_kbit(project, drop) for drop in live if drop.closet_id in behind)
     fitting = (rate for rate in COPPER_MBIT if traffic_kbit <= rate * 10 * LINK_FILL_PERCENT)
     return Asked(Need(0, next(fitting, COPPER_MBIT[-1]), 0, traffic_kbit), "uplink", closet_id=closet.id)
 

@@ -97,6 +97,8 @@ class Drop(Fact):
     built_y_m: Metres | None = None
     """Where it came to stand in truth, when that is not where it was set out."""
     built_why: Text = ""
+    pulled: bool = False
+    """Its cable lies in its place."""
     note: Note = ""
     photos: Annotated[tuple[PictureKey, ...], Field(max_length=MAX_PHOTOS)] = ()
 

@@ -105,8 +105,7 @@ def layout(project: Project) -> Layout:
         drops += _placed_in(outlines[room_id], tuple(some), floor)
 
     def point(number: int, room_id: int, x: float | None, y: float | None) -> PlacedPoint:
-        first = _inset(Polygon(outlines[room_id])).exterior.coords[0]
-        here = (x, y) if x is not None and y is not None else (first[0], first[1])
+        here = (x, y) if x is not None and y is not None else corner_of(outlines[room_id])
         return PlacedPoint(id=number, floor_id=floors[room_id], x_m=here[0], y_m=here[1])
 
     return Layout(
@@ -116,6 +115,12 @@ def layout(project: Project) -> Layout:
         entries=tuple(point(e.id, e.room_id, e.x_m, e.y_m) for e in project.entries),
         storeys=tuple(Storey(id=number, elevation_m=at) for number, at in elevations(project.floors).items()),
     )
+
+
+def corner_of(outline: Iterable[Point]) -> Point:
+    """The corner of a room in which a closet or entry is as long as nobody has placed it."""
+    first = _inset(Polygon(outline)).exterior.coords[0]
+    return (first[0], first[1])
 
 
 def placed_rooms(project: Project) -> tuple[PlacedRoom, ...]:

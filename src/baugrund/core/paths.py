@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
@@ -83,6 +83,18 @@ class Cable(Fact):
     price_minor: Annotated[int, Field(ge=0, le=100_000_000)] = 0
     diameter_mm: Annotated[float, Field(ge=2, le=20)] = 6.0
     rated_c: Celsius = 60.0
+
+
+FibreGrade = Literal["OM3", "OM4", "OS2"]
+
+
+class Fibre(Fact):
+    """A fibre cable by the metre, with its strands."""
+
+    id: Id
+    grade: FibreGrade
+    strands: Literal[4, 8, 12, 24] = 4
+    minor_per_m: Annotated[int, Field(ge=0, le=1_000_000)] = 0
 
 
 class Colour(Fact):

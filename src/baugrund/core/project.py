@@ -21,11 +21,11 @@ from .brief import (
     Service,
     WirelessClients,
 )
-from .building import Building, Closet, Entry, Floor, Room
+from .building import Building, Candidate, Closet, Entry, Floor, Landmark, Room
 from .drop import Drop, OwnKind
 from .drop_kinds import KindKey
 from .facts import Fact, Id, ModelKey, Name, Note, Text
-from .paths import Cable, Colour, Hours, Path, PathRate
+from .paths import Cable, Colour, Fibre, Hours, Path, PathRate
 from .poe import School
 
 MAX_DROPS = 10_000
@@ -40,6 +40,7 @@ MAX_ROWS = 200
 Aim = Literal["least_price", "fewest_boxes", "most_room", "least_power"]
 Loop = Annotated[float, Field(ge=0, le=20)]
 Percent = Annotated[float, Field(ge=0, le=200)]
+Price = Annotated[int, Field(ge=0, le=100_000_00)]
 
 
 class Settings(Fact):
@@ -76,10 +77,27 @@ class Settings(Fact):
     jack_loop_m: Loop = 0.5
     ceiling_loop_m: Loop = 1.5
     """Service loops in the closet, at a jack, and at a device on ceiling or wall [m], *default*."""
-    hour_minor: Annotated[int, Field(ge=0, le=100_000_00)] = 45_00
+    hour_minor: Price = 45_00
     """An hour of labour."""
     hours_per_end: Hours = 0.25
     """Terminating, labelling and testing one end of a run [h], *default*."""
+    most_closets: Annotated[int, Field(ge=1, le=6)] = 3
+    closet_drops: Annotated[int, Field(ge=1, le=MAX_DROPS)] | None = None
+    """Most drops that one closet serves; None: any number."""
+    longest_run_m: Annotated[float, Field(ge=5, le=90)] = 90.0
+    closet_minor: Price = 650_00
+    """A further closet: housing, socket, what stands in it beside the boxes, *default*."""
+    keep_head_end: bool = False
+    """The head end stays where it is when places for closets are compared."""
+    link_by: Literal["price", "fibre", "copper"] = "price"
+    """What links between closets are made of where both would do."""
+    spare_strands: Annotated[int, Field(ge=0, le=24)] = 2
+    strand_end_minor: Price = 14_00
+    """Finishing one end of one strand, *default*."""
+    further_percent: Annotated[float, Field(ge=0, le=100)] = 25.0
+    """What a further cable of a bundle takes of the first one's hours, where they run together [%], *default*."""
+    bundle_most: Annotated[int, Field(ge=1, le=100)] = 24
+    """Cables that are pulled together at most, *default*."""
 
     @property
     def margin(self) -> float:
@@ -136,6 +154,9 @@ class Project(Fact):
     path_rates: Annotated[tuple[PathRate, ...], Field(max_length=MAX_ROWS)] = ()
     cables: Annotated[tuple[Cable, ...], Field(max_length=MAX_ROWS)] = ()
     colours: Annotated[tuple[Colour, ...], Field(max_length=MAX_ROWS)] = ()
+    fibres: Annotated[tuple[Fibre, ...], Field(max_length=MAX_ROWS)] = ()
+    candidates: Annotated[tuple[Candidate, ...], Field(max_length=MAX_CLOSETS)] = ()
+    landmarks: Annotated[tuple[Landmark, ...], Field(max_length=MAX_ROWS)] = ()
     growth_rates: Annotated[tuple[GrowthRate, ...], Field(max_length=MAX_ROWS)] = ()
     stances: Annotated[tuple[Stance, ...], Field(max_length=MAX_ROWS)] = ()
 
@@ -150,6 +171,7 @@ class Project(Fact):
         for name in ("path_rates", "colours"):
             _unique(name, (row.kind for row in getattr(self, name)))
         _unique("cables", ((cable.category, cable.outdoor, cable.screened) for cable in self.cables))
+        _unique("fibres", ((fibre.grade, fibre.strands) for fibre in self.fibres))
         _unique("growth_rates", (rate.kind for rate in self.growth_rates))
         _unique("stances", (stance.model for stance in self.stances))
         known = {name: set(given) for name, given in ids.items()}
@@ -160,6 +182,7 @@ class Project(Fact):
                     if number is not None and number not in known[target]:
                         raise ValueError(f"{rows}[{place}] names {_one(target)} {number}, which is not there")
         self._behind_holds()
+        self._links_hold()
         highest = max((max(given, default=0) for given in ids.values()), default=0)
         if self.next_id <= highest:
             raise ValueError(f"next_id is {self.next_id}, but {highest} is already given")
@@ -180,6 +203,20 @@ class Project(Fact):
                     raise ValueError(f"drops[{place}] hangs behind itself, by way of drop {drop.behind_id}")
                 seen.add(above.id)
                 above = by_id[above.behind_id] if above.behind_id is not None else None
+
+    def _links_hold(self) -> None:
+        """Links between closets make a tree: each further closet leads to the head end, which nothing feeds."""
+        by_id = self.closets_by_id
+        for place, closet in enumerate(self.closets):
+            if place == 0 and closet.fed_by_id is not None:
+                raise ValueError("closets[0] is the head end, which no other closet feeds")
+            seen = {closet.id}
+            above = closet.fed_by_id
+            while above is not None:
+                if above in seen:
+                    raise ValueError(f"closets[{place}] is fed by itself, by way of closet {closet.fed_by_id}")
+                seen.add(above)
+                above = by_id[above].fed_by_id
 
     def changed(self, **values: object) -> Project:
         """A copy with some values replaced, not checked again, and nothing kept that was computed from the old ones."""
@@ -265,12 +302,14 @@ class Project(Fact):
 
 NUMBERED = (
     "closets", "buildings", "floors", "rooms", "entries", "own_kinds", "drops", "lines", "goals", "clients", "services",
-    "kit", "measures", "declined", "duties", "additions", "paths", "path_rates", "cables", "colours",
+    "kit", "measures", "declined", "duties", "additions", "paths", "path_rates", "cables", "colours", "fibres",
+    "candidates", "landmarks",
 )  # fmt: skip
 """Lists whose rows have a number."""
 REFERENCES = (
     ("floors", "building_id", "buildings"), ("rooms", "floor_id", "floors"), ("entries", "room_id", "rooms"),
-    ("closets", "room_id", "rooms"), ("drops", "room_id", "rooms"), ("drops", "closet_id", "closets"),
+    ("closets", "room_id", "rooms"), ("closets", "fed_by_id", "closets"), ("candidates", "room_id", "rooms"),
+    ("landmarks", "floor_id", "floors"), ("drops", "room_id", "rooms"), ("drops", "closet_id", "closets"),
     ("drops", "own_kind_id", "own_kinds"), ("drops", "behind_id", "drops"), ("lines", "entry_id", "entries"),
     ("goals", "room_ids", "rooms"), ("services", "room_ids", "rooms"), ("paths", "floor_id", "floors"),
     ("paths", "to_floor_id", "floors"),

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 SYMBOLS = {"EUR": "€", "USD": "$", "GBP": "£", "CHF": "CHF", "JPY": "¥"}
 
 
@@ -27,6 +29,6 @@ def watts(milliwatts: float) -> str:
     return f"{round(milliwatts / 1000, 1):g} W"
 
 
-def joined(parts: list[str]) -> str:
+def joined(parts: Sequence[str]) -> str:
     """``a, b and c``."""
     return parts[0] if len(parts) == 1 else ", ".join(parts[:-1]) + " and " + parts[-1]

@@ -13,6 +13,7 @@ from pydantic import Field, ValidationError
 
 from ..errors import InvalidInput
 from ..project import Project
+from .closets import NewSite, PlaceClosets
 from .entries import AddEntry, ChangeEntry, RemoveEntry
 from .listing import (
     AddDrops,
@@ -31,6 +32,7 @@ from .listing import (
     RoomChanges,
     SetTally,
 )
+from .setting_out import RecordBuilt
 from .terms import (
     ChangeSettings,
     Hold,
@@ -54,8 +56,11 @@ __all__ = [
     "Hold",
     "NewDrop",
     "NewRoom",
+    "NewSite",
+    "PlaceClosets",
     "PlaceDrops",
     "Placed",
+    "RecordBuilt",
     "RemoveDrops",
     "RemoveEntry",
     "RemoveRoom",
@@ -72,7 +77,7 @@ __all__ = [
 Edit = Annotated[
     Rename | ChangeSettings | AddRooms | ChangeRoom | RemoveRoom | AddDrops | SetTally | AddList
     | ChangeDrops | PlaceDrops | DuplicateDrops | RemoveDrops | AddEntry | ChangeEntry | RemoveEntry | SetGrowth
-    | SetStance | Hold,
+    | SetStance | Hold | PlaceClosets | RecordBuilt,
     Field(discriminator="type"),
 ]  # fmt: skip
 

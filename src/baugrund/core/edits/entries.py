@@ -9,18 +9,19 @@ from __future__ import annotations
 from typing import Any, Literal
 
 from ..brief import Addition, Declined, Duty, Goal, InternetLine, Kit, Measure, Service, WirelessClients
-from ..building import Building, Closet, Entry, Floor
+from ..building import Building, Candidate, Closet, Entry, Floor, Landmark
 from ..drop import OwnKind
 from ..drop_kinds import DROP_KINDS
 from ..errors import InvalidInput
 from ..facts import Fact, Id
-from ..paths import Cable, Colour, Path, PathRate
+from ..paths import Cable, Colour, Fibre, Path, PathRate
 from ..project import REFERENCES, Project
 from .rows import Values, found, replaced
 
 ListName = Literal[
     "lines", "goals", "clients", "services", "kit", "measures", "declined", "duties", "additions", "buildings",
-    "floors", "closets", "entries", "own_kinds", "paths", "path_rates", "cables", "colours",
+    "floors", "closets", "entries", "own_kinds", "paths", "path_rates", "cables", "colours", "fibres",
+    "candidates", "landmarks",
 ]  # fmt: skip
 
 LISTS: dict[str, tuple[type[Fact], str]] = {
@@ -42,6 +43,9 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "path_rates": (PathRate, "rate of a path"),
     "cables": (Cable, "cable"),
     "colours": (Colour, "colour"),
+    "fibres": (Fibre, "fibre"),
+    "candidates": (Candidate, "place for a closet"),
+    "landmarks": (Landmark, "landmark"),
 }
 """Per list: the type of its rows, and the word for one."""
 
@@ -96,6 +100,7 @@ class RemoveEntry(Fact):
         rest = replaced(project, **{self.list: tuple(row for row in rows if row is not old)})
         if self.list == "floors":
             rest = _without_ways_of(rest, self.id)
+            rest = replaced(rest, landmarks=tuple(mark for mark in rest.landmarks if mark.floor_id != self.id))
         if self.list == "closets":
             if old is project.head_end:
                 raise InvalidInput(f"{old.name} is the head end; a project keeps one.", "closets")

@@ -77,6 +77,7 @@ class DropChanges(Changes):
     built_x_m: Metres | None = None
     built_y_m: Metres | None = None
     built_why: Text | None = None
+    pulled: bool | None = None
     note: Note | None = None
     photos: Annotated[tuple[PictureKey, ...], Field(max_length=MAX_PHOTOS)] | None = None
 
@@ -157,6 +158,7 @@ class RemoveRoom(Fact):
             without_drops(project, [drop.id for drop in project.drops if drop.room_id == self.id]),
             rooms=tuple(r for r in project.rooms if r is not room),
             entries=tuple(entry for entry in project.entries if entry.id not in entries),
+            candidates=tuple(place for place in project.candidates if place.room_id != self.id),
         )
         return unnamed(unnamed(rest, "rooms", {self.id}), "entries", entries)
 
@@ -318,8 +320,8 @@ class DuplicateDrops(Fact):
         for number, drop_id in enumerate(self.ids):
             drop = _drop(project, drop_id)
             aside = {} if drop.x_m is None else {"x_m": drop.x_m + self.aside_m}
-            fresh = {"id": project.next_id + number, "label": "", "photos": (), "measured_w": None, **aside}
-            copies.append(Drop.model_validate({**drop.model_dump(), **fresh}))
+            fresh = {"id": project.next_id + number, "label": "", "photos": (), "measured_w": None, "pulled": False}
+            copies.append(Drop.model_validate({**drop.model_dump(), **fresh, **aside}))
         return replaced(project, drops=(*project.drops, *copies), next_id=project.next_id + len(copies))
 
     def told(self, project: Project) -> str:

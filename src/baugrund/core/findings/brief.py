@@ -9,6 +9,7 @@ from ..building import Closet
 from ..edits import ChangeEntry
 from ..nameplate import doubts
 from ..project import Project
+from ..siting.places import FAULTS, faults_of
 from ..words import counted, joined, money, speed
 from .finding import Finding, Settle, Site, Weight
 
@@ -65,14 +66,6 @@ def _way(project: Project, line: InternetLine) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-SITING = (
-    ("cool", "may get warmer than 30 °C"),
-    ("dry", "is not dry"),
-    ("both_sides", "has no room to work on both sides"),
-    ("room_to_grow", "has no room to grow"),
-)
-
-
 def siting(site: Site) -> Iterator[Finding]:
     """Whether the place of each closet suits it."""
     for closet in site.project.closets:
@@ -80,16 +73,11 @@ def siting(site: Site) -> Iterator[Finding]:
 
 
 def _sited(project: Project, closet: Closet) -> Iterator[Finding]:
-    wrong = [text for field, text in SITING if getattr(closet, field) is False]
-    room = project.rooms_by_id.get(closet.room_id or 0)
-    if room and room.use == "sleeping":
-        wrong.append("is a sleeping room")
-    if room and room.outside:
-        wrong.append("is outside")
+    wrong = faults_of(project, closet, project.rooms_by_id.get(closet.room_id or 0))
     if wrong:
         yield Finding(key=f"siting-{closet.id}", weight="strains", subject=closet.name, verb="brief",
                       text=f"{joined(wrong)}.", settle=Settle(label="Look again", verb="brief"))  # fmt: skip
-    unasked = sum(getattr(closet, field) is None for field, _ in SITING) + (closet.room_id is None)
+    unasked = sum(getattr(closet, field) is None for field, _ in FAULTS) + (closet.room_id is None)
     if unasked and project.drops:
         where = "its room is not chosen" if closet.room_id is None else f"{counted(unasked, 'point')} not looked at"
         yield Finding(key=f"siting-open-{closet.id}", weight="note", subject=closet.name, verb="brief",

@@ -11,7 +11,7 @@ from ..drop import Drop
 from ..edits import ChangeDrops, DropChanges
 from ..paths import Path
 from ..reach.fill import Filled, cable_of, filled
-from ..reach.runs import ROOM_C, Run, router, runs
+from ..reach.runs import Run, heat_counted_m, router, runs
 from ..standards.cabling import (
     CORDS_DEFAULT_M,
     FIXED_LINK_MAX_M,
@@ -19,7 +19,6 @@ from ..standards.cabling import (
     PULL_MAX_M,
     conduit_holds,
     fastest_mbit,
-    longest_link_m,
 )
 from ..words import counted, speed
 from .finding import Finding, Settle, Site, Weight
@@ -27,18 +26,6 @@ from .finding import Finding, Settle, Site, Weight
 SPEEDS: tuple[Speed, ...] = get_args(Speed)
 WARMEST_RISE_K = 15.0
 """A bundle that gets warmer than this by its own power is told (TIA TSB-184-A)."""
-
-
-def heat_counted_m(run: Run, *, screened: bool) -> float:
-    """Length of a run with every warm metre counted as what it takes of 90 m at 20 °C [m] (ISO/IEC 11801-1)."""
-    if run.temperature_c <= ROOM_C:
-        return run.length_m
-    told = sum(stretch.length_m for stretch in run.stretches)
-    warm = sum(
-        stretch.length_m * FIXED_LINK_MAX_M / longest_link_m(stretch.temperature_c, screened=screened)
-        for stretch in run.stretches
-    )
-    return run.length_m * warm / told
 
 
 def _of_drop(site: Site, run: Run, key: str, weight: Weight, text: str, settle: Settle | None = None) -> Finding:

@@ -15,7 +15,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from ..demand import LINK_FILL_PERCENT
+from ..traffic import LINK_FILL_PERCENT
 from .problem import BoxType, Problem, link_ends, mains_mw
 
 

@@ -11,7 +11,7 @@ from itertools import product
 
 import numpy as np
 
-from ..demand import LINK_FILL_PERCENT
+from ..traffic import LINK_FILL_PERCENT
 from .bounds import LinkClass, own_traffic_kbit
 from .problem import BoxType, Problem
 

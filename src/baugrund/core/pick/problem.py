@@ -12,9 +12,10 @@ from fractions import Fraction
 from functools import cached_property
 
 from ..catalogue import Catalogue, Injector, Module, Router, Switch
-from ..demand import LINK_FILL_PERCENT, Need
+from ..demand import Need
 from ..project import Project
 from ..standards.poe_classes import rank
+from ..traffic import LINK_FILL_PERCENT
 from .filters import standing_reasons
 
 

@@ -92,6 +92,8 @@ class Router:
     by: By
     _trees: dict[tuple[int, Avoid], Tree] = field(default_factory=dict)
     _known: dict[Target, Way] = field(default_factory=dict)
+    _last_spots: dict[int, tuple[Corner, ...]] = field(default_factory=dict)
+    _last_nearest: dict[int, tuple[NDArray[np.float64], NDArray[np.float64]]] = field(default_factory=dict)
 
     def ways(self, targets: Sequence[Target]) -> list[Way]:
         """The way to each target, in their order."""
@@ -190,8 +192,7 @@ class Router:
         if here is None:
             nothing = np.zeros(len(targets))
             return Access(np.full(len(targets), np.inf), nothing.astype(int), nothing, here, drawn=False)
-        spots = np.array([(target.x_m, target.y_m, target.z_m) for target in targets])
-        at, away = _nearest(here, spots, self.network.elevation[first.floor_id], self.network.ceiling[first.floor_id])
+        at, away = self._nearest(first.floor_id, here, tuple((t.x_m, t.y_m, t.z_m) for t in targets))
         ends = np.array([(piece.first, piece.second) for piece in here.pieces])
         rates = np.array([self._weight(1.0, piece.path, first.floor_id) for piece in here.pieces])
         along = here.lengths * rates
@@ -203,6 +204,16 @@ class Router:
         best = whole.argmin(axis=1)
         rows = np.arange(len(targets))
         return Access(whole[rows, best], best, at[rows, best], here, drawn=bool(kept.any()))
+
+    def _nearest(
+        self, floor_id: int, here: FloorPieces, spots: tuple[Corner, ...]
+    ) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+        """Nearest points of the pieces of a floor; the last ones stay, for another closet asks for the same spots."""
+        if self._last_spots.get(floor_id) != spots:
+            level, ceiling = self.network.elevation[floor_id], self.network.ceiling[floor_id]
+            self._last_spots[floor_id] = spots
+            self._last_nearest[floor_id] = _nearest(here, np.array(spots), level, ceiling)
+        return self._last_nearest[floor_id]
 
     def _direct_costs(self, targets: Sequence[Target]) -> NDArray[np.float64]:
         """Loose ground all the way, on the closet's own floor."""

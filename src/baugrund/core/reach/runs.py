@@ -7,7 +7,7 @@ all that is computed.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
@@ -20,6 +20,7 @@ from ..layout import layout
 from ..path_kinds import LOOSE_DIFFICULTY, LOOSE_HOURS_PER_M, LOOSE_OUTSIDE_HOURS_PER_M
 from ..paths import Path, PathRate
 from ..project import Project
+from ..standards.cabling import FIXED_LINK_MAX_M, longest_link_m
 from .network import Anchor, By, Network, Rates, build, hours_of
 from .router import REMEMBERED, Leg, Router, Target, Way
 
@@ -75,6 +76,18 @@ class Run:
         return sum(stretch.length_m for stretch in self.stretches if stretch.is_outside)
 
 
+def heat_counted_m(run: Run, *, screened: bool) -> float:
+    """Length of a run with every warm metre counted as what it takes of 90 m at 20 °C [m] (ISO/IEC 11801-1)."""
+    if run.temperature_c <= ROOM_C:
+        return run.length_m
+    told = sum(stretch.length_m for stretch in run.stretches)
+    warm = sum(
+        stretch.length_m * FIXED_LINK_MAX_M / longest_link_m(stretch.temperature_c, screened=screened)
+        for stretch in run.stretches
+    )
+    return run.length_m * warm / told
+
+
 @lru_cache(maxsize=8)
 def _network(
     paths: tuple[Path, ...], floors: tuple[Floor, ...], levels: tuple[tuple[int, float], ...],
@@ -94,11 +107,20 @@ def _router(
     return Router(network, dict(anchors), Rates(hours_of(rates), dict(loose), hour_minor, cable_minor_per_m), by)
 
 
-def router_from(project: Project, anchors: Mapping[int, Anchor]) -> Router:
-    """The router of a project's paths for ways that start at these points."""
+def router_from(project: Project, starts: Mapping[int, Anchor]) -> Router:
+    """The router of a project's paths for ways that start at these points; runs that are forced onto a path get a
+    corner of it near their drop."""
+    placed = layout(project)
+    level = {storey.id: storey.elevation_m for storey in placed.storeys}
+    forced = {drop.id for drop in project.drops if drop.via_id is not None}
+    anchors = {**starts} | {
+        -spot.id: Anchor(spot.floor_id, spot.x_m, spot.y_m, level[spot.floor_id] + spot.height_m)
+        for spot in placed.drops
+        if spot.id in forced
+    }
     buildings = {building.id: building for building in project.buildings}
     loose = tuple((floor.id, _loose_hours(floor, buildings)) for floor in project.floors)
-    levels = tuple((storey.id, storey.elevation_m) for storey in layout(project).storeys)
+    levels = tuple(level.items())
     per_m = cable_type(project, "6").minor_per_m
     return _router(
         project.paths, project.floors, levels, tuple(anchors.items()), project.path_rates, loose,
@@ -108,18 +130,12 @@ def router_from(project: Project, anchors: Mapping[int, Anchor]) -> Router:
 
 @kept
 def router(project: Project) -> Router:
-    """The router of a project for its closets; runs that are forced onto a path get a corner of it near their drop."""
+    """The router of a project for its closets."""
     placed = layout(project)
     level = {storey.id: storey.elevation_m for storey in placed.storeys}
     anchors = {
         point.id: Anchor(point.floor_id, point.x_m, point.y_m, level[point.floor_id] + CLOSET_HEIGHT_M)
         for point in placed.closets
-    }
-    forced = {drop.id for drop in project.drops if drop.via_id is not None}
-    anchors |= {
-        -spot.id: Anchor(spot.floor_id, spot.x_m, spot.y_m, level[spot.floor_id] + spot.height_m)
-        for spot in placed.drops
-        if spot.id in forced
     }
     return router_from(project, anchors)
 
@@ -128,20 +144,33 @@ def router(project: Project) -> Router:
 def runs(project: Project) -> Mapping[int, Run]:
     """The run of every drop that goes to a closet, by the drop's number."""
     finder = router(project)
-    level = finder.network.elevation
+    targets = targets_of(project, lambda drop: drop.closet_id if drop.closet_id in finder.closets else None)
+    ways = dict(zip(targets, finder.ways(list(targets.values())), strict=True))
+    tell = teller(project)
+    return {drop.id: tell.run(drop, ways.get(drop.id)) for drop in project.drops if drop.behind_id is None}
+
+
+def targets_of(project: Project, closet_of: Callable[[Drop], int | None]) -> dict[int, Target]:
+    """Where the run of every drop ends, and from which closet it comes; drops with none, or behind others, have no
+    run to find."""
+    level = {storey.id: storey.elevation_m for storey in layout(project).storeys}
     targets: dict[int, Target] = {}
     for spot in layout(project).drops:
         drop = project.drops_by_id[spot.id]
-        if drop.behind_id is None and drop.closet_id in finder.closets:
+        closet_id = closet_of(drop) if drop.behind_id is None else None
+        if closet_id is not None:
             targets[spot.id] = Target(
-                drop.closet_id, spot.floor_id, spot.x_m, spot.y_m, round(level[spot.floor_id] + spot.height_m, 3),
+                closet_id, spot.floor_id, spot.x_m, spot.y_m, round(level[spot.floor_id] + spot.height_m, 3),
                 frozenset(drop.avoid_ids), drop.via_id,
             )  # fmt: skip
-    ways = dict(zip(targets, finder.ways(list(targets.values())), strict=True))
+    return targets
+
+
+def teller(project: Project) -> Teller:
+    """What turns ways into runs under a project's terms; kept while they stay."""
     terms = project.settings
     loops = (terms.closet_loop_m, terms.jack_loop_m, terms.ceiling_loop_m)
-    tell = _teller(project.paths, project.floors, project.buildings, project.path_rates, terms.hours_per_end, loops)
-    return {drop.id: tell.run(drop, ways.get(drop.id)) for drop in project.drops if drop.behind_id is None}
+    return _teller(project.paths, project.floors, project.buildings, project.path_rates, terms.hours_per_end, loops)
 
 
 @kept
@@ -165,11 +194,11 @@ def _loose_hours(floor: Floor, buildings: Mapping[int, Building]) -> float:
 def _teller(
     paths: tuple[Path, ...], floors: tuple[Floor, ...], buildings: tuple[Building, ...], rates: tuple[PathRate, ...],
     hours_per_end: float, loops: tuple[float, float, float],
-) -> _Teller:  # fmt: skip
-    return _Teller(paths, floors, buildings, rates, hours_per_end, loops)
+) -> Teller:  # fmt: skip
+    return Teller(paths, floors, buildings, rates, hours_per_end, loops)
 
 
-class _Teller:
+class Teller:
     """Turns ways into runs: names, temperatures, loops, hours.  What it has told it remembers, way by way."""
 
     def __init__(
@@ -195,10 +224,11 @@ class _Teller:
             self._runs.clear()
             self._legs.clear()
         if (drop, way) not in self._runs:
-            self._runs[drop, way] = self._tell(drop, way)
+            self._runs[drop, way] = self.tell(drop, way)
         return self._runs[drop, way]
 
-    def _tell(self, drop: Drop, way: Way | None) -> Run:
+    def tell(self, drop: Drop, way: Way | None) -> Run:
+        """A run, not remembered."""
         if way is None:
             state: State = "guess" if drop.run_m is None else "typed"
             return Run(drop.id, drop.closet_id, state, usual_m(drop), None, (), (), self.end_hours, 1)
@@ -221,6 +251,14 @@ class _Teller:
             drop.id, drop.closet_id, state, computed if drop.run_m is None else drop.run_m, computed, tuple(stretches),
             corners, round(hours, 3), max((hard for *_, hard in legs), default=1),
         )  # fmt: skip
+
+    def way(self, way: Way, loops_m: float) -> tuple[tuple[Stretch, ...], float]:
+        """A way between two closets piece by piece, with loops at both ends; its hours."""
+        legs = [self._leg(leg) for leg in way.legs]
+        detour = sum(self._detour(leg) for leg in way.legs)
+        extra = [("detours of the building", detour), ("loops in both closets", loops_m)]
+        stretches = [stretch for stretch, _, _ in legs] + [Stretch(text, m) for text, m in extra if m > 0]
+        return tuple(stretches), self.end_hours + sum(hours for _, hours, _ in legs)
 
     def _leg(self, leg: Leg) -> tuple[Stretch, float, int]:
         """A leg in words, its hours, its difficulty."""

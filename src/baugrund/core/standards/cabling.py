@@ -65,6 +65,10 @@ TRAY_FILL = 0.40
 MOST_BENDS = 2
 """Right-angled bends between two pull points [5]_."""
 PULL_MAX_M = 30.0
+BEND_TIMES = 4
+"""Least bend radius, in diameters of the cable [5]_."""
+PULL_MAX_N = 110.0
+"""Strongest pull on one cable [N] [5]_."""
 BUNDLE_WIDTH = 1.2
 
 

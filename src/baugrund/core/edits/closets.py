@@ -1,0 +1,89 @@
+"""The edit that puts all closets where a siting says, with the drops that end in each."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from ..building import Closet, Metres, Sited
+from ..drop import Drop
+from ..facts import Fact, Id
+from ..project import MAX_CLOSETS, MAX_DROPS, Project
+from ..words import counted
+from .entries import unnamed
+from .rows import found, replaced
+
+ANSWERS = tuple(Sited.model_fields)
+
+
+class NewSite(Fact):
+    """Where a closet stands, and which drops end there."""
+
+    room_id: Id
+    x_m: Metres
+    y_m: Metres
+    drop_ids: Annotated[tuple[Id, ...], Field(max_length=MAX_DROPS)] = ()
+
+
+class PlaceClosets(Fact):
+    """Put the closets here, the head end first: those there are move, more are added, others go.
+
+    A drop that is not named stays where it ends, or goes to the head end with its closet; what hangs behind a drop goes
+    along with it.
+    """
+
+    type: Literal["place_closets"] = "place_closets"
+    sites: Annotated[tuple[NewSite, ...], Field(min_length=1, max_length=MAX_CLOSETS)]
+
+    def apply(self, project: Project) -> Project:
+        for site in self.sites:
+            found(project.rooms, site.room_id, "room")
+            for drop_id in site.drop_ids:
+                found(project.drops, drop_id, "drop")
+        next_id = project.next_id
+        left = list(project.closets[1:])
+        closets: list[Closet] = []
+        for number, site in enumerate(self.sites):
+            if number == 0:
+                closet = project.head_end
+            elif left:
+                closet = next((one for one in left if one.room_id == site.room_id), left[0])
+                left.remove(closet)
+            else:
+                closet = Closet(id=next_id, name=f"Closet {number + 1}", housing="shelf", units=4, sockets=2)
+                next_id += 1
+            closets.append(_moved(project, closet, site))
+        ends = {drop_id: closets[number].id for number, site in enumerate(self.sites) for drop_id in site.drop_ids}
+        placed = replaced(project, closets=tuple(closets), next_id=next_id)
+        placed = unnamed(placed, "closets", {closet.id for closet in left})
+        drops = (_ending(project, placed, ends, drop) for drop in project.drops)
+        return replaced(placed, drops=tuple(drops))
+
+    def told(self, project: Project) -> str:
+        return f"place {counted(len(self.sites), 'closet')}"
+
+
+def _moved(project: Project, closet: Closet, site: NewSite) -> Closet:
+    """A closet at a site; in another room, what was answered of that place stands, and nothing else."""
+    moved: dict[str, object] = {"room_id": site.room_id, "x_m": site.x_m, "y_m": site.y_m}
+    if closet.room_id != site.room_id:
+        known: Iterable[Sited] = (one for one in project.candidates if one.room_id == site.room_id)
+        answers = next(iter(known), Sited())
+        moved |= {field: getattr(answers, field) for field in ANSWERS}
+        moved |= {"link_m": None, "other_sockets": None}
+    return closet.model_copy(update=moved)
+
+
+def _ending(project: Project, placed: Project, ends: dict[int, int], drop: Drop) -> Drop:
+    """A drop in the closet where it ends now: that of the drop that it hangs behind, else as named."""
+    first = drop
+    while first.behind_id is not None:
+        first = project.drops_by_id[first.behind_id]
+    closet_id = ends.get(first.id, first.closet_id)
+    if closet_id not in placed.closets_by_id:
+        closet_id = placed.head_end.id
+    if closet_id == drop.closet_id:
+        return drop
+    return drop.model_copy(update={"closet_id": closet_id, "run_m": None if drop.behind_id is None else drop.run_m})

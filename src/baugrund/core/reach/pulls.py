@@ -1,0 +1,192 @@
+"""The pull schedule: which cables are pulled together, in what order, with marks, labels, hours and cautions.
+
+A bundle is begun by the longest run that is left; those that share at least half of their own way with it, from the
+closet on, go along, up to the most that a project pulls at once.  Where they run together a further cable takes only a
+share of the first one's hours (*default* 25 %).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from ..kept import kept
+from ..labels import labels
+from ..path_kinds import PATH_KINDS
+from ..project import Project
+from ..standards.cabling import BEND_TIMES, PULL_MAX_N
+from .cables import cable_list
+from .fill import cable_of
+from .network import hours_of
+from .packing import STEP_M, steps
+from .runs import Run, runs
+
+TOGETHER = 0.5
+"""A run goes along with a bundle that it shares so much of its way with, *default*."""
+BENDS = "Bend no tighter than {radius:.0f} mm, pull with {pull:g} N at most; ties snug, never tight."
+PAIRS = "Ladders, heights and long pulls: two people, and somebody who knows where you are."
+
+
+@dataclass(frozen=True)
+class Pulled:
+    """One cable of a bundle.  Marks on its box from and to [m]; ``leaves_m``: where it parts from the first one."""
+
+    drop_id: int
+    label: str
+    cable: str
+    length_m: float
+    cut_m: float
+    box: str
+    from_m: float | None
+    to_m: float | None
+    leaves_m: float
+    leaves_at: str
+    """The path on which it parts; empty: it goes all the way along."""
+    pulled: bool
+
+
+@dataclass(frozen=True)
+class Bundle:
+    """Cables that are pulled together, longest first."""
+
+    closet_id: int
+    way: tuple[str, ...]
+    """Names of the paths that the first cable takes, from the closet on."""
+    shared_m: float
+    cables: tuple[Pulled, ...]
+    hours: float
+    alone_h: float
+    """What the same cables would take one by one [h]."""
+    tools: tuple[str, ...]
+    cautions: tuple[str, ...]
+    strings: tuple[str, ...]
+    """Closed paths in which a draw string is left."""
+
+
+@kept
+def schedule(project: Project) -> tuple[Bundle, ...]:
+    """Every bundle to pull, closet by closet, the longest run first.  Cable that is there already is not pulled."""
+    found = runs(project)
+    bundles: list[Bundle] = []
+    marks = _marks(project)
+    for closet in project.closets:
+        left = [
+            found[drop.id]
+            for drop in project.drops
+            if drop.id in found and drop.closet_id == closet.id and not drop.existing
+        ]
+        left.sort(key=lambda run: (-run.length_m, run.drop_id))
+        while left:
+            first = left[0]
+            along = [(run, _shared_m(first, run)) for run in left[1:]]
+            with_it = [(run, m) for run, m in along if m >= TOGETHER * _way_m(run) and m > 0]
+            taken = [(first, _way_m(first)), *with_it[: project.settings.bundle_most - 1]]
+            gone = {run.drop_id for run, _ in taken}
+            left = [run for run in left if run.drop_id not in gone]
+            bundles.append(_bundle(project, closet.id, taken, marks))
+    return tuple(bundles)
+
+
+def _way_m(run: Run) -> float:
+    """Length of a run without its loops [m]: what is told piece by piece up to them."""
+    return sum(stretch.length_m for stretch in run.stretches if stretch.path_id is not None)
+
+
+def _shared_m(first: Run, other: Run) -> float:
+    """How far two runs lie in the same paths, from the closet on [m]."""
+    metres = 0.0
+    theirs = [s for s in other.stretches if s.path_id is not None]
+    for mine, its in zip((s for s in first.stretches if s.path_id is not None), theirs, strict=False):
+        if mine.path_id != its.path_id:
+            break
+        metres += min(mine.length_m, its.length_m)
+        if abs(mine.length_m - its.length_m) > STEP_M:
+            break
+    return metres
+
+
+def _bundle(
+    project: Project, closet_id: int, taken: Sequence[tuple[Run, float]], marks: Mapping[int, tuple[str, float, float]]
+) -> Bundle:
+    names = {path.id: path.name for path in project.paths}
+    first = taken[0][0]
+    together = 1 - project.settings.further_percent / 100
+    per_m = hours_of(project.path_rates)
+    kinds = {path.id: path.kind for path in project.paths}
+    alone = sum(run.hours for run, _ in taken)
+    saved = 0.0
+    for run, shared in taken[1:]:
+        left = shared
+        for stretch in (s for s in run.stretches if s.path_id is not None):
+            metres = min(left, stretch.length_m)
+            saved += metres * per_m[kinds[stretch.path_id or 0]] * together
+            left -= metres
+    used = dict.fromkeys(path_id for run, _ in taken for path_id in run.path_ids)
+    return Bundle(
+        closet_id, tuple(names[path_id] for path_id in first.path_ids),
+        round(min((m for _, m in taken[1:]), default=0.0), 1),
+        tuple(_pulled(project, run, shared, first, names, marks) for run, shared in taken),
+        round(alone - saved, 2), round(alone, 2), *_told(project, [run for run, _ in taken], list(used)),
+    )  # fmt: skip
+
+
+def _pulled(
+    project: Project, run: Run, shared: float, first: Run, names: Mapping[int, str],
+    marks: Mapping[int, tuple[str, float, float]],
+) -> Pulled:  # fmt: skip
+    drop = project.drops_by_id[run.drop_id]
+    box, start, end = marks.get(drop.id, ("", None, None))
+    leaves_at = ""
+    if run is not first:
+        at = 0.0
+        for stretch in (s for s in first.stretches if s.path_id is not None):
+            at += stretch.length_m
+            if at > shared + 1e-9:
+                leaves_at = names[stretch.path_id or 0]
+                break
+    return Pulled(
+        drop.id, labels(project)[drop.id], cable_of(project, drop).name, run.length_m,
+        steps(run.length_m) * STEP_M, box, start, end, round(shared, 1), leaves_at, drop.pulled,
+    )  # fmt: skip
+
+
+def _told(
+    project: Project, taken: Sequence[Run], path_ids: Sequence[int]
+) -> tuple[tuple[str, ...], tuple[str, ...], tuple[str, ...]]:
+    """Tools, cautions and draw strings of the paths that a bundle takes."""
+    paths = {path.id: path for path in project.paths}
+    rates = {rate.kind: rate for rate in project.path_rates}
+    tools: dict[str, None] = {}
+    cautions: dict[str, None] = {}
+    strings = []
+    for path_id in path_ids:
+        path = paths[path_id]
+        rate = rates.get(path.kind)
+        row = PATH_KINDS[path.kind]
+        for tool in (rate.tools if rate and rate.tools is not None else row.tools).split(", "):
+            if tool:
+                tools[tool] = None
+        caution = rate.caution if rate and rate.caution is not None else row.caution
+        if caution:
+            cautions[caution] = None
+        if row.is_closed:
+            strings.append(path.name)
+        if path.with_mains:
+            cautions["Mains cables share the way: keep apart as the local code says; nobody opens what is live."] = None
+    widest = max(cable_of(project, project.drops_by_id[run.drop_id]).diameter_mm for run in taken)
+    cautions[BENDS.format(radius=BEND_TIMES * widest, pull=PULL_MAX_N)] = None
+    if any(run.outside_m > 0 for run in taken):
+        cautions["A drip loop before every hole; holes fall outwards and are sealed."] = None
+    cautions.setdefault(PAIRS, None)
+    return tuple(tools), tuple(cautions), tuple(dict.fromkeys(strings))
+
+
+def _marks(project: Project) -> dict[int, tuple[str, float, float]]:
+    """For every run the box that it is cut from, and the metre marks on it."""
+    found = {}
+    for line in cable_list(project):
+        name = f"{line.name}, {line.colour}" if line.colour else line.name
+        for number, box in enumerate(line.boxes, 1):
+            for cut in box.cuts:
+                found[cut.drop_id] = (f"{name}, box {number}", cut.from_m, cut.to_m)
+    return found

@@ -1,0 +1,161 @@
+"""What every run, link and line would cost from every place for a closet.
+
+Money in minor units, whole numbers: no float decides which places are best.  A run costs its cable by the metre and its
+hours; along drawn paths, where cables are pulled together, as a further cable of a bundle, elsewhere as a single one.
+Cable that is there already costs nothing where it ends, and is pulled anew anywhere else.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Generator, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..cable_types import cable_type
+from ..catalogue import Catalogue
+from ..layout import layout
+from ..project import Project
+from ..reach.fill import cable_of
+from ..reach.links import Stretched, cheapest_minor, ways_to_link
+from ..reach.network import hours_of
+from ..reach.router import Router, Target
+from ..reach.runs import Run, Teller, heat_counted_m, router_from, targets_of, teller
+from ..standards.cabling import FIXED_LINK_MAX_M
+from ..traffic import busy_kbit
+from .places import Place
+
+OUT_OF_REACH = 10**10
+"""What a drop out of reach counts: more than any run, so that the fewest of them come first."""
+
+
+@dataclass(frozen=True)
+class Costs:
+    """Rows are drops, columns places; ``links`` from the place of a row to a head end in the column."""
+
+    drop_ids: tuple[int, ...]
+    money: NDArray[np.int64]
+    length_m: NDArray[np.float64]
+    cable_minor: NDArray[np.int64]
+    hours: NDArray[np.float64]
+    links: NDArray[np.int64]
+    link_m: NDArray[np.float64]
+    entry: NDArray[np.int64]
+    """The lines' way from where they enter to a head end there."""
+    entry_m: NDArray[np.float64]
+
+    @property
+    def heads(self) -> NDArray[np.int64]:
+        """``links`` with the lines' way on the diagonal: what a place adds where another one is the head end."""
+        both = self.links.copy()
+        np.fill_diagonal(both, self.entry)
+        return both
+
+
+@dataclass(frozen=True)
+class Progress:
+    """How far the work is [0 to 1], and what is being worked on."""
+
+    share: float
+    text: str
+
+
+def costs(project: Project, catalogue: Catalogue, places: Sequence[Place]) -> Generator[Progress, None, Costs]:
+    """The costs for these places, column by column.  Yields how far it is."""
+    finder = router_from(project, {number: place.spot for number, place in enumerate(places)})
+    tell = teller(project)
+    drops = [drop for drop in project.drops if drop.behind_id is None]
+    shape = (len(drops), len(places))
+    money, cable = np.full(shape, OUT_OF_REACH, dtype=np.int64), np.zeros(shape, dtype=np.int64)
+    length, hours = np.zeros(shape), np.zeros(shape)
+    row = {drop.id: number for number, drop in enumerate(drops)}
+    cables = {drop.id: cable_of(project, drop).minor_per_m for drop in drops}
+    price = _Price(project)
+    for column, place in enumerate(places):
+        yield Progress(column / len(places), f"measuring runs from {project.rooms_by_id[place.room_id].name}")
+        targets = targets_of(project, lambda _, column=column: column)  # type: ignore[misc]
+        for drop_id, way in zip(targets, finder.ways(list(targets.values())), strict=True):
+            drop = project.drops_by_id[drop_id]
+            at = (row[drop_id], column)
+            ends_here = place.closet_id == drop.closet_id
+            run = tell.tell(drop if ends_here or drop.run_m is None else drop.model_copy(update={"run_m": None}), way)
+            if drop.existing and ends_here:
+                money[at], length[at] = 0, run.length_m
+                continue
+            length[at], hours[at] = run.length_m, price.hours(run)
+            cable[at] = round(run.length_m * cables[drop_id])
+            reached = heat_counted_m(run, screened=drop.screened) <= FIXED_LINK_MAX_M
+            if reached and run.length_m <= project.settings.longest_run_m + 1e-9:
+                money[at] = cable[at] + round(hours[at] * price.hour_minor)
+    yield Progress(1.0, "measuring links and lines")
+    links, link_m = _links(project, catalogue, places, finder, tell, price)
+    entry, entry_m = _entries(project, len(places), finder, tell, price)
+    return Costs(tuple(drop.id for drop in drops), money, length, cable, hours, links, link_m, entry, entry_m)
+
+
+class _Price:
+    """Hours and money of a run under the project's terms."""
+
+    def __init__(self, project: Project) -> None:
+        terms = project.settings
+        self.hour_minor = terms.hour_minor
+        self.minor_per_m = cable_type(project, "6").minor_per_m
+        together = 1 - terms.further_percent / 100
+        per_m = hours_of(project.path_rates)
+        self.saved_per_m = {path.id: per_m[path.kind] * together for path in project.paths}
+
+    def hours(self, run: Run) -> float:
+        """Hours of a run that is pulled along drawn paths as a further cable of a bundle."""
+        return run.hours - sum(self.saved_per_m[s.path_id] * s.length_m for s in run.stretches if s.path_id is not None)
+
+
+def _links(
+    project: Project, catalogue: Catalogue, places: Sequence[Place], finder: Router, tell: Teller, price: _Price
+) -> tuple[NDArray[np.int64], NDArray[np.float64]]:
+    """Links from every place to every other, for the traffic of the whole site: on the safe side whoever ends where."""
+    many = len(places)
+    money, length = np.full((many, many), OUT_OF_REACH, dtype=np.int64), np.zeros((many, many))
+    traffic = sum(busy_kbit(project, drop) for drop in project.drops if project.is_live(drop))
+    building = [project.floors_by_id[place.spot.floor_id].building_id for place in places]
+    known: dict[tuple[object, ...], int] = {}
+    for head in range(many):
+        targets = [Target(head, p.spot.floor_id, p.spot.x_m, p.spot.y_m, p.spot.z_m) for p in places]
+        for other, way in enumerate(finder.ways(targets)):
+            stretches, hours = tell.way(way, 2 * project.settings.closet_loop_m)
+            metres = round(sum(stretch.length_m for stretch in stretches), 1)
+            run = Run(0, head, "paths", metres, metres, stretches, (), hours, 1)
+            asked = Stretched(
+                metres, heat_counted_m(run, screened=False), hours, traffic, building[head] != building[other],
+                run.outside_m > 0,
+            )  # fmt: skip
+            key = (metres, asked.warm_m, round(hours, 3), asked.between_buildings, asked.outside)
+            if key not in known:
+                options = ways_to_link(project, catalogue, asked)
+                fitting = [o for o in options if o.medium == "fibre" or not asked.between_buildings]
+                known[key] = cheapest_minor(fitting) or OUT_OF_REACH
+            money[other, head], length[other, head] = known[key], metres
+    return money, length
+
+
+def _entries(
+    project: Project, many: int, finder: Router, tell: Teller, price: _Price
+) -> tuple[NDArray[np.int64], NDArray[np.float64]]:
+    """The way of every internet line from where it enters to every place, as a cable of category 6."""
+    money, length = np.zeros(many, dtype=np.int64), np.zeros(many)
+    entered = {line.entry_id for line in project.lines if line.entry_id is not None}
+    for point in layout(project).entries:
+        if point.id not in entered:
+            continue
+        z = finder.network.elevation[point.floor_id] + ENTRY_HEIGHT_M
+        for head in range(many):
+            way = finder.ways([Target(head, point.floor_id, point.x_m, point.y_m, z)])[0]
+            stretches, hours = tell.way(way, 2 * project.settings.closet_loop_m)
+            metres = sum(stretch.length_m for stretch in stretches)
+            length[head] += round(metres, 1)
+            money[head] += round(metres * price.minor_per_m) + round(hours * price.hour_minor)
+    return money, length
+
+
+ENTRY_HEIGHT_M = 0.5
+"""Height of the point where a line enters [m], *default*."""
