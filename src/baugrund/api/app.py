@@ -17,7 +17,7 @@ from baugrund.store.database import Database
 from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
 
-from . import brief, edits, lists, picks, pictures, projects, reach, walk
+from . import brief, closets, drawings, edits, lists, picks, pictures, projects, pulls, reach, walk
 from .context import Context
 from .problems import add_problem_handlers
 
@@ -30,12 +30,13 @@ def create_app(
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         if database is not None and catalogue is not None:
-            app.state.context = Context(Projects(database), catalogue, database_url, Pictures(database))
+            fonts = None if front_end is None else front_end / "assets"
+            app.state.context = Context(Projects(database), catalogue, database_url, Pictures(database), fonts)
         yield
 
     app = FastAPI(title="Baugrund", version="1", lifespan=lifespan)
     add_problem_handlers(app)
-    for module in (projects, edits, brief, walk, reach, lists, pictures, picks):
+    for module in (projects, edits, brief, walk, reach, closets, pulls, drawings, lists, pictures, picks):
         app.include_router(module.router)
     if front_end is not None:
         _serve_front_end(app, front_end)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections import OrderedDict
 from dataclasses import dataclass, field
+from pathlib import Path
 from threading import Lock
 from typing import Annotated
 from urllib.parse import unquote
@@ -28,6 +29,8 @@ class Context:
     catalogue: Catalogue
     database_url: str
     pictures: Pictures
+    fonts: Path | None = None
+    """Where the fonts of printed sheets are."""
     _pickers: OrderedDict[tuple[int, int], Picker] = field(default_factory=OrderedDict)
     _lock: Lock = field(default_factory=Lock)
 

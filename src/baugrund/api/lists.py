@@ -14,12 +14,12 @@ from baugrund.exchange.run_list import write_runs_csv, write_runs_xlsx
 from baugrund.exchange.tables import MAX_BYTES, read_table
 
 from .context import Account, Works
+from .downloads import CSV, XLSX, download
 from .edits import Outcome, outcome
 from .uploads import body_of
 
 router = APIRouter(prefix="/api", tags=["lists"])
 
-XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 Matched = Annotated[str | None, Query(max_length=4000, description="Keys of the columns in order, with commas.")]
 
 
@@ -38,30 +38,25 @@ def list_columns() -> list[ColumnLine]:
 @router.get("/projects/{project_id}/drops.csv", response_class=Response)
 def drops_csv(project_id: int, works: Works) -> Response:
     project = works.projects.load(project_id).project
-    return _file(write_list_csv(project).encode("utf-8-sig"), "text/csv", f"drops-{project_id}.csv")
+    return download(write_list_csv(project).encode("utf-8-sig"), CSV, f"drops-{project_id}.csv")
 
 
 @router.get("/projects/{project_id}/drops.xlsx", response_class=Response)
 def drops_xlsx(project_id: int, works: Works) -> Response:
     project = works.projects.load(project_id).project
-    return _file(write_list_xlsx(project), XLSX, f"drops-{project_id}.xlsx")
+    return download(write_list_xlsx(project), XLSX, f"drops-{project_id}.xlsx")
 
 
 @router.get("/projects/{project_id}/runs.csv", response_class=Response)
 def runs_csv(project_id: int, works: Works) -> Response:
     project = works.projects.load(project_id).project
-    return _file(write_runs_csv(project).encode("utf-8-sig"), "text/csv", f"runs-{project_id}.csv")
+    return download(write_runs_csv(project).encode("utf-8-sig"), CSV, f"runs-{project_id}.csv")
 
 
 @router.get("/projects/{project_id}/runs.xlsx", response_class=Response)
 def runs_xlsx(project_id: int, works: Works) -> Response:
     project = works.projects.load(project_id).project
-    return _file(write_runs_xlsx(project), XLSX, f"runs-{project_id}.xlsx")
-
-
-def _file(content: bytes, media_type: str, name: str) -> Response:
-    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
-    return Response(content, media_type=media_type, headers=headers)
+    return download(write_runs_xlsx(project), XLSX, f"runs-{project_id}.xlsx")
 
 
 @router.post("/projects/{project_id}/drops/preview")

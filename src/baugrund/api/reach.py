@@ -7,10 +7,14 @@ from typing import Annotated
 from fastapi import APIRouter
 
 from baugrund.core.facts import Fact, numbers
+from baugrund.core.layout import layout
 from baugrund.core.path_kinds import PATH_KINDS, PathKind
+from baugrund.core.project import Project
 from baugrund.core.reach.cables import cable_list
-from baugrund.core.reach.fill import filled
-from baugrund.core.reach.runs import State, runs
+from baugrund.core.reach.fill import cable_of, filled
+from baugrund.core.reach.network import lines_of
+from baugrund.core.reach.runs import State, runs, too_long
+from baugrund.core.standards.cabling import BEND_TIMES
 
 from .context import Works
 
@@ -51,7 +55,6 @@ class RunLine(Fact):
     difficulty: int
     temperature_c: float
     stretches: tuple[StretchLine, ...]
-    corners: tuple[Annotated[tuple[float, float, float], numbers(3)], ...]
 
 
 class PathFill(Fact):
@@ -65,6 +68,10 @@ class PathFill(Fact):
     rise_k: float | None
     bends: int
     pull_m: float
+    bend_mm: float
+    """Least radius that its widest cable may be bent to."""
+    line: tuple[Annotated[tuple[float, float, float], numbers(3)], ...]
+    """Its corners: x, y, elevation [m]."""
 
 
 class ReachFor(Fact):
@@ -73,6 +80,10 @@ class ReachFor(Fact):
     revision: int
     total_m: float
     hours: float
+    cost_minor: int
+    """Cable by the metre and hours, of what is not there already."""
+    too_long: tuple[int, ...]
+    """Drops whose fixed link is longer than it may be."""
     runs: tuple[RunLine, ...]
     paths: tuple[PathFill, ...]
 
@@ -127,11 +138,34 @@ def reach_for(project_id: int, works: Works) -> ReachFor:
     stored = works.projects.load(project_id)
     found = runs(stored.project).values()
     lines = [RunLine.model_validate(run, from_attributes=True) for run in found]
-    held = [PathFill.model_validate(path, from_attributes=True) for path in filled(stored.project).values()]
+    held = _paths(stored.project)
     return ReachFor(
         revision=stored.revision, total_m=round(sum(run.length_m for run in found), 1),
-        hours=round(sum(run.hours for run in found), 1), runs=tuple(lines), paths=tuple(held),
+        hours=round(sum(run.hours for run in found), 1), cost_minor=_cost_minor(stored.project),
+        too_long=too_long(stored.project), runs=tuple(lines), paths=tuple(held),
     )  # fmt: skip
+
+
+def _cost_minor(project: Project) -> int:
+    drops = ((run, project.drops_by_id[run.drop_id]) for run in runs(project).values())
+    return sum(
+        round(run.length_m * cable_of(project, drop).minor_per_m + run.hours * project.settings.hour_minor)
+        for run, drop in drops
+        if not drop.existing
+    )
+
+
+def _paths(project: Project) -> list[PathFill]:
+    level = {storey.id: storey.elevation_m for storey in layout(project).storeys}
+    lines = lines_of(project.paths, project.floors_by_id, level)
+    return [
+        PathFill(
+            path_id=held.path_id, drop_ids=held.drop_ids, length_m=held.length_m, bundle_mm=held.bundle_mm,
+            used=held.used, rise_k=held.rise_k, bends=held.bends, pull_m=held.pull_m,
+            bend_mm=round(BEND_TIMES * held.widest_mm, 1), line=lines[held.path_id],
+        )
+        for held in filled(project).values()
+    ]  # fmt: skip
 
 
 @router.get("/projects/{project_id}/cable")

@@ -73,6 +73,7 @@ class Way(Fact):
 
     drop_id: int
     corners: tuple[Annotated[tuple[float, float, float], numbers(3)], ...]
+    floor_ids: tuple[int, ...]
 
 
 class LayoutFor(Fact):
@@ -115,7 +116,7 @@ def room_list(project_id: int, rooms: RoomList, works: Works) -> RoomsUnderstood
 def layout_for(project_id: int, works: Works) -> LayoutFor:
     stored = works.projects.load(project_id)
     found = runs(stored.project).values()
-    ways = tuple(Way(drop_id=run.drop_id, corners=run.corners) for run in found if run.corners)
+    ways = tuple(Way(drop_id=run.drop_id, corners=run.corners, floor_ids=run.floor_ids) for run in found if run.corners)
     return LayoutFor(revision=stored.revision, layout=layout(stored.project), ways=ways)
 
 

@@ -79,7 +79,7 @@ def balance(project: Project, catalogue: Catalogue, followed: Boxes | None) -> B
     capacities = bearing(base) if base else ()
     today = base.today if base else demand(project, 0)
     then = base.then if base else demand(project, project.settings.horizon_years)
-    site = Site(project, capacities, None if base is None else base.seating is not None)
+    site = Site(project, capacities, None if base is None else base.seating is not None, catalogue)
     return Balance(
         live=len(today.live),
         reserve=len(then.reserve),

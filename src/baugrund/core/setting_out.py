@@ -10,11 +10,12 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
-from typing import Literal
+from typing import Annotated, Literal
 
 from .building import Landmark, Point
 from .drop import Drop
 from .errors import InvalidInput
+from .facts import numbers
 from .kept import kept
 from .layout import PlacedDrop, layout
 from .project import Project
@@ -84,6 +85,8 @@ class SetOut:
     placed: bool
     """Somebody has put it there; else it was only laid out evenly in its room."""
     built: Point | None
+    built_offsets: Annotated[tuple[float, float], numbers(2)] | None
+    """From the first and second wall to where it stands [m]."""
     built_why: str
     moved_m: float
     """From the planned spot to the one as built [m]."""
@@ -179,7 +182,9 @@ def _one(project: Project, drop: Drop, at: PlacedDrop, outline: Sequence[Point])
         mount = "wall"
     return SetOut(
         drop.id, at.floor_id, drop.room_id, spot, at.height_m, mount, first, second, _nearest(project, at, spot),
-        drop.x_m is not None, built, drop.built_why, 0.0 if built is None else round(math.dist(spot, built), 3),
+        drop.x_m is not None, built,
+        None if built is None else (round(first.wall.away(built), 3), round(second.wall.away(built), 3)),
+        drop.built_why, 0.0 if built is None else round(math.dist(spot, built), 3),
     )  # fmt: skip
 
 

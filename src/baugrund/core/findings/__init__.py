@@ -14,7 +14,8 @@ __all__ = ["CHECKS", "Finding", "Settle", "Site", "Verb", "findings"]
 
 CHECKS: tuple[Callable[[Site], Iterator[Finding]], ...] = (
     drops.over_class, drops.feeds, reach.too_long, reach.too_slow, reach.lost, reach.faults, reach.filled_over,
-    reach.warm, reach.pulled, reach.beside_mains, reach.between_buildings, reach.outside_runs, reach.screens,
+    reach.closet_links, reach.warm, reach.pulled, reach.grades,
+    reach.beside_mains, reach.between_buildings, reach.outside_runs, reach.screens,
     drops.outside, drops.behind, drops.sockets_at_drops, drops.passive, drops.powered_twice,
     drops.outside_their_room, boxes.ground, brief.lines, brief.siting, brief.further_closets, brief.services,
     brief.temporary, brief.goals, brief.yearly, forgotten.forgotten, forgotten.closet_sockets, drops.category_5,

@@ -8,6 +8,7 @@ from typing import Any, Literal
 from pydantic import field_serializer
 
 from ..bearing import Capacity
+from ..catalogue import Catalogue
 from ..edits import Edit, as_sent
 from ..facts import Fact
 from ..project import Project
@@ -49,6 +50,8 @@ class Site:
     capacities: tuple[Capacity, ...]
     borne: bool | None
     """Whether the boxes that the ground stands on bear the drops by the horizon; None: nothing picked yet."""
+    catalogue: Catalogue | None = None
+    """What links between closets are made from; None: they are not looked at."""
 
 
 def on_drops(project: Project, drop_ids: tuple[int, ...], key: str, weight: Weight, text: str) -> Finding:

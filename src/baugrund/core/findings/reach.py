@@ -8,9 +8,10 @@ from typing import get_args
 from ..cable_types import CableType
 from ..catalogue import Speed
 from ..drop import Drop
-from ..edits import ChangeDrops, DropChanges
+from ..edits import ChangeDrops, ChangeEntry, DropChanges
 from ..paths import Path
 from ..reach.fill import Filled, cable_of, filled
+from ..reach.links import links
 from ..reach.runs import Run, heat_counted_m, router, runs
 from ..standards.cabling import (
     CORDS_DEFAULT_M,
@@ -24,6 +25,8 @@ from ..words import counted, speed
 from .finding import Finding, Settle, Site, Weight
 
 SPEEDS: tuple[Speed, ...] = get_args(Speed)
+FOUR_PAIR_CLASS = 5
+"""From this class on all four pairs carry power (IEEE 802.3 clause 145)."""
 WARMEST_RISE_K = 15.0
 """A bundle that gets warmer than this by its own power is told (TIA TSB-184-A)."""
 
@@ -207,6 +210,43 @@ def outside_runs(site: Site) -> Iterator[Finding]:
             key="drip", weight="note", subject="Outside", verb="reach", drop_ids=tuple(run.drop_id for run in out),
             text=f"{counted(len(out), 'run')} outside: a drip loop before every hole, holes fall outwards and are "
                  "sealed; two people for ladders, nothing beside an overhead line.",
+        )  # fmt: skip
+
+
+def closet_links(site: Site) -> Iterator[Finding]:
+    """Links between closets that nothing can carry, and copper asked for between buildings."""
+    if site.catalogue is None:
+        return
+    for link in links(site.project, site.catalogue):
+        name = site.project.closets_by_id[link.closet_id].name
+        if link.chosen is None:
+            yield Finding(key=f"link-{link.closet_id}", weight="breaks", subject=name, verb="reach",
+                          text=f"cannot be linked over {link.length_m:g} m: {link.why}.")  # fmt: skip
+        elif link.between_buildings and link.options[link.chosen].medium == "copper":
+            edit = ChangeEntry(list="closets", id=link.closet_id, changes={"link": "fibre"})
+            yield Finding(
+                key=f"link-{link.closet_id}", weight="strains", subject=name, verb="reach",
+                text="is linked in copper from another building: lightning and a difference of earth potential come "
+                     "along. Surge protection and earthing are work for a licensed person.",
+                settle=Settle(label="Link it in fibre", edit=edit),
+            )  # fmt: skip
+
+
+def grades(site: Site) -> Iterator[Finding]:
+    """New powered cable of category 5e: category 6 is the usual minimum, for it runs cooler and loses less."""
+    ids = tuple(
+        drop.id
+        for drop in site.project.drops
+        if drop.poe_class is not None and drop.category == "5e" and not drop.existing and drop.behind_id is None
+    )
+    if ids:
+        strong = any((site.project.drops_by_id[number].poe_class or 0) >= FOUR_PAIR_CLASS for number in ids)
+        edit = ChangeDrops(ids=ids, changes=DropChanges(category="6"))
+        yield Finding(
+            key="grade", weight="strains" if strong else "note", subject="New cable", verb="reach", drop_ids=ids,
+            text=f"{counted(len(ids), 'powered run')} in category 5e; category 6 is the usual minimum for power, and "
+                 "runs cooler in bundles.",
+            settle=Settle(label="Take category 6", edit=edit),
         )  # fmt: skip
 
 

@@ -24,8 +24,8 @@ from ..standards.cabling import CORDS_DEFAULT_M, FIXED_LINK_MAX_M, Category, fas
 from ..standards.fibre import APPLICATIONS, Application, is_singlemode, loss_db
 from ..traffic import COPPER_MBIT, LINK_FILL_PERCENT, busy_kbit, fed_closets, feeder
 from ..words import counted, speed
-from .router import Target
-from .runs import Run, Stretch, heat_counted_m, router, teller
+from .router import Corner, Target
+from .runs import Run, Stretch, heat_counted_m, line_of, router, teller
 
 MOST_PULLS = 8
 STRANDS = (4, 8, 12, 24)
@@ -79,7 +79,9 @@ class Link:
     length_m: float
     measured: bool
     stretches: tuple[Stretch, ...]
-    corners: tuple[tuple[float, float, float], ...]
+    corners: tuple[Corner, ...]
+    floor_ids: tuple[int, ...]
+    """The floor on which each piece between two corners lies."""
     traffic_mbit: float
     """Busy hour by the horizon [Mbit/s]."""
     between_buildings: bool
@@ -115,7 +117,7 @@ def crossing_kbit(project: Project, closet_id: int, years: int) -> int:
 
 
 @kept
-def _ways(project: Project) -> Mapping[int, tuple[tuple[Stretch, ...], tuple[tuple[float, float, float], ...], float]]:
+def _ways(project: Project) -> Mapping[int, tuple[tuple[Stretch, ...], tuple[Corner, ...], tuple[int, ...], float]]:
     """Pieces, corners and hours of the way of every link, where both closets have a room."""
     finder, tell = router(project), teller(project)
     found = {}
@@ -125,8 +127,7 @@ def _ways(project: Project) -> Mapping[int, tuple[tuple[Stretch, ...], tuple[tup
             spot = finder.closets[closet.id]
             way = finder.ways([Target(to, spot.floor_id, spot.x_m, spot.y_m, spot.z_m)])[0]
             stretches, hours = tell.way(way, 2 * project.settings.closet_loop_m)
-            corners = tuple(dict.fromkeys(corner for leg in way.legs for corner in leg.corners))
-            found[closet.id] = (stretches, corners, hours)
+            found[closet.id] = (stretches, *line_of(way), hours)
     return found
 
 
@@ -136,18 +137,18 @@ def links(project: Project, catalogue: Catalogue) -> tuple[Link, ...]:
     found = []
     for closet in project.closets[1:]:
         if closet.id in ways or closet.link_m is not None:
-            found.append(_link(project, catalogue, closet, *ways.get(closet.id, ((), (), 0.0))))
+            found.append(_link(project, catalogue, closet, *ways.get(closet.id, ((), (), (), 0.0))))
     return tuple(found)
 
 
 def _link(
     project: Project, catalogue: Catalogue, closet: Closet, stretches: tuple[Stretch, ...],
-    corners: tuple[tuple[float, float, float], ...], hours: float,
+    corners: tuple[Corner, ...], floor_ids: tuple[int, ...], hours: float,
 ) -> Link:  # fmt: skip
     to = project.closets_by_id[feeder(project, closet)]
     told = round(sum(stretch.length_m for stretch in stretches), 1)
     length = told if closet.link_m is None else closet.link_m
-    run = Run(0, to.id, "paths", length, told, stretches, corners, hours, 1)
+    run = Run(0, to.id, "paths", length, told, stretches, corners, floor_ids, hours, 1)
     traffic = crossing_kbit(project, closet.id, project.settings.horizon_years)
     asked = Stretched(
         length, heat_counted_m(run, screened=False), hours, traffic, _apart(project, closet, to), run.outside_m > 0
@@ -155,7 +156,7 @@ def _link(
     options = ways_to_link(project, catalogue, asked)
     chosen, why = choose(options, closet.link or project.settings.link_by, asked, own=bool(closet.link))
     return Link(
-        closet.id, to.id, length, closet.link_m is not None, stretches, corners, traffic / 1000,
+        closet.id, to.id, length, closet.link_m is not None, stretches, corners, floor_ids, traffic / 1000,
         asked.between_buildings, options, chosen, why,
     )  # fmt: skip
 

@@ -33,6 +33,7 @@ NEAREST = 6
 
 By = Literal["length", "hours", "cost"]
 Spot = tuple[float, float]
+Line = tuple[tuple[float, float, float], ...]
 
 
 @dataclass(frozen=True)
@@ -113,6 +114,19 @@ def height_of(path: Path, floor: Floor) -> float:
         return path.height_m
     usual = {"ceiling": floor.height_m - UNDER_CEILING_M, "floor": OVER_FLOOR_M, "below": -UNDER_GROUND_M}
     return usual.get(path.row.place, floor.height_m + floor.slab_m / 2)
+
+
+def lines_of(paths: Iterable[Path], floors: Mapping[int, Floor], elevation: Mapping[int, float]) -> dict[int, Line]:
+    """Corners of every path by its number: x, y, elevation [m]; one that goes on to another floor ends there."""
+    found = {}
+    for path in paths:
+        z = elevation[path.floor_id] + height_of(path, floors[path.floor_id])
+        corners = [(x, y, z) for x, y in path.points]
+        if path.to_floor_id is not None:
+            there = floors[path.to_floor_id]
+            corners.append((*path.points[-1], elevation[there.id] + height_of(path, there)))
+        found[path.id] = tuple(corners)
+    return found
 
 
 def hours_of(rates: Iterable[PathRate]) -> dict[str, float]:

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 from ..kept import kept
 from ..labels import labels
-from ..path_kinds import PATH_KINDS
+from ..path_kinds import LADDER, PATH_KINDS
 from ..project import Project
 from ..standards.cabling import BEND_TIMES, PULL_MAX_N
 from .cables import cable_list
@@ -24,7 +24,6 @@ from .runs import Run, runs
 TOGETHER = 0.5
 """A run goes along with a bundle that it shares so much of its way with, *default*."""
 BENDS = "Bend no tighter than {radius:.0f} mm, pull with {pull:g} N at most; ties snug, never tight."
-PAIRS = "Ladders, heights and long pulls: two people, and somebody who knows where you are."
 
 
 @dataclass(frozen=True)
@@ -175,9 +174,10 @@ def _told(
             cautions["Mains cables share the way: keep apart as the local code says; nobody opens what is live."] = None
     widest = max(cable_of(project, project.drops_by_id[run.drop_id]).diameter_mm for run in taken)
     cautions[BENDS.format(radius=BEND_TIMES * widest, pull=PULL_MAX_N)] = None
+    if any(not run.path_ids for run in taken):
+        cautions[LADDER] = None
     if any(run.outside_m > 0 for run in taken):
         cautions["A drip loop before every hole; holes fall outwards and are sealed."] = None
-    cautions.setdefault(PAIRS, None)
     return tuple(tools), tuple(cautions), tuple(dict.fromkeys(strings))
 
 

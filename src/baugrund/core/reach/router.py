@@ -11,12 +11,13 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from itertools import pairwise
-from typing import Literal
+from typing import Annotated, Literal
 
 import networkx as nx
 import numpy as np
 from numpy.typing import NDArray
 
+from ..facts import numbers
 from ..paths import Path
 from .network import Anchor, By, FloorPieces, Network, Piece, Rates
 
@@ -27,7 +28,7 @@ HIGH_M = 0.5
 """A path lower than this over the floor, or higher than this under the ceiling, is reached at its own height; any other
 by way of the ceiling."""
 
-Corner = tuple[float, float, float]
+Corner = Annotated[tuple[float, float, float], numbers(3)]
 Avoid = frozenset[int]
 PAIRS_AT_ONCE = 2_000_000
 """Pairs of a spot and a piece of path that are looked at in one go."""

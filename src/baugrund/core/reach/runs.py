@@ -22,7 +22,7 @@ from ..paths import Path, PathRate
 from ..project import Project
 from ..standards.cabling import FIXED_LINK_MAX_M, longest_link_m
 from .network import Anchor, By, Network, Rates, build, hours_of
-from .router import REMEMBERED, Leg, Router, Target, Way
+from .router import REMEMBERED, Corner, Leg, Router, Target, Way
 
 CLOSET_HEIGHT_M = 1.0
 """Height at which runs leave the closet [m], *default*."""
@@ -56,7 +56,9 @@ class Run:
     """What counts [m]: as typed, else as computed."""
     computed_m: float | None
     stretches: tuple[Stretch, ...]
-    corners: tuple[tuple[float, float, float], ...]
+    corners: tuple[Corner, ...]
+    floor_ids: tuple[int, ...]
+    """The floor on which each piece between two corners lies."""
     hours: float
     """To pull it alone and finish both ends [h]."""
     difficulty: int
@@ -76,6 +78,20 @@ class Run:
         return sum(stretch.length_m for stretch in self.stretches if stretch.is_outside)
 
 
+def line_of(way: Way) -> tuple[tuple[Corner, ...], tuple[int, ...]]:
+    """A way as one line: its corners from the closet on, and the floor of each piece between two of them."""
+    corners: list[Corner] = []
+    floor_ids: list[int] = []
+    for leg in way.legs:
+        for corner in leg.corners:
+            if not corners:
+                corners.append(corner)
+            elif corner != corners[-1]:
+                corners.append(corner)
+                floor_ids.append(leg.floor_id)
+    return tuple(corners), tuple(floor_ids)
+
+
 def heat_counted_m(run: Run, *, screened: bool) -> float:
     """Length of a run with every warm metre counted as what it takes of 90 m at 20 °C [m] (ISO/IEC 11801-1)."""
     if run.temperature_c <= ROOM_C:
@@ -86,6 +102,16 @@ def heat_counted_m(run: Run, *, screened: bool) -> float:
         for stretch in run.stretches
     )
     return run.length_m * warm / told
+
+
+def too_long(project: Project) -> tuple[int, ...]:
+    """Drops whose fixed link is longer than 90 m, or than what the warmth on its way leaves of them."""
+    drops = project.drops_by_id
+    return tuple(
+        run.drop_id
+        for run in runs(project).values()
+        if heat_counted_m(run, screened=drops[run.drop_id].screened) > FIXED_LINK_MAX_M
+    )
 
 
 @lru_cache(maxsize=8)
@@ -231,7 +257,7 @@ class Teller:
         """A run, not remembered."""
         if way is None:
             state: State = "guess" if drop.run_m is None else "typed"
-            return Run(drop.id, drop.closet_id, state, usual_m(drop), None, (), (), self.end_hours, 1)
+            return Run(drop.id, drop.closet_id, state, usual_m(drop), None, (), (), (), self.end_hours, 1)
         legs = [self._leg(leg) for leg in way.legs]
         stretches = [stretch for stretch, _, _ in legs]
         detour = sum(self._detour(leg) for leg in way.legs)
@@ -245,11 +271,11 @@ class Teller:
             state = "lost"
         else:
             state = "paths" if any(leg.path for leg in way.legs) else "loose"
-        corners = tuple(dict.fromkeys(corner for leg in way.legs for corner in leg.corners))
+        corners, floor_ids = line_of(way)
         hours = self.end_hours + sum(hours for _, hours, _ in legs)
         return Run(
             drop.id, drop.closet_id, state, computed if drop.run_m is None else drop.run_m, computed, tuple(stretches),
-            corners, round(hours, 3), max((hard for *_, hard in legs), default=1),
+            corners, floor_ids, round(hours, 3), max((hard for *_, hard in legs), default=1),
         )  # fmt: skip
 
     def way(self, way: Way, loops_m: float) -> tuple[tuple[Stretch, ...], float]:

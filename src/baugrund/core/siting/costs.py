@@ -124,7 +124,7 @@ def _links(
         for other, way in enumerate(finder.ways(targets)):
             stretches, hours = tell.way(way, 2 * project.settings.closet_loop_m)
             metres = round(sum(stretch.length_m for stretch in stretches), 1)
-            run = Run(0, head, "paths", metres, metres, stretches, (), hours, 1)
+            run = Run(0, head, "paths", metres, metres, stretches, (), (), hours, 1)
             asked = Stretched(
                 metres, heat_counted_m(run, screened=False), hours, traffic, building[head] != building[other],
                 run.outside_m > 0,

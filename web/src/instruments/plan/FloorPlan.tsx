@@ -3,7 +3,7 @@ import type { Floor, Layout } from "../../api/client";
 import { useWork } from "../../api/work";
 import { words } from "../../words";
 import { area, corner, Grid, Handles, OneDrop, ScaleBar } from "./floorParts";
-import { around, type Spot, spots } from "./geometry";
+import { around, onFloor, type Spot, spots } from "./geometry";
 import { Frame } from "./marks";
 import { usePlanActs } from "./usePlanActs";
 import { useView } from "./useView";
@@ -16,7 +16,7 @@ const MARGIN_M = 0.8;
 export interface PlanProps {
   floor: Floor;
   layout: Layout;
-  ways: readonly { drop_id: number; corners: readonly (readonly number[])[] }[];
+  ways: readonly { drop_id: number; corners: readonly (readonly number[])[]; floor_ids: readonly number[] }[];
   /** Rooms are moved and sized, drops rest. */
   drawing?: boolean;
   /** A kind of drop that a press puts down. */
@@ -110,12 +110,7 @@ export function FloorPlan(props: PlanProps) {
         {props.ways
           .filter((way) => chosen.drops.has(way.drop_id))
           .map((way) => (
-            <polyline
-              key={way.drop_id}
-              className="way"
-              data-chosen
-              points={way.corners.map((spot) => `${spot[0]},${spot[1]}`).join(" ")}
-            />
+            <path key={way.drop_id} className="way" data-chosen d={onFloor(way, floor.id)} />
           ))}
         {closets.map((closet) => (
           <g

@@ -1,4 +1,4 @@
-import { type PointerEvent, useMemo, useRef, useState } from "react";
+import { type PointerEvent, type ReactNode, useMemo, useRef, useState } from "react";
 import type { Layout } from "../../api/client";
 import { useWork } from "../../api/work";
 import { length, lengthUnit } from "../../kit/figures";
@@ -20,6 +20,10 @@ const BUILDING_NAME_PX = 90;
 export function Section(props: {
   layout: Layout;
   ways: readonly { drop_id: number; corners: readonly (readonly number[])[] }[];
+  /** Paths to draw at their heights; pressing one chooses it. */
+  paths?: readonly { path_id: number; line: readonly (readonly number[])[] }[];
+  /** What else stands with the words over it. */
+  more?: ReactNode;
 }) {
   const { layout } = props;
   const { outcome, chosen, choose, kinds } = useWork();
@@ -67,7 +71,10 @@ export function Section(props: {
 
   const press = (event: PointerEvent) => {
     const number = Number((event.target as Element).closest("[data-drop]")?.getAttribute("data-drop") ?? 0);
-    if (number) {
+    const path = Number((event.target as Element).closest("[data-path]")?.getAttribute("data-path") ?? 0);
+    if (path && !number) {
+      choose({ path, drops: new Set() });
+    } else if (number) {
       const drop = drops.get(number);
       choose({ drops: new Set([number]), roomId: drop?.room_id ?? null, kind: drop?.kind ?? null });
     } else {
@@ -80,6 +87,7 @@ export function Section(props: {
         <span>{w.lead}</span>
         <Word onPress={() => setAsked(axis === 0 ? 1 : 0)}>{axis === 0 ? w.across : w.along}</Word>
         <Word onPress={fit}>{words.plan.fit}</Word>
+        {props.more}
       </div>
       <Frame
         as="section"
@@ -177,6 +185,17 @@ export function Section(props: {
               </text>
             );
           })}
+          {props.paths?.map((path) => (
+            <polyline
+              key={path.path_id}
+              className="path"
+              data-path={path.path_id}
+              data-chosen={chosen.path === path.path_id || undefined}
+              points={path.line.map((spot) => `${spot[axis]},${-(spot[2] ?? 0)}`).join(" ")}
+            >
+              <title>{outcome.project.paths.find((one) => one.id === path.path_id)?.name}</title>
+            </polyline>
+          ))}
           {props.ways.map((way) => (
             <polyline
               key={way.drop_id}

@@ -88,6 +88,20 @@ export function withCorner(outline: readonly Spot[], corner: number, to: Spot): 
 }
 
 /** Corners as the server tells them: pairs, though its description knows lists alone. */
+/** The pieces of a way that lie on one floor, as the data of an SVG path. */
+export function onFloor(
+  way: { corners: readonly (readonly number[])[]; floor_ids: readonly number[] },
+  floor: number,
+): string {
+  const pieces: string[] = [];
+  way.floor_ids.forEach((on, place) => {
+    const [from, to] = [way.corners[place], way.corners[place + 1]];
+    if (on !== floor || !from || !to) return;
+    pieces.push(way.floor_ids[place - 1] === floor ? `L${to[0]} ${to[1]}` : `M${from[0]} ${from[1]}L${to[0]} ${to[1]}`);
+  });
+  return pieces.join("");
+}
+
 export function spots(corners: readonly (readonly number[])[]): Spot[] {
   return corners as unknown as Spot[];
 }

@@ -48,6 +48,8 @@ export const Frame = styled.div`
   .grid { stroke: var(--rule); stroke-width: 0.6; vector-effect: non-scaling-stroke; }
   .way { fill: none; stroke: var(--slate); stroke-width: 0.9; vector-effect: non-scaling-stroke; opacity: 0.45; }
   .way[data-chosen] { stroke: var(--clay); stroke-width: 2; opacity: 1; }
+  .path { fill: none; stroke: var(--moss); stroke-width: 3; vector-effect: non-scaling-stroke; opacity: 0.75; cursor: pointer; }
+  .path[data-chosen] { stroke: var(--clay); opacity: 1; }
   .closet { fill: var(--solid); }
   [data-point] { cursor: grab; }
   .handle { fill: var(--sheet); stroke: var(--clay); stroke-width: 2; vector-effect: non-scaling-stroke; cursor: nwse-resize; }

@@ -4,12 +4,12 @@ import { type CableToBuy, data, http } from "../../api/client";
 import { useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
-import { Amount, Choice } from "../../kit/fields";
 import { exact, length, lengthUnit, money } from "../../kit/figures";
 import { Heading } from "../../kit/parts";
-import { Line, Sheet } from "../../kit/sheet";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
+import { CableParts } from "./CableParts";
+import { Terms } from "./Terms";
 
 const w = words.cable;
 const CATEGORIES = ["5e", "6", "6A"];
@@ -35,6 +35,7 @@ export function CableView() {
         {lines.map((line) => (
           <OneCable key={`${line.name}-${line.colour}`} line={line} />
         ))}
+        <CableParts />
       </section>
       <div>
         <Terms />
@@ -93,57 +94,6 @@ function OneCable({ line }: { line: CableToBuy }) {
         ))}
       </ol>
     </article>
-  );
-}
-
-function Terms() {
-  const { outcome, edit } = useWork();
-  const { settings } = outcome.project;
-  const set = (changes: Partial<typeof settings>) => edit({ type: "change_settings", changes });
-  return (
-    <Sheet aria-label={w.terms}>
-      <Heading>
-        <h2>{w.terms}</h2>
-      </Heading>
-      <Line label={w.routeBy}>
-        <Choice
-          label={w.routeBy}
-          value={settings.route_by}
-          options={Object.entries(w.by)}
-          set={(by) => set({ route_by: by as typeof settings.route_by })}
-        />
-      </Line>
-      {(
-        [
-          ["closet_loop_m", w.closetLoop],
-          ["jack_loop_m", w.jackLoop],
-          ["ceiling_loop_m", w.ceilingLoop],
-        ] as const
-      ).map(([key, label]) => (
-        <Line key={key} label={label}>
-          <Amount label={label} value={settings[key]} metres most={20} set={(value) => set({ [key]: value ?? 0 })} />
-          <i>{lengthUnit()}</i>
-        </Line>
-      ))}
-      <Line label={w.perEnd}>
-        <Amount
-          label={w.perEnd}
-          value={settings.hours_per_end}
-          most={20}
-          set={(value) => set({ hours_per_end: value ?? 0 })}
-        />
-        <i>h</i>
-      </Line>
-      <Line label={w.hour}>
-        <Amount
-          label={w.hour}
-          value={settings.hour_minor / 100}
-          most={100_000}
-          set={(value) => set({ hour_minor: Math.round((value ?? 0) * 100) })}
-        />
-        <i>{settings.currency}</i>
-      </Line>
-    </Sheet>
   );
 }
 

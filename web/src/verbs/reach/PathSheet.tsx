@@ -20,7 +20,12 @@ export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
   const rate = rates.find((one) => one.kind === path.kind);
   const set = (changes: Partial<Path>) =>
     edit({ type: "change_entry", list: "paths", id: path.id, changes: changes as never });
-  const setRate = (changes: { hours_per_m?: number | null; difficulty?: number | null; tools?: string | null }) =>
+  const setRate = (changes: {
+    hours_per_m?: number | null;
+    difficulty?: number | null;
+    tools?: string | null;
+    caution?: string | null;
+  }) =>
     rate
       ? edit({ type: "change_entry", list: "path_rates", id: rate.id, changes })
       : edit({ type: "add_entry", list: "path_rates", values: { kind: path.kind, ...changes } });
@@ -160,6 +165,7 @@ export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
             {`${w.bundle} ${figure(fill.bundle_mm)} mm, `}
             {fill.used == null ? w.unknownFill : `${figure(fill.used * 100)} % ${w.full}`}
             {fill.rise_k != null && `, ~${figure(fill.rise_k)} K ${w.rise}`}
+            {`; ${w.bend} ${figure(fill.bend_mm)} mm`}
           </span>
         </Line>
       )}
@@ -172,7 +178,15 @@ export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
           />
         </Line>
       )}
-      {kind?.caution && <p className="caution">{rate?.caution || kind.caution}</p>}
+      {kind && (
+        <div className="caution">
+          <Paragraph
+            label={`${w.caution}: ${w.cautionWhy}`}
+            value={rate?.caution ?? kind.caution}
+            set={(caution) => setRate({ caution: caution === kind.caution ? null : caution })}
+          />
+        </div>
+      )}
       <Paragraph label={w.note} value={path.note} set={(note) => set({ note })} />
       <div className="acts">
         <Word

@@ -5,14 +5,17 @@ import { DrawingSurface } from "../../instruments/plan/DrawingSurface";
 import { FloorPlan } from "../../instruments/plan/FloorPlan";
 import { FloorTabs, useFloors } from "../../instruments/plan/FloorTabs";
 import { onGrid, type Spot, spots } from "../../instruments/plan/geometry";
+import { LandmarkMarks } from "../../instruments/plan/LandmarkMarks";
 import { PathLines } from "../../instruments/plan/PathLines";
 import { useLayout } from "../../instruments/plan/useLayout";
 import { Word } from "../../kit/parts";
 import { words } from "../../words";
+import { ClosetMoved } from "./ClosetMoved";
 import { PathList } from "./PathList";
 import { PathSheet } from "./PathSheet";
 import { RunSheet } from "./RunSheet";
 import { RunTable } from "./RunTable";
+import { TakeAlong } from "./TakeAlong";
 import { usePathKinds, useReach } from "./useReach";
 
 const w = words.reach;
@@ -123,6 +126,7 @@ export function RunsView() {
               <Word onPress={() => setGrowing(null)}>{w.giveUp}</Word>
             </>
           )}
+          <TakeAlong of="plan" floor={floor.id} />
           <span>{growing ? w.drawing(growing.length) : paths.length ? w.hint : w.noPaths}</span>
         </div>
         <FloorPlan
@@ -136,11 +140,17 @@ export function RunsView() {
             setGrowing((now) => [...(now ?? []), squared(now?.at(-1), here)]);
           }}
           beyond={beyond}
-          over={(px) => <PathLines floor={floor.id} px={px} growing={growing} />}
+          over={(px) => (
+            <>
+              <PathLines floor={floor.id} px={px} growing={growing} />
+              <LandmarkMarks floor={floor.id} px={px} />
+            </>
+          )}
         />
         <RunTable reach={reach} />
       </div>
       <div className="beside">
+        <ClosetMoved reach={reach} />
         {path ? <PathSheet path={path} fill={reach.paths.find((one) => one.path_id === path.id)} /> : null}
         {!path && (chosen.drops.size > 0 ? <RunSheet reach={reach} /> : <PathList fills={reach.paths} />)}
         <Findings verb="reach" />

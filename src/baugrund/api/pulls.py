@@ -1,0 +1,78 @@
+"""Work on site: the pull schedule, setting out, and what goes in beside the cable; as data and as sheets to print."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from fastapi import APIRouter, Response
+
+from baugrund.core.facts import Fact
+from baugrund.core.labels import labels
+from baugrund.core.reach.parts import PartLine, part_list
+from baugrund.core.reach.pulls import Bundle, schedule
+from baugrund.core.setting_out import SetOut, set_out
+from baugrund.exchange.part_list import write_parts_csv
+from baugrund.exchange.sheets.pull_sheet import write_pull_sheet
+from baugrund.exchange.sheets.setting_out_sheet import write_setting_out_sheet
+
+from .context import Works
+from .downloads import CSV, PDF, download
+
+router = APIRouter(prefix="/api", tags=["site"])
+
+
+class PullsFor(Fact):
+    """The pull schedule of a revision."""
+
+    revision: int
+    bundles: tuple[Bundle, ...]
+
+
+class SettingOutFor(Fact):
+    """What is set out in a revision, and the label of each."""
+
+    revision: int
+    devices: tuple[SetOut, ...]
+    labels: dict[int, str]
+
+
+@router.get("/projects/{project_id}/pulls")
+def pulls_for(project_id: int, works: Works) -> PullsFor:
+    stored = works.projects.load(project_id)
+    return PullsFor(revision=stored.revision, bundles=schedule(stored.project))
+
+
+@router.get("/projects/{project_id}/pulls.pdf", response_class=Response)
+def pulls_pdf(project_id: int, works: Works) -> Response:
+    project = works.projects.load(project_id).project
+    return download(write_pull_sheet(project, works.fonts, date.today()), PDF, f"pulls-{project_id}.pdf")
+
+
+@router.get("/projects/{project_id}/setting-out")
+def setting_out_for(project_id: int, works: Works) -> SettingOutFor:
+    stored = works.projects.load(project_id)
+    devices = set_out(stored.project)
+    called = labels(stored.project)
+    return SettingOutFor(
+        revision=stored.revision, devices=devices,
+        labels={device.drop_id: called.get(device.drop_id, "") for device in devices},
+    )  # fmt: skip
+
+
+@router.get("/projects/{project_id}/setting-out.pdf", response_class=Response)
+def setting_out_pdf(project_id: int, works: Works) -> Response:
+    project = works.projects.load(project_id).project
+    content = write_setting_out_sheet(project, works.fonts, date.today())
+    return download(content, PDF, f"setting-out-{project_id}.pdf")
+
+
+@router.get("/projects/{project_id}/cable-parts")
+def cable_parts(project_id: int, works: Works) -> list[PartLine]:
+    """What goes in beside the cable."""
+    return list(part_list(works.projects.load(project_id).project, works.catalogue))
+
+
+@router.get("/projects/{project_id}/cable-parts.csv", response_class=Response)
+def cable_parts_csv(project_id: int, works: Works) -> Response:
+    parts = part_list(works.projects.load(project_id).project, works.catalogue)
+    return download(write_parts_csv(parts).encode("utf-8-sig"), CSV, f"cable-parts-{project_id}.csv")

@@ -1,0 +1,189 @@
+"""A scene: what is drawn of a project, in metres, y down, on named layers."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Literal
+
+from baugrund.core.building import Floor
+from baugrund.core.labels import labels
+from baugrund.core.layout import layout
+from baugrund.core.project import Project
+from baugrund.core.reach.network import lines_of
+from baugrund.core.reach.runs import runs
+
+Layer = Literal["FLOORS", "ROOMS", "PATHS", "RUNS", "DROPS", "CLOSETS", "ENTRIES", "LANDMARKS", "TEXT"]
+LAYERS: tuple[Layer, ...] = (
+    "FLOORS", "ROOMS", "PATHS", "RUNS", "LANDMARKS", "ENTRIES", "CLOSETS", "DROPS", "TEXT",
+)  # fmt: skip
+"""In the order in which they lie on each other."""
+Spot = tuple[float, float]
+
+NAME_M, LABEL_M, TITLE_M = 0.32, 0.2, 0.45
+"""Height of the names of rooms, of labels, and of the title [m]."""
+DROP_M, CLOSET_M, CROSS_M = 0.09, 0.5, 0.2
+GROUND_M = 2.0
+"""The line of the ground goes so far beyond the buildings."""
+
+
+@dataclass(frozen=True)
+class Stroke:
+    """A line along spots; ``closed``: back to the first."""
+
+    layer: Layer
+    spots: tuple[Spot, ...]
+    closed: bool = False
+
+
+@dataclass(frozen=True)
+class Dot:
+    layer: Layer
+    spot: Spot
+    radius_m: float
+
+
+@dataclass(frozen=True)
+class Text:
+    layer: Layer
+    spot: Spot
+    text: str
+    height_m: float
+    anchor: Literal["start", "middle", "end"] = "start"
+
+
+Shape = Stroke | Dot | Text
+
+
+@dataclass(frozen=True)
+class Scene:
+    """What is drawn, and what it is called."""
+
+    title: str
+    shapes: tuple[Shape, ...]
+
+    def bounds(self) -> tuple[float, float, float, float]:
+        """Least and greatest x and y of all that is drawn [m]: west, north, east, south."""
+        spots = [
+            spot for shape in self.shapes for spot in (shape.spots if isinstance(shape, Stroke) else (shape.spot,))
+        ]
+        xs, ys = [x for x, _ in spots] or [0.0], [y for _, y in spots] or [0.0]
+        return min(xs), min(ys), max(xs), max(ys)
+
+
+def plan_scene(project: Project, floor: Floor) -> Scene:
+    """The plan of a floor: rooms, paths, the part of every run that lies on it, drops with their labels."""
+    return Scene(f"{project.name}: plan, {floor.name}", tuple(_plan(project, floor)))
+
+
+def section_scene(project: Project, axis: Literal[0, 1]) -> Scene:
+    """The site cut open, seen along y (axis 0) or along x (axis 1); up is up."""
+    seen = "along the plan" if axis == 0 else "across the plan"
+    return Scene(f"{project.name}: section {seen}", tuple(_section(project, axis)))
+
+
+def _plan(project: Project, floor: Floor) -> Iterator[Shape]:
+    placed = layout(project)
+    names = {room.id: room.name for room in project.rooms}
+    for room in placed.rooms:
+        if room.floor_id == floor.id:
+            yield Stroke("ROOMS", room.outline, closed=True)
+            x, y = min(room.outline, key=lambda spot: (spot[0] + spot[1], spot))
+            yield Text("TEXT", (x + NAME_M, y + NAME_M * 2.2), f"{names[room.id]}, {room.area_m2:.1f} m²", NAME_M)
+    for path in project.paths:
+        if path.floor_id == floor.id and len(path.points) > 1:
+            yield Stroke("PATHS", path.points)
+            yield Text("TEXT", (path.points[0][0], path.points[0][1] - 0.1), path.name, LABEL_M)
+    for a, b in _level_pieces(project, floor):
+        yield Stroke("RUNS", (a, b))
+    yield from _fixed(project, floor)
+
+
+def _fixed(project: Project, floor: Floor) -> Iterator[Shape]:
+    """What stands on a floor: drops, closets, entries, landmarks, each with its name."""
+    placed = layout(project)
+    called = labels(project)
+    for drop in placed.drops:
+        if drop.floor_id == floor.id:
+            yield Dot("DROPS", (drop.x_m, drop.y_m), DROP_M)
+            if drop.id in called:
+                yield Text("TEXT", (drop.x_m + DROP_M * 1.4, drop.y_m - DROP_M), called[drop.id], LABEL_M)
+    closets = {closet.id: closet.name for closet in project.closets}
+    for point in placed.closets:
+        if point.floor_id == floor.id:
+            yield _square("CLOSETS", (point.x_m, point.y_m), CLOSET_M)
+            yield Text("TEXT", (point.x_m + CLOSET_M * 0.7, point.y_m), closets[point.id], LABEL_M)
+    entries = {entry.id: entry.name for entry in project.entries}
+    for point in placed.entries:
+        if point.floor_id == floor.id:
+            yield _square("ENTRIES", (point.x_m, point.y_m), CLOSET_M / 2)
+            yield Text("TEXT", (point.x_m + CLOSET_M / 2, point.y_m), entries[point.id], LABEL_M)
+    for mark in project.landmarks:
+        if mark.floor_id == floor.id:
+            yield from _cross((mark.x_m, mark.y_m), mark.name)
+
+
+def _level_pieces(project: Project, floor: Floor) -> Iterator[tuple[Spot, Spot]]:
+    """The level pieces of all runs that lie on a floor, each once."""
+    seen: set[tuple[Spot, Spot]] = set()
+    for run in runs(project).values():
+        for (a, b), floor_id in zip(pairwise(run.corners), run.floor_ids, strict=True):
+            spots = (a[:2], b[:2])
+            if floor_id == floor.id and a[:2] != b[:2] and spots not in seen:
+                seen.add(spots)
+                yield spots
+
+
+def _section(project: Project, axis: Literal[0, 1]) -> Iterator[Shape]:
+    placed = layout(project)
+    floors = {floor.id: floor for floor in project.floors}
+    level = {storey.id: storey.elevation_m for storey in placed.storeys}
+    west, east = float("inf"), float("-inf")
+    for floor in project.floors:
+        ends = [spot[axis] for room in placed.rooms if room.floor_id == floor.id for spot in room.outline]
+        if not ends:
+            continue
+        west, east = min(west, *ends), max(east, *ends)
+        top = level[floor.id] + floor.height_m
+        if floor.building_id is not None:
+            yield _box("FLOORS", min(ends), max(ends), level[floor.id], top)
+            yield _box("FLOORS", min(ends), max(ends), top, top + floor.slab_m)
+        yield Text("TEXT", (min(ends) - 0.2, -(level[floor.id] + floor.height_m / 2)),
+                   f"{floor.name} {floor.height_m:g} m", LABEL_M, "end")  # fmt: skip
+    for room in placed.rooms:
+        ends = [spot[axis] for spot in room.outline]
+        bottom = level[room.floor_id]
+        yield _box("ROOMS", min(ends), max(ends), bottom, bottom + floors[room.floor_id].height_m)
+    if west <= east:
+        yield Stroke("FLOORS", ((west - GROUND_M, 0.0), (east + GROUND_M, 0.0)))
+    for line in lines_of(project.paths, floors, level).values():
+        yield Stroke("PATHS", _seen(line, axis))
+    for run in runs(project).values():
+        if run.corners:
+            yield Stroke("RUNS", _seen(run.corners, axis))
+    for drop in placed.drops:
+        yield Dot("DROPS", ((drop.x_m, drop.y_m)[axis], -(level[drop.floor_id] + drop.height_m)), DROP_M)
+    for point in placed.closets:
+        at = (point.x_m, point.y_m)[axis]
+        yield _box("CLOSETS", at - 0.25, at + 0.25, level[point.floor_id], level[point.floor_id] + 1.6)
+
+
+def _seen(line: Sequence[tuple[float, float, float]], axis: Literal[0, 1]) -> tuple[Spot, ...]:
+    return tuple((corner[axis], -corner[2]) for corner in line)
+
+
+def _box(layer: Layer, left: float, right: float, bottom: float, top: float) -> Stroke:
+    return Stroke(layer, ((left, -bottom), (right, -bottom), (right, -top), (left, -top)), closed=True)
+
+
+def _square(layer: Layer, at: Spot, side: float) -> Stroke:
+    x, y, half = at[0], at[1], side / 2
+    return Stroke(layer, ((x - half, y - half), (x + half, y - half), (x + half, y + half), (x - half, y + half)), True)
+
+
+def _cross(at: Spot, name: str) -> Iterator[Shape]:
+    x, y = at
+    yield Stroke("LANDMARKS", ((x - CROSS_M, y - CROSS_M), (x + CROSS_M, y + CROSS_M)))
+    yield Stroke("LANDMARKS", ((x - CROSS_M, y + CROSS_M), (x + CROSS_M, y - CROSS_M)))
+    yield Text("TEXT", (x + CROSS_M * 1.3, y + LABEL_M / 3), name, LABEL_M)

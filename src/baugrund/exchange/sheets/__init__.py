@@ -1,0 +1,1 @@
+"""Sheets to print: what goes along to the building site, as PDF."""

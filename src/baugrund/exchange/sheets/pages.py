@@ -1,0 +1,90 @@
+"""Pages: HTML in the look of the house, written as PDF by WeasyPrint.  Nothing is fetched but own fonts."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date
+from html import escape
+from pathlib import Path
+
+from weasyprint import HTML
+from weasyprint.text.fonts import FontConfiguration
+from weasyprint.urls import URLFetcher
+
+FONTS = {"Archivo": "archivo-latin-wdth-normal*.woff2", "Source Serif 4": "source-serif-4-latin-wght-normal*.woff2"}
+LOOK = """
+@page {
+  size: A4; margin: 16mm 14mm 18mm; font: 8pt Archivo, sans-serif; color: #676256;
+  @bottom-left { content: string(sheet); } @bottom-right { content: counter(page) " / " counter(pages); }
+}
+body { font: 9pt/1.35 Archivo, sans-serif; color: #23282c; font-variant-numeric: tabular-nums; margin: 0; }
+h1 { font: 600 17pt "Source Serif 4", serif; margin: 0 0 1mm; string-set: sheet attr(title); }
+h2 { font: 600 12pt "Source Serif 4", serif; margin: 6mm 0 1mm; border-top: 0.8pt solid #23282c; padding-top: 1.5mm; }
+header p { margin: 0 0 2mm; color: #676256; }
+.keep { break-inside: avoid-page; }
+p { margin: 0 0 1mm; }
+p.said, ul.said { font-family: "Source Serif 4", serif; }
+ul.said { margin: 1mm 0 2mm; padding-left: 4mm; }
+table { width: 100%; border-collapse: collapse; margin: 1mm 0 2mm; }
+th { text-align: left; font-weight: 500; color: #676256; border-bottom: 0.6pt solid #23282c; }
+th { padding: 0.6mm 1.5mm 0.6mm 0; vertical-align: bottom; }
+td { border-bottom: 0.4pt solid #d8d0bd; padding: 0.8mm 1.5mm 0.8mm 0; vertical-align: baseline; }
+th.r, td.r { text-align: right; white-space: nowrap; padding-right: 3mm; }
+thead { display: table-header-group; } tr { break-inside: avoid; }
+.box { display: inline-block; width: 3mm; height: 3mm; border: 0.7pt solid #23282c; } .box.done { background: #23282c; }
+b { font-weight: 650; }
+svg { display: block; max-width: 182mm; }
+"""
+
+
+class _OwnFontsOnly(URLFetcher):  # type: ignore[misc]
+    """Refuses everything that is not a file of the font folder."""
+
+    def __init__(self, folder: Path | None) -> None:
+        super().__init__()
+        self.folder = folder
+
+    def fetch(self, url, headers=None):  # type: ignore[no-untyped-def]
+        if self.folder is None or not url.startswith(self.folder.as_uri()):
+            raise ValueError("a sheet fetches nothing but its own fonts")
+        return super().fetch(url, headers)
+
+
+def write_pdf(title: str, lead: str, body: Sequence[str], fonts: Path | None, made: date) -> bytes:
+    """A sheet as PDF.  ``body`` is HTML, its texts escaped; ``fonts``: where the fonts of the house are."""
+    faces = "".join(_face(name, pattern, fonts) for name, pattern in FONTS.items())
+    document = (
+        f'<!doctype html><html lang="en"><head><title>{escape(title)}</title><style>{faces}{LOOK}</style></head><body>'
+        f'<header><h1 title="{escape(title)}">{escape(title)}</h1><p>{escape(lead)} {made.isoformat()}</p></header>'
+        f"{''.join(body)}</body></html>"
+    )
+    page = HTML(string=document, url_fetcher=_OwnFontsOnly(fonts))
+    pdf = page.write_pdf(font_config=FontConfiguration())
+    assert isinstance(pdf, bytes)
+    return pdf
+
+
+def _face(name: str, pattern: str, fonts: Path | None) -> str:
+    file = next(iter(sorted(fonts.glob(pattern))), None) if fonts else None
+    if file is None:
+        return ""
+    return f'@font-face {{ font-family: "{name}"; src: url("{file.as_uri()}"); font-weight: 100 900; }}'
+
+
+def table(heads: Sequence[str], rows: Sequence[Sequence[str]], right: frozenset[int] = frozenset()) -> str:
+    """A table; cells are HTML already.  ``right``: columns of figures."""
+
+    def cells(tag: str, row: Sequence[str]) -> str:
+        return "".join(f"<{tag}{' class=r' if n in right else ''}>{cell}</{tag}>" for n, cell in enumerate(row))
+
+    lines = "".join(f"<tr>{cells('td', row)}</tr>" for row in rows)
+    return f"<table><thead><tr>{cells('th', heads)}</tr></thead><tbody>{lines}</tbody></table>"
+
+
+def sentences(texts: Sequence[str]) -> str:
+    """Sentences as a list, in the voice of findings."""
+    return '<ul class="said">' + "".join(f"<li>{escape(text)}</li>" for text in texts) + "</ul>" if texts else ""
+
+
+def tick(done: bool) -> str:
+    return f'<span class="box{" done" if done else ""}"></span>'

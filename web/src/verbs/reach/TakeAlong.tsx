@@ -1,0 +1,27 @@
+import styled from "styled-components";
+import { useWork } from "../../api/work";
+import { words } from "../../words";
+
+const w = words.reach;
+const FORMS = ["svg", "dxf"] as const;
+
+/** The drawing on screen as a file: SVG at a round scale, DXF in metres. */
+export function TakeAlong(props: { of: "section" } | { of: "plan"; floor: number }) {
+  const { id } = useWork();
+  const name = props.of === "plan" ? w.planAs : w.sectionAs;
+  const stem = props.of === "plan" ? `floors/${props.floor}/plan` : "section";
+  return (
+    <Links>
+      {FORMS.map((form) => (
+        <a key={form} href={`/api/projects/${id}/${stem}.${form}`} aria-label={name(form.toUpperCase())}>
+          {form.toUpperCase()}
+        </a>
+      ))}
+    </Links>
+  );
+}
+
+const Links = styled.i`
+  font-style: normal; display: flex; gap: 10px; margin-left: auto;
+  a { color: var(--slate); }
+`;
