@@ -17,8 +17,9 @@ def test_every_run_comes_with_pieces_that_add_up(http, works):
     assert found["revision"] == 0
     for run in found["runs"]:
         assert abs(sum(piece["length_m"] for piece in run["stretches"]) - run["computed_m"]) < 0.06
-        assert len(run["corners"]) >= 2
     assert round(sum(run["length_m"] for run in found["runs"]), 1) == found["total_m"]
+    ways = http.get(f"/api/projects/{works}/layout").json()["ways"]
+    assert all(len(way["floor_ids"]) == len(way["corners"]) - 1 >= 1 for way in ways)
     names = {path["path_id"]: path["drop_ids"] for path in found["paths"]}
     assert any(len(drops) > 40 for drops in names.values())
 

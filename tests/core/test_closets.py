@@ -25,7 +25,7 @@ from baugrund.core.reach.runs import runs
 
 
 def drawn_runs(project):
-    return [run for run in runs(project).values() if run.corners]
+    return [run for run in runs(project).values() if run.line.corners]
 
 
 @pytest.fixture
@@ -101,7 +101,7 @@ def test_every_run_goes_to_the_closet_that_its_drop_names(project):
     placed = layout(project)
     at = {point.id: (point.x_m, point.y_m) for point in placed.closets}
     for way in drawn_runs(project):
-        assert way.corners[0][:2] == at[project.drops_by_id[way.drop_id].closet_id]
+        assert way.line.corners[0][:2] == at[project.drops_by_id[way.drop_id].closet_id]
 
 
 def test_each_closet_is_judged_and_a_further_one_tells_what_ends_there(project):

@@ -27,7 +27,7 @@ from baugrund.core.reach.runs import runs
 
 
 def drawn_runs(project):
-    return [run for run in runs(project).values() if run.corners]
+    return [run for run in runs(project).values() if run.line.corners]
 
 
 def site(*rooms, edits=()):
@@ -116,7 +116,7 @@ def test_a_run_goes_up_through_floors_along_and_down_at_right_angles():
     here = {"room_id": project.rooms[0].id, "x_m": 1, "y_m": 1}
     project = apply_edits(project, [ChangeEntry(list="closets", id=1, changes=here)])
     (way,) = drawn_runs(project)
-    assert way.corners == (
+    assert way.line.corners == (
         (1, 1, 1.0), (1, 1, 2.6), (1, 1, 2.9 + 2.6), (7, 1, 5.5), (7, 5, 5.5), (7, 5, 3.2),
     )  # fmt: skip
     assert drawn_runs(site(NewRoom(name="R"))) == []
@@ -179,7 +179,7 @@ def test_every_way_leads_from_the_closet_to_its_drop_and_never_slants(listed):
     level = {storey.id: storey.elevation_m for storey in placed.storeys}
     spots = {drop.id: (drop.x_m, drop.y_m, level[drop.floor_id] + drop.height_m) for drop in placed.drops}
     for way in drawn_runs(project):
-        assert way.corners[0][:2] == (placed.closets[0].x_m, placed.closets[0].y_m)
-        assert way.corners[-1] == pytest.approx(spots[way.drop_id])
-        for a, b in pairwise(way.corners):
+        assert way.line.corners[0][:2] == (placed.closets[0].x_m, placed.closets[0].y_m)
+        assert way.line.corners[-1] == pytest.approx(spots[way.drop_id])
+        for a, b in pairwise(way.line.corners):
             assert sum(abs(p - q) > 1e-9 for p, q in zip(a, b, strict=True)) <= 1

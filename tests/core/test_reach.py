@@ -23,7 +23,7 @@ from baugrund.core.edits import (
 from baugrund.core.errors import InvalidInput
 from baugrund.core.project import empty_project
 from baugrund.core.reach.router import LOOSE_COUNTS, Target
-from baugrund.core.reach.runs import lengths, router, runs
+from baugrund.core.reach.runs import closet_spots, lengths, router, runs
 
 TALL = ((0, 0), (40, 0), (40, 20), (0, 20))
 
@@ -235,7 +235,7 @@ def test_every_way_weighs_what_networkx_finds_over_a_grid_of_all_that_may_be_wal
     project = drop(project, *end, height_m=2.6)
     run = run_of(project)
     finder = router(project)
-    way = finder.ways([Target(1, project.floors[0].id, *map(float, end), 2.6)])[0]
+    way = finder.ways([Target(closet_spots(project)[1], project.floors[0].id, *map(float, end), 2.6)])[0]
     weight = sum(leg.length_m * (1.0 if leg.path else LOOSE_COUNTS) for leg in way.legs) - 1.6 * LOOSE_COUNTS
     # a way that leaves paths and comes back to them is not looked for; every other is
     assert weight >= nx.dijkstra_path_length(grid, (1, 1), end) - 1e-6
@@ -275,10 +275,10 @@ def test_every_run_holds_together_whatever_is_drawn(drawn, up, ends):
     found = runs(project)
     for one, (spot, floor) in zip(project.drops, ends, strict=True):
         run = found[one.id]
-        assert run.corners[0] == (1, 1, 1.0)
-        assert run.corners[-1] == pytest.approx((*spot, level[floor] + 0.3))
+        assert run.line.corners[0] == (1, 1, 1.0)
+        assert run.line.corners[-1] == pytest.approx((*spot, level[floor] + 0.3))
         assert sum(s.length_m for s in run.stretches) == pytest.approx(run.length_m, abs=0.051)
-        straight = sum((a - b) ** 2 for a, b in zip(run.corners[0], run.corners[-1], strict=True)) ** 0.5
+        straight = sum((a - b) ** 2 for a, b in zip(run.line.corners[0], run.line.corners[-1], strict=True)) ** 0.5
         # ends that lie within 0.3 m of each other are joined without a piece of their own
         assert run.length_m >= straight + 3.5 - 0.3 * len(run.path_ids) - 0.051
         assert run.hours > 0
@@ -330,7 +330,7 @@ def test_a_run_is_a_guess_while_its_closet_has_no_room_and_stays_what_was_typed(
     nowhere = ChangeEntry(list="closets", id=1, changes={"room_id": None, "x_m": None, "y_m": None})
     project = apply_edits(drop(drop(hall(), 5, 5), 6, 6, run_m=17), [nowhere])
     guess, typed = runs(project).values()
-    assert (guess.state, guess.length_m, guess.corners) == ("guess", project.drops[0].kind_row.run_m, ())
+    assert (guess.state, guess.length_m, guess.line.corners) == ("guess", project.drops[0].kind_row.run_m, ())
     assert (typed.state, typed.length_m) == ("typed", 17)
 
 
@@ -354,3 +354,40 @@ def test_ways_are_the_same_however_many_are_looked_at_in_one_go(monkeypatch):
     assert {number: run.length_m for number, run in runs(back).items()} == {
         number: run.length_m for number, run in at_once.items()
     }
+
+
+@given(st.lists(st.tuples(spots, spots), min_size=1, max_size=5), st.lists(spots, min_size=2, max_size=4), spots)
+@settings(max_examples=40, deadline=None)
+def test_a_run_is_the_same_whatever_else_starts_from_the_paths(drawn, others, end):
+    """Where other closets stand changes nothing: what one place would cost is what it costs once it is taken."""
+    project = hall()
+    for start, stop in drawn:
+        if start != stop:
+            project = path(project, start, stop, kind="skirting")
+    project = drop(project, *end)
+    before = run_of(project)
+    for x, y in others:
+        room = project.rooms[0].id
+        values = {"name": "Another", "room_id": room, "x_m": x, "y_m": y}
+        project = apply_edits(project, [AddEntry(list="closets", values=values)])
+    assert run_of(project) == before
+
+
+def test_a_run_along_the_piece_beside_its_closet_goes_no_further_than_its_drop():
+    """Closet and drop both beside the middle of one straight path: on at (1, 1), off at (9, 1)."""
+    project = path(hall(), (0, 2), (40, 2), height_m=2.6)
+    run = run_of(drop(project, 9, 3))
+    assert run.length_m == pytest.approx(1.6 + 1 + 8 + 1 + 2.3 + 3.5)
+
+
+def test_a_run_is_forced_onto_the_part_of_a_path_that_lies_between():
+    project = path(
+        path(hall(), (0, 2), (40, 2), height_m=2.6, name="Near"), (1, 12), (40, 12), height_m=2.6, name="Far"
+    )
+    project = drop(project, 9, 3)
+    far = next(one.id for one in project.paths if one.name == "Far")
+    forced = apply_edits(project, [ChangeDrops(ids=(project.drops[0].id,), changes=DropChanges(via_id=far))])
+    run = run_of(forced)
+    assert far in run.path_ids
+    # up, 11 m over to the far path, 8 m along it, 9 m back, down
+    assert run.length_m == pytest.approx(1.6 + 11 + 8 + 9 + 2.3 + 3.5)

@@ -25,6 +25,7 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.errors import NotFound
+from baugrund.core.layout import layout
 from baugrund.core.project import empty_project
 from baugrund.core.reach.runs import runs
 from baugrund.core.siting.answers import siting
@@ -260,7 +261,7 @@ def test_taking_an_answer_moves_adds_and_removes_closets():
     ))  # fmt: skip
     after = apply_edits(project, [two])
     assert [closet.room_id for closet in after.closets] == [room["Store"], room["Far"]]
-    assert after.closets[0].name == project.head_end.name
+    assert [closet.name for closet in after.closets] == [project.head_end.name, "Far closet"]
     assert {drop.closet_id for drop in after.drops[12:]} == {after.closets[1].id}
     one = PlaceClosets(sites=(NewSite(room_id=room["Plant"], x_m=5, y_m=5),))
     back = apply_edits(after, [one])
@@ -281,6 +282,15 @@ def test_what_was_answered_of_a_place_comes_along_and_a_measured_run_does_not():
     ])  # fmt: skip
     moved = apply_edits(asked, [PlaceClosets(sites=(NewSite(room_id=far.id, x_m=155, y_m=5),))])
     assert (moved.head_end.dry, moved.head_end.cool, moved.head_end.both_sides) == (True, True, None)
+    left = [(one.room_id, one.dry) for one in moved.candidates if one.room_id == project.rooms[0].id]
+    assert left == [(project.rooms[0].id, False)], "what was answered of the place that it leaves stays known"
+    named = apply_edits(asked, [ChangeEntry(list="closets", id=1, changes={"name": "Plant closet"})])
+    there = PlaceClosets(sites=(NewSite(room_id=far.id, x_m=155, y_m=5),))
+    assert apply_edits(named, [there]).head_end.name == "Far closet"
     sites = (NewSite(room_id=project.rooms[0].id, x_m=1, y_m=1),
              NewSite(room_id=far.id, x_m=155, y_m=5, drop_ids=(project.drops[0].id,)))  # fmt: skip
     assert apply_edits(asked, [PlaceClosets(sites=sites)]).drops[0].run_m is None
+    assert moved.drops[0].run_m is None, "measured to a place where its closet no longer stands"
+    here = layout(asked).closets[0]
+    same = PlaceClosets(sites=(NewSite(room_id=asked.rooms[0].id, x_m=here.x_m, y_m=here.y_m),))
+    assert apply_edits(asked, [same]).drops[0].run_m == 12.0

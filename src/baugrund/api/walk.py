@@ -116,7 +116,9 @@ def room_list(project_id: int, rooms: RoomList, works: Works) -> RoomsUnderstood
 def layout_for(project_id: int, works: Works) -> LayoutFor:
     stored = works.projects.load(project_id)
     found = runs(stored.project).values()
-    ways = tuple(Way(drop_id=run.drop_id, corners=run.corners, floor_ids=run.floor_ids) for run in found if run.corners)
+    ways = tuple(
+        Way(drop_id=run.drop_id, corners=run.line.corners, floor_ids=run.line.floor_ids) for run in found if run.legs
+    )
     return LayoutFor(revision=stored.revision, layout=layout(stored.project), ways=ways)
 
 

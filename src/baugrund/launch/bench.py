@@ -37,6 +37,7 @@ from baugrund.core.project import Aim, Project, empty_project
 from baugrund.core.reach.packing import pack
 from baugrund.core.reach.runs import router
 from baugrund.core.reach.runs import runs as runs_of
+from baugrund.core.siting.answers import siting
 from baugrund.demo import CATALOGUE, PROJECTS
 from baugrund.exchange.catalogue_file import read_catalogue
 from baugrund.exchange.drop_list import read_list
@@ -75,6 +76,7 @@ def measure(root: Path, runs: int) -> None:
         assert url is not None
         _edit(url, dye_works, catalogue, runs)
     _reach(runs)
+    _siting(catalogue, runs)
     _front_end(root / "web" / "dist" / "assets")
 
 
@@ -176,6 +178,36 @@ def _reach(runs: int) -> None:
     lengths = [8 + (n * 37 % 83) + n % 10 / 10 for n in range(120)]
     _line("120 runs on boxes of 305 m", f"{median_ms(runs, lambda _: pack(lengths, 305.0)):.0f} ms", "asked: 1,000 ms")
     _line("120 runs on boxes of 305 m: proven", "yes" if pack(lengths, 305.0).proven else "no", "asked: yes")
+
+
+def _siting(catalogue: Catalogue, runs: int) -> None:
+    """Where up to three closets stand best among forty places, for three hundred drops over a network of trays."""
+    side, across = 20.0, 8
+    corners = [(n % across * side, n // across * side) for n in range(40)]
+    rooms = [
+        NewRoom(name=f"Room {n}", outline=((x, y), (x + side, y), (x + side, y + side), (x, y + side)))
+        for n, (x, y) in enumerate(corners)
+    ]
+    site = apply_edits(empty_project("Hall", 2026), [AddRooms(rooms=tuple(rooms))])
+    lines = [[[x, 10 + side * n] for x in range(2, 160, 4)] for n in range(5)]
+    lines += [[[10 + side * n, y] for y in range(2, 100, 4)] for n in range(across)]
+    named: list[dict[str, Any]] = [{"name": "Tray", "floor_id": site.floors[0].id, "points": line} for line in lines]
+    desks = [AddDrops(room=room.id, kind="desk", count=7 + n % 2) for n, room in enumerate(site.rooms)]
+    site = apply_edits(site, [*(AddEntry(list="paths", values=values) for values in named), *desks])
+    proven = set[bool]()
+
+    def find(_: int) -> None:
+        work = siting(site.changed(), catalogue)
+        try:
+            while True:
+                next(work)
+        except StopIteration as done:
+            proven.update(sites.proven for sites in done.value.best)
+
+    figure = median_ms(min(runs, 3), find)
+    what = f"{len(site.drops)} drops, {len(corners)} places, up to 3 closets"
+    _line(f"{what}: siting", f"{figure:,.0f} ms", "asked: 5,000 ms")
+    _line(f"{what}: proven", "all" if proven == {True} else "not all", "asked: all")
 
 
 def _closet_at(project: Project, x_m: float) -> ChangeEntry:

@@ -24,8 +24,9 @@ from ..standards.cabling import CORDS_DEFAULT_M, FIXED_LINK_MAX_M, Category, fas
 from ..standards.fibre import APPLICATIONS, Application, is_singlemode, loss_db
 from ..traffic import COPPER_MBIT, LINK_FILL_PERCENT, busy_kbit, fed_closets, feeder
 from ..words import counted, speed
-from .router import Corner, Target
-from .runs import Run, Stretch, heat_counted_m, line_of, router, teller
+from .legs import Line, line_of
+from .router import Target
+from .runs import Run, Stretch, closet_spots, heat_counted_m, router, teller
 
 MOST_PULLS = 8
 STRANDS = (4, 8, 12, 24)
@@ -79,9 +80,7 @@ class Link:
     length_m: float
     measured: bool
     stretches: tuple[Stretch, ...]
-    corners: tuple[Corner, ...]
-    floor_ids: tuple[int, ...]
-    """The floor on which each piece between two corners lies."""
+    line: Line
     traffic_mbit: float
     """Busy hour by the horizon [Mbit/s]."""
     between_buildings: bool
@@ -117,17 +116,17 @@ def crossing_kbit(project: Project, closet_id: int, years: int) -> int:
 
 
 @kept
-def _ways(project: Project) -> Mapping[int, tuple[tuple[Stretch, ...], tuple[Corner, ...], tuple[int, ...], float]]:
+def _ways(project: Project) -> Mapping[int, tuple[tuple[Stretch, ...], Line, float]]:
     """Pieces, corners and hours of the way of every link, where both closets have a room."""
-    finder, tell = router(project), teller(project)
+    starts, finder, tell = closet_spots(project), router(project), teller(project)
     found = {}
     for closet in project.closets[1:]:
         to = feeder(project, closet)
-        if closet.id in finder.closets and to in finder.closets:
-            spot = finder.closets[closet.id]
-            way = finder.ways([Target(to, spot.floor_id, spot.x_m, spot.y_m, spot.z_m)])[0]
+        if closet.id in starts and to in starts:
+            spot = starts[closet.id]
+            way = finder.ways([Target(starts[to], spot.floor_id, spot.x_m, spot.y_m, spot.z_m)])[0]
             stretches, hours = tell.way(way, 2 * project.settings.closet_loop_m)
-            found[closet.id] = (stretches, *line_of(way), hours)
+            found[closet.id] = (stretches, line_of(way.legs), hours)
     return found
 
 
@@ -137,18 +136,19 @@ def links(project: Project, catalogue: Catalogue) -> tuple[Link, ...]:
     found = []
     for closet in project.closets[1:]:
         if closet.id in ways or closet.link_m is not None:
-            found.append(_link(project, catalogue, closet, *ways.get(closet.id, ((), (), (), 0.0))))
+            found.append(_link(project, catalogue, closet, *ways.get(closet.id, ((), Line(), 0.0))))
     return tuple(found)
 
 
 def _link(
     project: Project, catalogue: Catalogue, closet: Closet, stretches: tuple[Stretch, ...],
-    corners: tuple[Corner, ...], floor_ids: tuple[int, ...], hours: float,
+    line: Line,
+    hours: float,
 ) -> Link:  # fmt: skip
     to = project.closets_by_id[feeder(project, closet)]
     told = round(sum(stretch.length_m for stretch in stretches), 1)
     length = told if closet.link_m is None else closet.link_m
-    run = Run(0, to.id, "paths", length, told, stretches, corners, floor_ids, hours, 1)
+    run = Run(0, to.id, "paths", length, told, stretches, hours, 1)
     traffic = crossing_kbit(project, closet.id, project.settings.horizon_years)
     asked = Stretched(
         length, heat_counted_m(run, screened=False), hours, traffic, _apart(project, closet, to), run.outside_m > 0
@@ -156,7 +156,9 @@ def _link(
     options = ways_to_link(project, catalogue, asked)
     chosen, why = choose(options, closet.link or project.settings.link_by, asked, own=bool(closet.link))
     return Link(
-        closet.id, to.id, length, closet.link_m is not None, stretches, corners, floor_ids, traffic / 1000,
+        closet.id, to.id, length, closet.link_m is not None, stretches,
+        line,
+        traffic / 1000,
         asked.between_buildings, options, chosen, why,
     )  # fmt: skip
 

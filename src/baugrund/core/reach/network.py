@@ -28,8 +28,6 @@ THROUGH_WALL_M = 0.3
 UNDER_CEILING_M = 0.1
 OVER_FLOOR_M = 0.1
 UNDER_GROUND_M = 0.6
-NEAREST = 6
-"""An anchor is tied to so many paths of its floor at most."""
 
 By = Literal["length", "hours", "cost"]
 Spot = tuple[float, float]
@@ -38,7 +36,7 @@ Line = tuple[tuple[float, float, float], ...]
 
 @dataclass(frozen=True)
 class Anchor:
-    """A point from which ways start: a closet or a place for one."""
+    """A point from which ways start: a closet or a place for one; elevation above the ground [m]."""
 
     floor_id: int
     x_m: float
@@ -194,19 +192,16 @@ class _Builder:
         return [Piece(path, foot, foot, at, at, 0.0, low), Piece(path, head, head, at, at, 0.0, high)]
 
 
-def build(
-    paths: Sequence[Path], floors: Mapping[int, Floor], elevation: Mapping[int, float], anchors: Sequence[Anchor]
-) -> Network:
-    """The network of these paths.  ``anchors`` become corners of the pieces near them, so that ways can start there."""
+def build(paths: Sequence[Path], floors: Mapping[int, Floor], elevation: Mapping[int, float]) -> Network:
+    """The network of these paths, whatever starts or ends on them."""
     builder = _Builder(floors, elevation)
     by_floor: dict[int, list[Path]] = defaultdict(list)
     for path in paths:
         by_floor[path.floor_id].append(path)
     pieces: dict[int, list[Piece]] = defaultdict(list)
     for floor_id, some in by_floor.items():
-        starts = [(anchor.x_m, anchor.y_m) for anchor in anchors if anchor.floor_id == floor_id]
         landings = [path.points[-1] for path in paths if path.to_floor_id == floor_id]
-        for path, corners in _with_meetings(some, starts, landings):
+        for path, corners in _with_meetings(some, landings):
             laid = builder.lay(path, corners)
             pieces[floor_id] += laid
             if not laid and len(path.points) > 1:
@@ -228,11 +223,9 @@ def build(
     return network
 
 
-def _with_meetings(
-    paths: Sequence[Path], starts: Sequence[Spot], landings: Sequence[Spot]
-) -> list[tuple[Path, list[Spot]]]:
-    """Corners of every path of a floor in order, with those where another path of the floor meets or crosses it, where
-    one lands from another floor, and the spots nearest to where ways start."""
+def _with_meetings(paths: Sequence[Path], landings: Sequence[Spot]) -> list[tuple[Path, list[Spot]]]:
+    """Corners of every path of a floor in order, with those where another path of the floor meets or crosses it, or
+    lands from another floor."""
     lines = [
         shapely.LineString(path.points) if len(path.points) > 1 else shapely.Point(path.points[0]) for path in paths
     ]
@@ -243,12 +236,10 @@ def _with_meetings(
             for spot in _meetings(lines[one], lines[other]):
                 cuts[one].append(spot)
                 cuts[other].append(spot)
-    for spots, reach in ((starts, np.inf), (landings, JOIN_M + 1e-9)):
-        for x, y in spots:
-            away = shapely.distance(lines, shapely.Point(x, y))
-            for number in np.argsort(away)[:NEAREST]:
-                if away[number] <= reach:
-                    cuts[number].append((x, y))
+    for x, y in landings:
+        away = shapely.distance(lines, shapely.Point(x, y))
+        for number in np.flatnonzero(away <= JOIN_M + 1e-9):
+            cuts[number].append((x, y))
     return [(path, _in_order(path, line, cut)) for path, line, cut in zip(paths, lines, cuts, strict=True)]
 
 

@@ -7,28 +7,36 @@ the building say the same.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from itertools import pairwise
-from typing import Annotated, Literal
+from typing import Literal
 
 import networkx as nx
 import numpy as np
 from numpy.typing import NDArray
 
-from ..facts import numbers
 from ..paths import Path
+from .legs import (
+    HIGH_M,
+    LOW_M,
+    Corner,
+    Leg,
+    Way,
+    backwards,
+    loose_legs,
+    loose_length,
+    loose_way,
+    merged,
+    on_piece,
+    part_of,
+    spot_of,
+)
 from .network import Anchor, By, FloorPieces, Network, Piece, Rates
 
 LOOSE_COUNTS = 3.0
 """A metre with no path under it counts so many when ways are compared by length, *default*."""
-LOW_M = 1.0
-HIGH_M = 0.5
-"""A path lower than this over the floor, or higher than this under the ceiling, is reached at its own height; any other
-by way of the ceiling."""
-
-Corner = Annotated[tuple[float, float, float], numbers(3)]
 Avoid = frozenset[int]
 PAIRS_AT_ONCE = 2_000_000
 """Pairs of a spot and a piece of path that are looked at in one go."""
@@ -36,36 +44,16 @@ REMEMBERED = 50_000
 """Ways that a router keeps at most."""
 NOTHING: Avoid = frozenset()
 START, END = -1, -2
-
-
-@dataclass(frozen=True, eq=False)
-class Leg:
-    """One stretch of a way: along a path, up or down, or loose; its corners from the closet's side, length [m]."""
-
-    kind: Literal["path", "riser", "vertical", "loose"]
-    floor_id: int
-    corners: tuple[Corner, ...]
-    length_m: float
-    path: Path | None = None
-
-
-@dataclass(frozen=True, eq=False)
-class Way:
-    """A way from a closet to a spot; ``found``: paths lead there, or none are needed."""
-
-    legs: tuple[Leg, ...]
-    found: bool
-
-    @property
-    def length_m(self) -> float:
-        return sum(leg.length_m for leg in self.legs)
+WITHIN = 2
+TREES = 400
+"""Trees that a router keeps at most."""
 
 
 @dataclass(frozen=True)
 class Target:
-    """Where a run ends, and what it is told by hand."""
+    """Where a run starts and ends, and what it is told by hand."""
 
-    closet_id: int
+    start: Anchor
     floor_id: int
     x_m: float
     y_m: float
@@ -73,13 +61,33 @@ class Target:
     avoid: Avoid = NOTHING
     via: int | None = None
 
+    @property
+    def spot(self) -> Corner:
+        return (self.x_m, self.y_m, self.z_m)
+
+    @property
+    def end(self) -> Anchor:
+        return Anchor(self.floor_id, *self.spot)
+
+
+@dataclass(frozen=True)
+class Step:
+    """How one gets from a spot onto the network at a node: what it costs, and along which piece (None: loose)."""
+
+    cost: float
+    piece: int | None
+
 
 @dataclass(frozen=True)
 class Tree:
-    """Best ways from one closet to every node: what each costs, the node before it, and the legs told so far."""
+    """Best ways from one start to every node: what each costs, the node before it, how the first one is reached, where
+    on each piece of its floor the start is nearest (0 to 1) and how far, and the legs told so far."""
 
     costs: NDArray[np.float64]
     before: Mapping[int, int]
+    steps: Mapping[int, Step]
+    at: NDArray[np.float64]
+    away: NDArray[np.float64]
     legs: dict[int, tuple[Leg, ...]] = field(default_factory=dict)
 
 
@@ -88,10 +96,9 @@ class Router:
     """Finds ways in one network.  What it has found it remembers; a router is never changed."""
 
     network: Network
-    closets: Mapping[int, Anchor]
     rates: Rates
     by: By
-    _trees: dict[tuple[int, Avoid], Tree] = field(default_factory=dict)
+    _trees: dict[tuple[Anchor, Avoid], Tree] = field(default_factory=dict)
     _known: dict[Target, Way] = field(default_factory=dict)
     _last_spots: dict[int, tuple[Corner, ...]] = field(default_factory=dict)
     _last_nearest: dict[int, tuple[NDArray[np.float64], NDArray[np.float64]]] = field(default_factory=dict)
@@ -100,14 +107,16 @@ class Router:
         """The way to each target, in their order."""
         if len(self._known) > REMEMBERED:
             self._known.clear()
-        fresh: dict[tuple[int, int, Avoid], list[Target]] = {}
+        if len(self._trees) > TREES:
+            self._trees.clear()
+        fresh: dict[tuple[Anchor, int, Avoid], list[Target]] = {}
         for target in dict.fromkeys(targets):
             if target in self._known:
                 continue
             if target.via is not None:
                 self._known[target] = self._forced(target)
             else:
-                fresh.setdefault((target.closet_id, target.floor_id, target.avoid), []).append(target)
+                fresh.setdefault((target.start, target.floor_id, target.avoid), []).append(target)
         for (_, floor_id, _), some in fresh.items():
             # as many at a time as stay within memory, however much is drawn
             pieces = len(self.network.floors[floor_id].pieces) if floor_id in self.network.floors else 1
@@ -118,7 +127,7 @@ class Router:
         return [self._known[target] for target in targets]
 
     def _many(self, targets: Sequence[Target]) -> list[Way]:
-        """Ways to spots of one floor from one closet."""
+        """Ways to spots of one floor from one start."""
         access = self._access(targets)
         direct = self._direct_costs(targets)
         ways = []
@@ -127,9 +136,8 @@ class Router:
                 ways.append(self._along(target, access, number))
             else:
                 # another floor, or loose ground all the way; lost where paths of the floor lead nowhere
-                closet = self.closets[target.closet_id]
-                known = target.floor_id == closet.floor_id or not access.drawn
-                ways.append(Way(loose_way(self.network, closet, target), known))
+                known = target.floor_id == target.start.floor_id or not access.drawn
+                ways.append(Way(loose_way(self.network, target.start, target.end), known))
         return ways
 
     # ---- the trees
@@ -154,57 +162,96 @@ class Router:
         return graph
 
     def _without(self, avoid: Avoid) -> nx.Graph[int]:
-        if not avoid:
-            return self._graph
-        gone = [(a, b) for a, b, data in self._graph.edges(data=True) if data["path"] and data["path"].id in avoid]
+        """A graph of one's own without the paths kept off."""
         rest = self._graph.copy()
-        rest.remove_edges_from(gone)
+        if avoid:
+            gone = [(a, b) for a, b, data in rest.edges(data=True) if data["path"] and data["path"].id in avoid]
+            rest.remove_edges_from(gone)
         return rest
 
-    def _tree(self, closet_id: int, avoid: Avoid) -> Tree:
-        key = (closet_id, avoid)
+    def _tree(self, start: Anchor, avoid: Avoid) -> Tree:
+        key = (start, avoid)
         if key not in self._trees:
-            graph = self._without(avoid).copy()
-            closet = self.closets[closet_id]
-            for number, cost in self._steps_on(closet.floor_id, (closet.x_m, closet.y_m, closet.z_m)):
-                graph.add_edge(START, number, weight=cost)
+            graph = self._without(avoid)
+            at, away = self._nearest_to(start)
+            steps = self._steps_on(start.floor_id, spot_of(start), at, away, avoid)
+            for number, step in steps.items():
+                graph.add_edge(START, number, weight=step.cost)
             graph.add_node(START)
             before, costs = nx.dijkstra_predecessor_and_distance(graph, START)
             array = np.full(len(self.network.spots), np.inf)
             for node, cost in costs.items():
                 if node != START:
                     array[node] = cost
-            self._trees[key] = Tree(array, {node: some[0] for node, some in before.items() if some})
+            first = {node: some[0] for node, some in before.items() if some}
+            self._trees[key] = Tree(array, first, steps, at, away)
         return self._trees[key]
 
-    def _steps_on(self, floor_id: int, spot: Corner) -> Iterable[tuple[int, float]]:
-        """What it costs to get from a spot to each node of its floor."""
-        for number, (floor, x, y, z) in enumerate(self.network.spots):
-            if floor == floor_id:
-                yield number, self._loose(_loose_length(self.network, floor_id, spot, (x, y, z)), floor_id)
+    def _nearest_to(self, start: Anchor) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+        """Where on each piece of its floor a start is nearest (0 to 1), and the loose length to there [m]."""
+        here = self.network.floors.get(start.floor_id)
+        if here is None:
+            return np.zeros(0), np.zeros(0)
+        level, ceiling = self.network.elevation[start.floor_id], self.network.ceiling[start.floor_id]
+        at, away = _nearest(here, np.array([spot_of(start)]), level, ceiling)
+        return at[0], away[0]
+
+    def _steps_on(
+        self, floor_id: int, spot: Corner, at: NDArray[np.float64], away: NDArray[np.float64], avoid: Avoid
+    ) -> dict[int, Step]:
+        """The cheapest step from a spot onto the network at each node of its floor: loose all the way, or loose to the
+        nearest point of a piece and along it."""
+        steps = {
+            number: Step(self._loose(loose_length(self.network, floor_id, spot, (x, y, z)), floor_id), None)
+            for number, (floor, x, y, z) in enumerate(self.network.spots)
+            if floor == floor_id
+        }
+        here = self.network.floors.get(floor_id)
+        for number, piece in enumerate(here.pieces if here else ()):
+            if piece.path.id in avoid:
+                continue
+            loose = self._loose(float(away[number]), floor_id)
+            whole = self._weight(piece.length_m, piece.path, floor_id)
+            for node, part in ((piece.first, at[number]), (piece.second, 1.0 - at[number])):
+                cost = loose + whole * float(part)
+                if cost < steps[node].cost - 1e-9:
+                    steps[node] = Step(cost, number)
+        return steps
 
     # ---- the last stretch: from the network to the spot
 
-    def _access(self, targets: Sequence[Target]) -> Access:
-        """For each target the best piece of path of its floor to leave, where on it, and the whole cost."""
+    def _access(self, targets: Sequence[Target], only: int | None = None) -> Access:
+        """For each target the best piece of path of its floor to leave, where on it, and the whole cost.
+
+        ``only``: pieces of this path alone, and some of it must be gone along.
+        """
         first = targets[0]
-        tree = self._tree(first.closet_id, first.avoid)
+        tree = self._tree(first.start, first.avoid)
         here = self.network.floors.get(first.floor_id)
         if here is None:
             nothing = np.zeros(len(targets))
-            return Access(np.full(len(targets), np.inf), nothing.astype(int), nothing, here, drawn=False)
-        at, away = self._nearest(first.floor_id, here, tuple((t.x_m, t.y_m, t.z_m) for t in targets))
+            none = np.full(len(targets), np.inf)
+            return Access(none, nothing.astype(int), nothing.astype(int), nothing, here, drawn=False)
+        at, away = self._nearest(first.floor_id, here, tuple(target.spot for target in targets))
         ends = np.array([(piece.first, piece.second) for piece in here.pieces])
         rates = np.array([self._weight(1.0, piece.path, first.floor_id) for piece in here.pieces])
         along = here.lengths * rates
-        from_first = tree.costs[ends[:, 0]] + at * along
-        from_second = tree.costs[ends[:, 1]] + (1.0 - at) * along
-        whole = np.minimum(from_first, from_second) + away * self._loose(1.0, first.floor_id)
+        loose = self._loose(1.0, first.floor_id)
+        ways = [tree.costs[ends[:, 0]] + at * along, tree.costs[ends[:, 1]] + (1.0 - at) * along]
+        if first.start.floor_id == first.floor_id:
+            ways.append(tree.away * loose + np.abs(at - tree.at) * along)
+        parts = np.stack(ways)
         kept = np.array([piece.path.id not in first.avoid for piece in here.pieces])
+        if only is not None:
+            kept &= np.array([piece.path.id == only for piece in here.pieces])
+            gone = np.stack([at, 1.0 - at, np.abs(at - tree.at)][: len(ways)]) * here.lengths
+            parts = np.where(gone > 1e-9, parts, np.inf)
+        how = parts.argmin(axis=0)
+        whole = parts.min(axis=0) + away * loose
         whole[:, ~kept] = np.inf
         best = whole.argmin(axis=1)
         rows = np.arange(len(targets))
-        return Access(whole[rows, best], best, at[rows, best], here, drawn=bool(kept.any()))
+        return Access(whole[rows, best], best, how[rows, best], at[rows, best], here, drawn=bool(kept.any()))
 
     def _nearest(
         self, floor_id: int, here: FloorPieces, spots: tuple[Corner, ...]
@@ -217,18 +264,18 @@ class Router:
         return self._last_nearest[floor_id]
 
     def _direct_costs(self, targets: Sequence[Target]) -> NDArray[np.float64]:
-        """Loose ground all the way, on the closet's own floor."""
+        """Loose ground all the way, on the floor of the start."""
         first = targets[0]
-        closet = self.closets[first.closet_id]
-        if closet.floor_id != first.floor_id:
+        start = first.start
+        if start.floor_id != first.floor_id:
             return np.full(len(targets), np.inf)
         ceiling = self.network.ceiling[first.floor_id]
-        spots = np.array([(target.x_m, target.y_m, target.z_m) for target in targets])
+        spots = np.array([target.spot for target in targets])
         lengths = (
-            np.abs(spots[:, 0] - closet.x_m)
-            + np.abs(spots[:, 1] - closet.y_m)
+            np.abs(spots[:, 0] - start.x_m)
+            + np.abs(spots[:, 1] - start.y_m)
             + np.abs(ceiling - spots[:, 2])
-            + abs(ceiling - closet.z_m)
+            + abs(ceiling - start.z_m)
         )
         return np.asarray(lengths * self._loose(1.0, first.floor_id))
 
@@ -236,31 +283,45 @@ class Router:
 
     def _along(self, target: Target, access: Access, number: int) -> Way:
         assert access.here is not None
-        tree = self._tree(target.closet_id, target.avoid)
-        piece = access.here.pieces[access.piece[number]]
+        tree = self._tree(target.start, target.avoid)
+        place = int(access.piece[number])
+        piece = access.here.pieces[place]
         at = float(access.at[number])
-        rate = self._weight(piece.length_m, piece.path, target.floor_id)
-        by_first = tree.costs[piece.first] + at * rate <= tree.costs[piece.second] + (1 - at) * rate
-        node = piece.first if by_first else piece.second
-        legs = self._to_node(tree, node, target.closet_id)
-        legs += _last_piece(piece, by_first, at)
-        left = _on(piece, at)
-        legs += loose_legs(self.network, target.floor_id, left, (target.x_m, target.y_m, target.z_m), left[2])
-        return Way(tuple(_merged(legs)), True)
+        if access.how[number] == WITHIN:
+            legs = self._onto(target.start, piece, float(tree.at[place])) + part_of(piece, float(tree.at[place]), at)
+        else:
+            by_first = access.how[number] == 0
+            legs = self._to_node(tree, piece.first if by_first else piece.second, target.start)
+            legs += part_of(piece, 0.0 if by_first else 1.0, at)
+        left = on_piece(piece, at)
+        legs += loose_legs(self.network, target.floor_id, left, target.spot, left[2])
+        return Way(tuple(merged(legs)), True)
 
-    def _to_node(self, tree: Tree, node: int, closet_id: int) -> list[Leg]:
-        """Legs from the closet to a node; those of the nodes on the way are remembered."""
+    def _onto(self, start: Anchor, piece: Piece, at: float) -> list[Leg]:
+        """Loose legs from a start onto a piece of path."""
+        on = on_piece(piece, at)
+        return loose_legs(self.network, start.floor_id, spot_of(start), on, on[2])
+
+    def _first_legs(self, tree: Tree, node: int, start: Anchor) -> list[Leg]:
+        """Legs from the start onto the network at a node."""
+        step = tree.steps[node]
+        if step.piece is None:
+            floor_id, x, y, z = self.network.spots[node]
+            return loose_legs(self.network, floor_id, spot_of(start), (x, y, z), z)
+        piece = self.network.floors[start.floor_id].pieces[step.piece]
+        at = float(tree.at[step.piece])
+        return self._onto(start, piece, at) + part_of(piece, at, 0.0 if node == piece.first else 1.0)
+
+    def _to_node(self, tree: Tree, node: int, start: Anchor) -> list[Leg]:
+        """Legs from the start to a node; those of the nodes on the way are remembered."""
         chain = [node]
         while chain[-1] not in tree.legs and (previous := tree.before[chain[-1]]) != START:
             chain.append(previous)
         first = chain[-1]
         if first not in tree.legs:
-            closet = self.closets[closet_id]
-            floor_id, x, y, z = self.network.spots[first]
-            start = (closet.x_m, closet.y_m, closet.z_m)
-            tree.legs[first] = tuple(loose_legs(self.network, floor_id, start, (x, y, z), z))
+            tree.legs[first] = tuple(merged(self._first_legs(tree, first, start)))
         for before, after in pairwise(reversed(chain)):
-            tree.legs[after] = tuple(_merged([*tree.legs[before], *self._through([before, after])]))
+            tree.legs[after] = tuple(merged([*tree.legs[before], *self._through([before, after])]))
         return list(tree.legs[node])
 
     def _through(self, chain: Sequence[int]) -> list[Leg]:
@@ -277,14 +338,16 @@ class Router:
         return legs
 
     def _forced(self, target: Target) -> Way:
-        """A way over a path that it is forced onto: the best of those that go along at least one piece of it."""
-        graph = self._without(target.avoid).copy()
-        spot = (target.x_m, target.y_m, target.z_m)
-        for number, cost in self._steps_on(target.floor_id, spot):
-            graph.add_edge(END, number, weight=cost)
-        tree = self._tree(target.closet_id, target.avoid)
-        if END not in graph:
+        """A way over a path that it is forced onto: the best of those that go along some of it."""
+        tree = self._tree(target.start, target.avoid)
+        graph = self._without(target.avoid)
+        at, away = self._nearest_to(target.end)
+        steps = self._steps_on(target.floor_id, target.spot, at, away, target.avoid)
+        partly = self._access([target], only=target.via)
+        if not steps:
             return self._unforced(target)
+        for number, step in steps.items():
+            graph.add_edge(END, number, weight=step.cost)
         ends = nx.single_source_dijkstra_path_length(graph, END)
         routes = nx.single_source_dijkstra_path(graph, END)
         best: tuple[float, int, int] | None = None
@@ -295,28 +358,32 @@ class Router:
                 cost = tree.costs[first] + data["weight"] + ends.get(second, np.inf)
                 if np.isfinite(cost) and (best is None or cost < best[0]):
                     best = (float(cost), first, second)
+        if np.isfinite(partly.cost[0]) and (best is None or partly.cost[0] <= best[0]):
+            return self._along(target, partly, 0)
         if best is None:
             return self._unforced(target)
         _, first, second = best
-        legs = self._to_node(tree, first, target.closet_id)
+        legs = self._to_node(tree, first, target.start)
         rest = [node for node in reversed(routes[second]) if node != END]
         legs += self._through([first, *rest])
-        floor_id, x, y, z = self.network.spots[rest[-1]]
-        legs += loose_legs(self.network, floor_id, (x, y, z), spot, z)
-        return Way(tuple(_merged(legs)), True)
+        from_end = Tree(tree.costs, {}, steps, at, away)
+        legs += backwards(self._first_legs(from_end, rest[-1], target.end))
+        return Way(tuple(merged(legs)), True)
 
     def _unforced(self, target: Target) -> Way:
         """The way that there is when the path forced on leads nowhere; it counts as not found."""
-        plain = Target(target.closet_id, target.floor_id, target.x_m, target.y_m, target.z_m, target.avoid)
+        plain = Target(target.start, target.floor_id, target.x_m, target.y_m, target.z_m, target.avoid)
         return Way(self.ways([plain])[0].legs, False)
 
 
 @dataclass(frozen=True)
 class Access:
-    """Per target: whole cost of the best way over the network, the piece that it leaves and where on it (0 to 1)."""
+    """Per target: whole cost of the best way over the network, the piece that it leaves, from which end of it it comes
+    (``WITHIN``: it steps onto that very piece), and where it leaves it (0 to 1)."""
 
     cost: NDArray[np.float64]
     piece: NDArray[np.int_]
+    how: NDArray[np.int_]
     at: NDArray[np.float64]
     here: FloorPieces | None
     drawn: bool
@@ -339,67 +406,3 @@ def _nearest(
     between = np.where(level_with, here.z_m, ceiling)
     upright = np.abs(between[None] - spots[:, 2, None]) + np.abs(between - here.z_m)[None]
     return at, sideways + upright
-
-
-def _loose_level(network: Network, floor_id: int, z: float) -> float:
-    """The height at which one goes loose to a path at an elevation."""
-    ceiling = network.ceiling[floor_id]
-    return z if z - network.elevation[floor_id] < LOW_M or ceiling - HIGH_M <= z <= ceiling else ceiling
-
-
-def _loose_length(network: Network, floor_id: int, spot: Corner, on: Corner) -> float:
-    level = _loose_level(network, floor_id, on[2])
-    return abs(spot[0] - on[0]) + abs(spot[1] - on[1]) + abs(level - spot[2]) + abs(level - on[2])
-
-
-def loose_legs(network: Network, floor_id: int, start: Corner, end: Corner, path_z: float) -> list[Leg]:
-    """Up or down, sideways at right angles, up or down, between a spot and a path at an elevation."""
-    level = _loose_level(network, floor_id, path_z)
-    corners = [start, (*start[:2], level), (end[0], start[1], level), (*end[:2], level), end]
-    return straight_legs(floor_id, corners)
-
-
-def straight_legs(floor_id: int, corners: Sequence[Corner]) -> list[Leg]:
-    """Legs along corners at right angles; those without length are left out."""
-    legs = []
-    for a, b in pairwise(corners):
-        length = abs(a[0] - b[0]) + abs(a[1] - b[1]) + abs(a[2] - b[2])
-        if length > 1e-9:
-            legs.append(Leg("vertical" if a[:2] == b[:2] else "loose", floor_id, (a, b), length))
-    return legs
-
-
-def loose_way(network: Network, closet: Anchor, target: Target) -> tuple[Leg, ...]:
-    """The way where nothing is drawn: up to the ceiling, through floors at the closet, along at right angles, down."""
-    here, there = network.ceiling[closet.floor_id], network.ceiling[target.floor_id]
-    x, y = closet.x_m, closet.y_m
-    corners = [(x, y, closet.z_m), (x, y, here), (x, y, there), (target.x_m, y, there),
-               (target.x_m, target.y_m, there), (target.x_m, target.y_m, target.z_m)]  # fmt: skip
-    return tuple(_merged(straight_legs(target.floor_id, corners)))
-
-
-def _on(piece: Piece, at: float) -> Corner:
-    (ax, ay), (bx, by) = piece.from_spot, piece.to_spot
-    return (ax + (bx - ax) * at, ay + (by - ay) * at, piece.z_m)
-
-
-def _last_piece(piece: Piece, by_first: bool, at: float) -> list[Leg]:
-    """The part of the last piece that is gone along."""
-    length = piece.length_m * (at if by_first else 1.0 - at)
-    start = (*(piece.from_spot if by_first else piece.to_spot), piece.z_m)
-    if length <= 1e-9:
-        return []
-    return [Leg("path", piece.path.floor_id, (start, _on(piece, at)), length, piece.path)]
-
-
-def _merged(legs: Iterable[Leg]) -> list[Leg]:
-    """Stretches along the same path told as one."""
-    merged: list[Leg] = []
-    for leg in legs:
-        last = merged[-1] if merged else None
-        if last and last.path is leg.path and (last.kind, last.floor_id) == (leg.kind, leg.floor_id):
-            corners = last.corners + leg.corners[1:]
-            merged[-1] = Leg(leg.kind, leg.floor_id, corners, last.length_m + leg.length_m, leg.path)
-        else:
-            merged.append(leg)
-    return merged

@@ -8,8 +8,8 @@ all that is computed.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
-from functools import lru_cache
+from dataclasses import dataclass, field
+from functools import cached_property, lru_cache
 from typing import Literal
 
 from ..building import Building, Floor, is_loft
@@ -21,8 +21,9 @@ from ..path_kinds import LOOSE_DIFFICULTY, LOOSE_HOURS_PER_M, LOOSE_OUTSIDE_HOUR
 from ..paths import Path, PathRate
 from ..project import Project
 from ..standards.cabling import FIXED_LINK_MAX_M, longest_link_m
+from .legs import Leg, Line, Way, line_of
 from .network import Anchor, By, Network, Rates, build, hours_of
-from .router import REMEMBERED, Corner, Leg, Router, Target, Way
+from .router import REMEMBERED, Router, Target
 
 CLOSET_HEIGHT_M = 1.0
 """Height at which runs leave the closet [m], *default*."""
@@ -56,12 +57,16 @@ class Run:
     """What counts [m]: as typed, else as computed."""
     computed_m: float | None
     stretches: tuple[Stretch, ...]
-    corners: tuple[Corner, ...]
-    floor_ids: tuple[int, ...]
-    """The floor on which each piece between two corners lies."""
     hours: float
     """To pull it alone and finish both ends [h]."""
     difficulty: int
+    legs: tuple[Leg, ...] = field(default=(), compare=False)
+    """What it was told from: where every stretch lies."""
+
+    @cached_property
+    def line(self) -> Line:
+        """The run as one line in space."""
+        return line_of(self.legs)
 
     @property
     def path_ids(self) -> tuple[int, ...]:
@@ -76,20 +81,6 @@ class Run:
     @property
     def outside_m(self) -> float:
         return sum(stretch.length_m for stretch in self.stretches if stretch.is_outside)
-
-
-def line_of(way: Way) -> tuple[tuple[Corner, ...], tuple[int, ...]]:
-    """A way as one line: its corners from the closet on, and the floor of each piece between two of them."""
-    corners: list[Corner] = []
-    floor_ids: list[int] = []
-    for leg in way.legs:
-        for corner in leg.corners:
-            if not corners:
-                corners.append(corner)
-            elif corner != corners[-1]:
-                corners.append(corner)
-                floor_ids.append(leg.floor_id)
-    return tuple(corners), tuple(floor_ids)
 
 
 def heat_counted_m(run: Run, *, screened: bool) -> float:
@@ -115,78 +106,66 @@ def too_long(project: Project) -> tuple[int, ...]:
 
 
 @lru_cache(maxsize=8)
-def _network(
-    paths: tuple[Path, ...], floors: tuple[Floor, ...], levels: tuple[tuple[int, float], ...],
-    anchors: tuple[tuple[int, Anchor], ...],
-) -> Network:  # fmt: skip
-    return build(paths, {floor.id: floor for floor in floors}, dict(levels), [anchor for _, anchor in anchors])
+def _network(paths: tuple[Path, ...], floors: tuple[Floor, ...], levels: tuple[tuple[int, float], ...]) -> Network:
+    return build(paths, {floor.id: floor for floor in floors}, dict(levels))
 
 
 @lru_cache(maxsize=8)
 def _router(
     paths: tuple[Path, ...], floors: tuple[Floor, ...], levels: tuple[tuple[int, float], ...],
-    anchors: tuple[tuple[int, Anchor], ...], rates: tuple[PathRate, ...], loose: tuple[tuple[int, float], ...],
-    hour_minor: int, cable_minor_per_m: float, by: By,
+    rates: tuple[PathRate, ...], loose: tuple[tuple[int, float], ...], hour_minor: int, cable_minor_per_m: float,
+    by: By,
 ) -> Router:  # fmt: skip
     """A router, kept from one state of a project to the next while nothing that it stands on changes."""
-    network = _network(paths, floors, levels, anchors)
-    return Router(network, dict(anchors), Rates(hours_of(rates), dict(loose), hour_minor, cable_minor_per_m), by)
-
-
-def router_from(project: Project, starts: Mapping[int, Anchor]) -> Router:
-    """The router of a project's paths for ways that start at these points; runs that are forced onto a path get a
-    corner of it near their drop."""
-    placed = layout(project)
-    level = {storey.id: storey.elevation_m for storey in placed.storeys}
-    forced = {drop.id for drop in project.drops if drop.via_id is not None}
-    anchors = {**starts} | {
-        -spot.id: Anchor(spot.floor_id, spot.x_m, spot.y_m, level[spot.floor_id] + spot.height_m)
-        for spot in placed.drops
-        if spot.id in forced
-    }
-    buildings = {building.id: building for building in project.buildings}
-    loose = tuple((floor.id, _loose_hours(floor, buildings)) for floor in project.floors)
-    levels = tuple(level.items())
-    per_m = cable_type(project, "6").minor_per_m
-    return _router(
-        project.paths, project.floors, levels, tuple(anchors.items()), project.path_rates, loose,
-        project.settings.hour_minor, per_m, project.settings.route_by,
-    )  # fmt: skip
+    rated = Rates(hours_of(rates), dict(loose), hour_minor, cable_minor_per_m)
+    return Router(_network(paths, floors, levels), rated, by)
 
 
 @kept
 def router(project: Project) -> Router:
-    """The router of a project for its closets."""
+    """The router of a project's paths."""
+    buildings = {building.id: building for building in project.buildings}
+    loose = tuple((floor.id, _loose_hours(floor, buildings)) for floor in project.floors)
+    levels = tuple((storey.id, storey.elevation_m) for storey in layout(project).storeys)
+    per_m = cable_type(project, "6").minor_per_m
+    return _router(
+        project.paths, project.floors, levels, project.path_rates, loose, project.settings.hour_minor, per_m,
+        project.settings.route_by,
+    )  # fmt: skip
+
+
+@kept
+def closet_spots(project: Project) -> Mapping[int, Anchor]:
+    """From where the runs of each closet start, by its number; closets with no room are not there."""
     placed = layout(project)
     level = {storey.id: storey.elevation_m for storey in placed.storeys}
-    anchors = {
+    return {
         point.id: Anchor(point.floor_id, point.x_m, point.y_m, level[point.floor_id] + CLOSET_HEIGHT_M)
         for point in placed.closets
     }
-    return router_from(project, anchors)
 
 
 @kept
 def runs(project: Project) -> Mapping[int, Run]:
     """The run of every drop that goes to a closet, by the drop's number."""
-    finder = router(project)
-    targets = targets_of(project, lambda drop: drop.closet_id if drop.closet_id in finder.closets else None)
-    ways = dict(zip(targets, finder.ways(list(targets.values())), strict=True))
+    starts = closet_spots(project)
+    targets = targets_of(project, lambda drop: starts.get(drop.closet_id))
+    ways = dict(zip(targets, router(project).ways(list(targets.values())), strict=True))
     tell = teller(project)
     return {drop.id: tell.run(drop, ways.get(drop.id)) for drop in project.drops if drop.behind_id is None}
 
 
-def targets_of(project: Project, closet_of: Callable[[Drop], int | None]) -> dict[int, Target]:
-    """Where the run of every drop ends, and from which closet it comes; drops with none, or behind others, have no
-    run to find."""
+def targets_of(project: Project, start_of: Callable[[Drop], Anchor | None]) -> dict[int, Target]:
+    """Where the run of every drop ends, and from where it starts; drops with no start, or behind others, have no run
+    to find."""
     level = {storey.id: storey.elevation_m for storey in layout(project).storeys}
     targets: dict[int, Target] = {}
     for spot in layout(project).drops:
         drop = project.drops_by_id[spot.id]
-        closet_id = closet_of(drop) if drop.behind_id is None else None
-        if closet_id is not None:
+        start = start_of(drop) if drop.behind_id is None else None
+        if start is not None:
             targets[spot.id] = Target(
-                closet_id, spot.floor_id, spot.x_m, spot.y_m, round(level[spot.floor_id] + spot.height_m, 3),
+                start, spot.floor_id, spot.x_m, spot.y_m, round(level[spot.floor_id] + spot.height_m, 3),
                 frozenset(drop.avoid_ids), drop.via_id,
             )  # fmt: skip
     return targets
@@ -257,7 +236,7 @@ class Teller:
         """A run, not remembered."""
         if way is None:
             state: State = "guess" if drop.run_m is None else "typed"
-            return Run(drop.id, drop.closet_id, state, usual_m(drop), None, (), (), (), self.end_hours, 1)
+            return Run(drop.id, drop.closet_id, state, usual_m(drop), None, (), self.end_hours, 1)
         legs = [self._leg(leg) for leg in way.legs]
         stretches = [stretch for stretch, _, _ in legs]
         detour = sum(self._detour(leg) for leg in way.legs)
@@ -271,11 +250,10 @@ class Teller:
             state = "lost"
         else:
             state = "paths" if any(leg.path for leg in way.legs) else "loose"
-        corners, floor_ids = line_of(way)
         hours = self.end_hours + sum(hours for _, hours, _ in legs)
         return Run(
             drop.id, drop.closet_id, state, computed if drop.run_m is None else drop.run_m, computed, tuple(stretches),
-            corners, floor_ids, round(hours, 3), max((hard for *_, hard in legs), default=1),
+            round(hours, 3), max((hard for *_, hard in legs), default=1), way.legs,
         )  # fmt: skip
 
     def way(self, way: Way, loops_m: float) -> tuple[tuple[Stretch, ...], float]:

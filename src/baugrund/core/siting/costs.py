@@ -21,7 +21,7 @@ from ..reach.fill import cable_of
 from ..reach.links import Stretched, cheapest_minor, ways_to_link
 from ..reach.network import hours_of
 from ..reach.router import Router, Target
-from ..reach.runs import Run, Teller, heat_counted_m, router_from, targets_of, teller
+from ..reach.runs import Run, Teller, heat_counted_m, router, targets_of, teller
 from ..standards.cabling import FIXED_LINK_MAX_M
 from ..traffic import busy_kbit
 from .places import Place
@@ -63,7 +63,7 @@ class Progress:
 
 def costs(project: Project, catalogue: Catalogue, places: Sequence[Place]) -> Generator[Progress, None, Costs]:
     """The costs for these places, column by column.  Yields how far it is."""
-    finder = router_from(project, {number: place.spot for number, place in enumerate(places)})
+    finder = router(project)
     tell = teller(project)
     drops = [drop for drop in project.drops if drop.behind_id is None]
     shape = (len(drops), len(places))
@@ -74,7 +74,7 @@ def costs(project: Project, catalogue: Catalogue, places: Sequence[Place]) -> Ge
     price = _Price(project)
     for column, place in enumerate(places):
         yield Progress(column / len(places), f"measuring runs from {project.rooms_by_id[place.room_id].name}")
-        targets = targets_of(project, lambda _, column=column: column)  # type: ignore[misc]
+        targets = targets_of(project, lambda _, spot=place.spot: spot)  # type: ignore[misc]
         for drop_id, way in zip(targets, finder.ways(list(targets.values())), strict=True):
             drop = project.drops_by_id[drop_id]
             at = (row[drop_id], column)
@@ -90,7 +90,7 @@ def costs(project: Project, catalogue: Catalogue, places: Sequence[Place]) -> Ge
                 money[at] = cable[at] + round(hours[at] * price.hour_minor)
     yield Progress(1.0, "measuring links and lines")
     links, link_m = _links(project, catalogue, places, finder, tell, price)
-    entry, entry_m = _entries(project, len(places), finder, tell, price)
+    entry, entry_m = _entries(project, places, finder, tell, price)
     return Costs(tuple(drop.id for drop in drops), money, length, cable, hours, links, link_m, entry, entry_m)
 
 
@@ -120,11 +120,11 @@ def _links(
     building = [project.floors_by_id[place.spot.floor_id].building_id for place in places]
     known: dict[tuple[object, ...], int] = {}
     for head in range(many):
-        targets = [Target(head, p.spot.floor_id, p.spot.x_m, p.spot.y_m, p.spot.z_m) for p in places]
+        targets = [Target(places[head].spot, p.spot.floor_id, p.spot.x_m, p.spot.y_m, p.spot.z_m) for p in places]
         for other, way in enumerate(finder.ways(targets)):
             stretches, hours = tell.way(way, 2 * project.settings.closet_loop_m)
             metres = round(sum(stretch.length_m for stretch in stretches), 1)
-            run = Run(0, head, "paths", metres, metres, stretches, (), (), hours, 1)
+            run = Run(0, head, "paths", metres, metres, stretches, hours, 1)
             asked = Stretched(
                 metres, heat_counted_m(run, screened=False), hours, traffic, building[head] != building[other],
                 run.outside_m > 0,
@@ -139,17 +139,17 @@ def _links(
 
 
 def _entries(
-    project: Project, many: int, finder: Router, tell: Teller, price: _Price
+    project: Project, places: Sequence[Place], finder: Router, tell: Teller, price: _Price
 ) -> tuple[NDArray[np.int64], NDArray[np.float64]]:
     """The way of every internet line from where it enters to every place, as a cable of category 6."""
-    money, length = np.zeros(many, dtype=np.int64), np.zeros(many)
+    money, length = np.zeros(len(places), dtype=np.int64), np.zeros(len(places))
     entered = {line.entry_id for line in project.lines if line.entry_id is not None}
     for point in layout(project).entries:
         if point.id not in entered:
             continue
         z = finder.network.elevation[point.floor_id] + ENTRY_HEIGHT_M
-        for head in range(many):
-            way = finder.ways([Target(head, point.floor_id, point.x_m, point.y_m, z)])[0]
+        for head, place in enumerate(places):
+            way = finder.ways([Target(place.spot, point.floor_id, point.x_m, point.y_m, z)])[0]
             stretches, hours = tell.way(way, 2 * project.settings.closet_loop_m)
             metres = sum(stretch.length_m for stretch in stretches)
             length[head] += round(metres, 1)

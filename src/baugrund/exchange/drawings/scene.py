@@ -128,7 +128,7 @@ def _level_pieces(project: Project, floor: Floor) -> Iterator[tuple[Spot, Spot]]
     """The level pieces of all runs that lie on a floor, each once."""
     seen: set[tuple[Spot, Spot]] = set()
     for run in runs(project).values():
-        for (a, b), floor_id in zip(pairwise(run.corners), run.floor_ids, strict=True):
+        for (a, b), floor_id in zip(pairwise(run.line.corners), run.line.floor_ids, strict=True):
             spots = (a[:2], b[:2])
             if floor_id == floor.id and a[:2] != b[:2] and spots not in seen:
                 seen.add(spots)
@@ -160,8 +160,8 @@ def _section(project: Project, axis: Literal[0, 1]) -> Iterator[Shape]:
     for line in lines_of(project.paths, floors, level).values():
         yield Stroke("PATHS", _seen(line, axis))
     for run in runs(project).values():
-        if run.corners:
-            yield Stroke("RUNS", _seen(run.corners, axis))
+        if run.legs:
+            yield Stroke("RUNS", _seen(run.line.corners, axis))
     for drop in placed.drops:
         yield Dot("DROPS", ((drop.x_m, drop.y_m)[axis], -(level[drop.floor_id] + drop.height_m)), DROP_M)
     for point in placed.closets:

@@ -7,9 +7,13 @@ from datetime import date
 from html import escape
 from pathlib import Path
 
+from PIL import ImageFile
 from weasyprint import HTML
 from weasyprint.text.fonts import FontConfiguration
 from weasyprint.urls import URLFetcher
+
+# WeasyPrint lets damaged pictures pass in the whole program; those that come in are checked to the last byte
+ImageFile.LOAD_TRUNCATED_IMAGES = False
 
 FONTS = {"Archivo": "archivo-latin-wdth-normal*.woff2", "Source Serif 4": "source-serif-4-latin-wght-normal*.woff2"}
 LOOK = """

@@ -88,7 +88,9 @@ function OneLink({ link }: { link: Link }) {
         ) : (
           <em>{link.why}.</em>
         )}{" "}
-        {chosen && <Word onPress={() => set({ link: other })}>{w.take(w.medium[other])}</Word>}{" "}
+        {link.options.some((one) => one.medium === other && one.why_not === "") && (
+          <Word onPress={() => set({ link: other })}>{w.take(w.medium[other])}</Word>
+        )}{" "}
         {closet.link !== "" && <Word onPress={() => set({ link: "" })}>{w.rule}</Word>}
       </p>
       {chosen && (

@@ -188,26 +188,26 @@ const Surface = styled.div`
   .faint { color: var(--faint); }
   .answers { display: grid; grid-template-columns: repeat(auto-fit, minmax(190px, 1fr)); border-top: 1px solid var(--ink); border-bottom: 1px solid var(--rule); }
   .answers[data-old] { opacity: 0.6; }
-  article { padding: 6px 12px 10px; border-left: 1px solid var(--rule); display: flex; flex-direction: column; gap: 6px; min-width: 0; align-items: stretch; }
-  article:first-child { border-left: 0; padding-left: 0; }
-  article[data-best] { box-shadow: inset 0 3px 0 var(--clay); }
-  article > h3 { font: 600 15px/1.2 var(--voice); }
+  .answers article { padding: 6px 12px 10px; border-left: 1px solid var(--rule); display: flex; flex-direction: column; gap: 6px; min-width: 0; align-items: stretch; }
+  .answers article:first-child { border-left: 0; padding-left: 0; }
+  .answers article[data-best] { box-shadow: inset 0 3px 0 var(--clay); }
+  .answers h3 { font: 600 15px/1.2 var(--voice); }
   .total { font: 600 19px/1.1 var(--voice); display: flex; align-items: baseline; gap: 0 6px; flex-wrap: wrap; }
   .total small { font: 12.5px var(--data); color: var(--faint); }
   [data-best] .total small { color: var(--clay); }
-  article ol { display: grid; gap: 3px; }
-  article li { display: grid; }
-  article li b { font-weight: 600; }
-  article li span { color: var(--faint); }
-  article dl { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 1px 8px; }
-  article dt { color: var(--faint); }
-  article dd { text-align: right; }
+  .answers ol { display: grid; gap: 3px; }
+  .answers li { display: grid; }
+  .answers li b { font-weight: 600; }
+  .answers li span { color: var(--faint); }
+  .answers dl { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 1px 8px; }
+  .answers dt { color: var(--faint); }
+  .answers dd { text-align: right; }
   .beyond { color: var(--clay); }
-  article button { align-self: start; }
+  .answers button { align-self: start; }
   ${NARROW} {
     grid-template-columns: minmax(0, 1fr);
     .answers { grid-template-columns: minmax(0, 1fr); }
-    article { border-left: 0; border-top: 1px solid var(--rule); padding: 8px 0; }
+    .answers article { border-left: 0; border-top: 1px solid var(--rule); padding: 8px 0; }
     .beside { border-left: 0; border-top: 1px solid var(--rule); margin-top: 0; }
   }
 `;

@@ -1,0 +1,90 @@
+"""Closets, links, pulls, setting out and drawings over HTTP."""
+
+import json
+
+import pytest
+
+from .test_api import edit
+
+
+def steps(http, number):
+    return [json.loads(line) for line in http.get(f"/api/projects/{number}/siting").text.splitlines()]
+
+
+def test_siting_is_told_while_it_is_found_and_an_answer_is_taken_and_undone(http, works):
+    told = steps(http, works)
+    shares = [step["share"] for step in told]
+    assert shares == sorted(shares) and shares[-1] == 1.0
+    assert any("measuring runs from" in step["text"] for step in told)
+    siting = told[-1]["siting"]
+    assert told[-1]["recommended"] == 2
+    best = siting["best"][1]
+    places = siting["places"]
+    taken = [
+        {**{key: places[site["place"]][key] for key in ("room_id", "x_m", "y_m")}, "drop_ids": site["drop_ids"]}
+        for site in best["closets"]
+    ]
+    assert edit(http, works, 0, {"type": "place_closets", "sites": taken}).status_code == 200
+    project = http.get(f"/api/projects/{works}").json()["project"]
+    assert len(project["closets"]) == 2
+    again = steps(http, works)[-1]
+    assert again["siting"]["now"]["total_minor"] == best["total_minor"], "what was promised stands"
+    links = http.get(f"/api/projects/{works}/links").json()["links"]
+    assert [link["options"][link["chosen"]]["medium"] for link in links] == ["fibre"]
+    assert http.post(f"/api/projects/{works}/undo", headers={"X-Account": "ann"}).status_code == 200
+    after = http.get(f"/api/projects/{works}").json()["project"]
+    assert (len(after["closets"]), {d["closet_id"] for d in after["drops"]}) == (1, {1})
+
+
+def test_siting_of_a_project_that_is_not_there_is_told(http):
+    assert http.get("/api/projects/999/siting").status_code == 404
+
+
+def test_a_cable_is_ticked_off_as_pulled(http, works):
+    bundles = http.get(f"/api/projects/{works}/pulls").json()["bundles"]
+    cable = next(cable for cable in bundles[0]["cables"] if not cable["pulled"])
+    change = {"type": "change_drops", "ids": [cable["drop_id"]], "changes": {"pulled": True}}
+    assert edit(http, works, 0, change).status_code == 200
+    after = http.get(f"/api/projects/{works}/pulls").json()["bundles"][0]["cables"]
+    assert next(one for one in after if one["drop_id"] == cable["drop_id"])["pulled"]
+
+
+def test_where_a_device_stands_is_recorded_over_http(http, works):
+    devices = http.get(f"/api/projects/{works}/setting-out").json()["devices"]
+    device = next(one for one in devices if one["built"] is None)
+    record = {"type": "record_built", "drop_id": device["drop_id"], "first_m": 1.0, "second_m": 1.25, "why": "pipe"}
+    assert edit(http, works, 0, record).status_code == 200
+    after = http.get(f"/api/projects/{works}/setting-out").json()
+    built = next(one for one in after["devices"] if one["drop_id"] == device["drop_id"])
+    assert built["built_offsets"] == [1.0, 1.25] and built["built_why"] == "pipe"
+    assert set(after["labels"]) == {str(one["drop_id"]) for one in after["devices"]}
+    record["first_m"] = -1
+    refused = edit(http, works, 1, record)
+    assert refused.status_code == 422 and "first_m" in refused.json()["detail"]
+
+
+@pytest.mark.parametrize(
+    ("address", "media_type", "start"),
+    [
+        ("pulls.pdf", "application/pdf", b"%PDF"),
+        ("setting-out.pdf", "application/pdf", b"%PDF"),
+        ("section.svg?axis=across", "image/svg+xml", b"<svg"),
+        ("section.dxf", "image/vnd.dxf", b"  0\nSECTION"),
+        ("cable-parts.csv", "text/csv; charset=utf-8", b"\xef\xbb\xbfGroup"),
+    ],
+)
+def test_drawings_and_sheets_are_had_as_files(http, works, address, media_type, start):
+    answer = http.get(f"/api/projects/{works}/{address}")
+    assert answer.status_code == 200
+    assert answer.headers["content-type"] == media_type
+    assert "attachment" in answer.headers["content-disposition"]
+    assert answer.content.startswith(start)
+
+
+def test_the_plan_of_a_floor_is_had_and_one_that_is_not_there_is_told(http, works):
+    floor = http.get(f"/api/projects/{works}").json()["project"]["floors"][0]["id"]
+    assert http.get(f"/api/projects/{works}/floors/{floor}/plan.dxf").status_code == 200
+    assert b"Plant room" in http.get(f"/api/projects/{works}/floors/{floor}/plan.svg").content
+    missing = http.get(f"/api/projects/{works}/floors/9999/plan.svg")
+    assert missing.status_code == 404 and "no floor 9999" in missing.json()["detail"]
+    assert http.get(f"/api/projects/{works}/floors/{floor}/plan.png").status_code == 422

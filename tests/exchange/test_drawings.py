@@ -1,0 +1,159 @@
+"""Plan and section as drawings: true scale in metres, every layer, read back by other programs; sheets as PDF."""
+
+from __future__ import annotations
+
+import io
+import math
+from datetime import date
+from xml.etree import ElementTree
+
+import ezdxf
+import pypdfium2
+import pytest
+
+from baugrund.core.edits import AddEntry, AddRooms, ChangeDrops, ChangeSettings, DropChanges, NewRoom, apply_edits
+from baugrund.core.labels import labels
+from baugrund.core.layout import layout
+from baugrund.core.project import empty_project
+from baugrund.core.reach.pulls import schedule
+from baugrund.core.setting_out import set_out
+from baugrund.exchange.drawings.dxf import write_dxf
+from baugrund.exchange.drawings.scene import Dot, Stroke, plan_scene, section_scene
+from baugrund.exchange.drawings.svg import scale_of, write_svg
+from baugrund.exchange.part_list import write_parts_csv
+from baugrund.exchange.sheets.pull_sheet import write_pull_sheet
+from baugrund.exchange.sheets.setting_out_sheet import write_setting_out_sheet
+
+from ..conftest import ROOT
+
+FONTS = ROOT / "web" / "dist" / "assets"
+DAY = date(2026, 11, 25)
+SVG = "{http://www.w3.org/2000/svg}"
+
+
+def floor_of(project, name):
+    return next(floor for floor in project.floors if floor.name == name)
+
+
+def test_a_plan_is_drawn_as_dxf_in_metres_on_named_layers(dye_works):
+    scene = plan_scene(dye_works, floor_of(dye_works, "Ground floor"))
+    drawing = ezdxf.read(io.StringIO(write_dxf(scene)))
+    assert drawing.units == ezdxf.units.M
+    assert not drawing.audit().has_errors
+    rooms = [line for line in drawing.modelspace() if line.dxf.layer == "ROOMS"]
+    west = next(room for room in dye_works.rooms if room.name == "Workshop west")
+    outlines = [{(round(x, 3), round(-y, 3)) for x, y in line.get_points("xy")} for line in rooms]
+    assert {(float(x), float(y)) for x, y in west.outline} in outlines, "10 by 8 m is 10 by 8 units"
+    spots = {(round(c.dxf.center.x, 3), round(-c.dxf.center.y, 3)) for c in drawing.modelspace().query("CIRCLE")}
+    here = {(d.x_m, d.y_m) for d in layout(dye_works).drops if d.floor_id == floor_of(dye_works, "Ground floor").id}
+    assert spots == here
+    texts = {text.dxf.text for text in drawing.modelspace().query("TEXT")}
+    assert {"Kiln flue", "East tray"} <= texts
+    assert labels(dye_works)[next(iter(d.id for d in dye_works.drops if d.room_id == west.id))] in texts
+
+
+def test_a_plan_as_svg_is_true_to_its_scale(dye_works):
+    scene = plan_scene(dye_works, floor_of(dye_works, "Ground floor"))
+    drawing = ElementTree.fromstring(write_svg(scene))
+    width_m = float(drawing.attrib["viewBox"].split()[2])
+    width_mm = float(drawing.attrib["width"].removesuffix("mm"))
+    scale = scale_of(width_m)
+    assert width_mm == pytest.approx(width_m * 1000 / scale, abs=0.01)
+    assert f"1:{scale}" in "".join(drawing.itertext())
+    layers = {group.attrib.get("id") for group in drawing.iter(f"{SVG}g")}
+    assert {"ROOMS", "PATHS", "RUNS", "DROPS", "LANDMARKS", "TEXT"} <= layers
+    assert "CLOSETS" not in layers, "the closet is in the cellar"
+
+
+def test_a_plan_holds_only_the_pieces_of_runs_that_lie_on_its_floor(dye_works):
+    ground = plan_scene(dye_works, floor_of(dye_works, "Ground floor"))
+    west, north, east, south = ground.bounds()
+    assert (west, north) == pytest.approx((-0.0, 0.0), abs=0.3)
+    assert east <= 28 + 5 and south <= 14 + 0.3, "nothing of yard and shed"
+    cellar = plan_scene(dye_works, floor_of(dye_works, "Cellar"))
+    tray = [s for s in cellar.shapes if isinstance(s, Stroke) and s.layer == "RUNS"]
+    assert any(math.isclose(a[0], 9) and math.isclose(b[0], 9) for s in tray for a, b in [s.spots])
+
+
+@pytest.mark.parametrize("axis", [0, 1])
+def test_the_section_shows_every_drop_path_and_run_at_its_height(dye_works, axis):
+    scene = section_scene(dye_works, axis)
+    dots = [shape for shape in scene.shapes if isinstance(shape, Dot)]
+    assert len(dots) == len(dye_works.drops)
+    heights = {round(-shape.spot[1], 2) for shape in dots}
+    assert round(-2.75 + 2.1, 2) in heights, "the camera over the store's door, 2.1 m over the cellar's floor"
+    paths = [shape for shape in scene.shapes if shape.layer == "PATHS"]
+    assert len(paths) == len(dye_works.paths)
+    duct = [shape for shape in paths if all(round(-y, 2) == -0.6 for _, y in shape.spots)]
+    assert duct, "the yard duct lies 0.6 m under the ground"
+    assert not ezdxf.read(io.StringIO(write_dxf(scene))).audit().has_errors
+
+
+def test_names_of_any_script_and_with_signs_are_drawn_as_they_are():
+    project = apply_edits(empty_project('A "<b>" & Söhne', 2026), [AddRooms(rooms=(NewRoom(name="<i> & 木"),))])
+    drawing = ElementTree.fromstring(write_svg(plan_scene(project, project.floors[0])))
+    said = "".join(drawing.itertext())
+    assert "<i> & 木" in said and 'A "<b>" & Söhne' in said
+    dxf = ezdxf.read(io.StringIO(write_dxf(plan_scene(project, project.floors[0]))))
+    assert any("<i> & 木" in text.dxf.text for text in dxf.modelspace().query("TEXT"))
+
+
+def pages(pdf):
+    document = pypdfium2.PdfDocument(pdf)
+    said = (document[number].get_textpage().get_text_range() for number in range(len(document)))
+    return " ".join(" ".join(said).split())
+
+
+def test_the_pull_sheet_names_every_label_mark_and_caution(dye_works):
+    said = pages(write_pull_sheet(dye_works, FONTS, DAY))
+    for bundle in schedule(dye_works):
+        for cable in bundle.cables:
+            assert cable.label in said
+            assert f"{cable.from_m:.1f}–{cable.to_m:.1f}" in said
+    assert "Bend no tighter than 30 mm" in said
+    assert "2026-11-25" in said
+    assert "Leave a draw string in Yard duct" in said
+
+
+def test_the_setting_out_sheet_names_every_device_and_what_was_moved(dye_works):
+    said = pages(write_setting_out_sheet(dye_works, FONTS, DAY))
+    devices = set_out(dye_works)
+    moved = next(device for device in devices if device.built)
+    assert moved.built_why in said
+    assert "Iron column" in said
+    for device in devices:
+        assert labels(dye_works)[device.drop_id] in said
+    assert "asbestos" in said and "joists or boards only" in said
+
+
+def test_sheets_follow_the_units_of_the_project_and_stand_without_its_fonts(dye_works):
+    feet = apply_edits(dye_works, [ChangeSettings(changes={"units": "imperial"})])
+    longest = schedule(dye_works)[0].cables[0]
+    said = pages(write_pull_sheet(feet, None, DAY))
+    assert f"{longest.cut_m / 0.3048:.1f}" in said and "Cut ft" in said
+
+
+def test_an_empty_project_has_sheets_that_say_so():
+    project = empty_project("Empty & <new>", 2026)
+    assert "No cable is to be pulled." in pages(write_pull_sheet(project, None, DAY))
+    assert "No device is set out yet" in pages(write_setting_out_sheet(project, None, DAY))
+
+
+def test_no_text_of_a_project_makes_a_sheet_fetch_or_run_anything(row_house):
+    evil = '<img src="file:///etc/passwd"><style>@import "http://127.0.0.1:1/x"</style>'
+    drop = row_house.drops[0]
+    project = apply_edits(row_house, [
+        ChangeDrops(ids=(drop.id,), changes=DropChanges(label=evil)),
+        AddEntry(list="landmarks", values={"name": evil, "floor_id": row_house.floors[0].id, "x_m": 1, "y_m": 1}),
+    ])  # fmt: skip
+    said = pages(write_setting_out_sheet(project, None, DAY)) + pages(write_pull_sheet(project, None, DAY))
+    assert "passwd" in said, "it is text and stays text"
+    assert "root:" not in said
+
+
+def test_parts_beside_the_cable_are_had_as_csv(dye_works, catalogue):
+    from baugrund.core.reach.parts import part_list
+
+    lines = write_parts_csv(part_list(dye_works, catalogue)).splitlines()
+    assert lines[0] == "Group,Part,Count,Unit,For"
+    assert any(line.startswith("strings,draw string,") for line in lines)
