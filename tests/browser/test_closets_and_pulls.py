@@ -72,7 +72,8 @@ def test_a_comparison_is_stopped_and_asked_for_again(page, works):
 def test_moving_a_closet_says_at_once_what_it_costs_and_breaks(page, works, projects):
     page.goto(f"/projects/{works}/reach")
     page.get_by_role("button", name="Cellar", exact=True).click()
-    mark = page.locator('[data-point="closet-1"]')
+    mark = page.locator('[data-point="closet-1"] rect')
+    expect(page.get_by_role("group", name="Plan of Cellar")).to_be_visible()
     box = mark.bounding_box()
     start = (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
     page.mouse.move(*start)

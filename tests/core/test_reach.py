@@ -391,3 +391,17 @@ def test_a_run_is_forced_onto_the_part_of_a_path_that_lies_between():
     assert far in run.path_ids
     # up, 11 m over to the far path, 8 m along it, 9 m back, down
     assert run.length_m == pytest.approx(1.6 + 11 + 8 + 9 + 2.3 + 3.5)
+
+
+def test_a_run_of_another_floor_is_forced_onto_a_path_of_the_first():
+    project = path(hall(floors=("Ground floor", "First floor")), (1, 2), (30, 2), (30, 10), name="Round", height_m=2.5)
+    project = path(path(project, (1, 2), (1, 10), (30, 10), name="Short", height_m=2.5), (30, 10), to=1, kind="riser")
+    project = path(project, (30, 10), (35, 10), floor=1, name="Upstairs", height_m=2.5)
+    project = drop(project, 35, 11, floor=1)
+    names = {one.name: one.id for one in project.paths}
+    for name in ("Round", "Short"):
+        forced = apply_edits(
+            project, [ChangeDrops(ids=(project.drops[0].id,), changes=DropChanges(via_id=names[name]))]
+        )
+        assert names[name] in run_of(forced).path_ids
+        assert run_of(forced).state == "paths"

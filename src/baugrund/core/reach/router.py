@@ -237,15 +237,16 @@ class Router:
         rates = np.array([self._weight(1.0, piece.path, first.floor_id) for piece in here.pieces])
         along = here.lengths * rates
         loose = self._loose(1.0, first.floor_id)
-        ways = [tree.costs[ends[:, 0]] + at * along, tree.costs[ends[:, 1]] + (1.0 - at) * along]
+        gone = [at, 1.0 - at]
+        onto = [tree.costs[ends[:, 0]], tree.costs[ends[:, 1]]]
         if first.start.floor_id == first.floor_id:
-            ways.append(tree.away * loose + np.abs(at - tree.at) * along)
-        parts = np.stack(ways)
+            gone.append(np.abs(at - tree.at))
+            onto.append(tree.away * loose)
+        parts = np.stack([cost + part * along for cost, part in zip(onto, gone, strict=True)])
         kept = np.array([piece.path.id not in first.avoid for piece in here.pieces])
         if only is not None:
             kept &= np.array([piece.path.id == only for piece in here.pieces])
-            gone = np.stack([at, 1.0 - at, np.abs(at - tree.at)][: len(ways)]) * here.lengths
-            parts = np.where(gone > 1e-9, parts, np.inf)
+            parts = np.where(np.stack(gone) * here.lengths > 1e-9, parts, np.inf)
         how = parts.argmin(axis=0)
         whole = parts.min(axis=0) + away * loose
         whole[:, ~kept] = np.inf

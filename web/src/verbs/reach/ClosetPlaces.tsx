@@ -58,7 +58,7 @@ export function ClosetPlaces({ places }: { places: readonly PlaceLine[] }) {
                   {w.column[key]}
                 </th>
               ))}
-              <th aria-label={w.ruledOut} />
+              <td />
             </tr>
           </thead>
           <tbody>
@@ -149,7 +149,7 @@ const Section = styled.section`
   .wide { overflow-x: auto; }
   table { width: 100%; min-width: 760px; }
   th { text-align: left; font-weight: 400; color: var(--faint); padding: 2px 6px 2px 0; white-space: nowrap; }
-  thead th { border-bottom: 1px solid var(--ink); }
+  thead th, thead td { border-bottom: 1px solid var(--ink); }
   tbody th { color: var(--ink); font-weight: 500; white-space: normal; }
   tbody th i { font-style: normal; color: var(--faint); font-weight: 400; }
   tbody th small { display: block; color: var(--clay); font: italic 12.5px/1.3 var(--voice); }
