@@ -6,7 +6,7 @@ from baugrund.core.edits import AddEntry, AddRooms, ChangeEntry, NewRoom, apply_
 from baugrund.core.findings import findings
 from baugrund.core.findings import reach as checks
 from baugrund.core.findings.finding import Site
-from tests.core.test_reach import TALL, drop, hall, path
+from tests.core.test_reach import TALL, drop, hall, path, run_of
 
 
 def site(project):
@@ -78,3 +78,72 @@ def test_every_finding_of_reach_points_at_a_drop_or_a_path(dye_works):
     said = [finding for finding in findings(site(dye_works)) if finding.verb == "reach"]
     assert said
     assert all(finding.drop_ids or finding.path_id for finding in said)
+
+
+def test_a_building_with_no_way_in_is_named_and_its_drops_pointed_at():
+    project = two_buildings()
+    head = ChangeEntry(list="closets", id=1, changes={"room_id": project.rooms[0].id})
+    project = apply_edits(project, [head])
+    project = drop(drop(project, 5, 5, floor=1), 6, 6, floor=1)
+    (finding,) = checks.no_way_in(site(project))
+    assert (finding.subject, finding.drop_ids) == ("Shed", tuple(one.id for one in project.drops))
+    assert "2 runs to it" in finding.text and "through the air" in finding.text
+    joined = path(path(project, (1, 1), (4, 4), to=1, kind="buried"), (4, 4), (6, 4), floor=1)
+    assert not list(checks.no_way_in(site(joined)))
+
+
+def test_loops_are_named_and_runs_found_all_the_same():
+    ring = path(hall(), (1, 1), (20, 1), (20, 9), (1, 9), (1, 1))
+    (finding,) = checks.faults(site(ring))
+    assert finding.weight == "note" and "a loop" in finding.text and finding.path_id == ring.paths[0].id
+    crossed = path(hall(), (1, 1), (20, 9), (20, 1), (1, 9))
+    (finding,) = checks.faults(site(crossed))
+    assert "crosses itself" in finding.text
+    assert run_of(drop(ring, 20, 9)).state == "paths"
+    assert not list(checks.faults(site(path(hall(), (1, 1), (20, 1), (20, 9)))))
+
+
+def test_new_powered_cable_of_category_5e_is_told_and_settled():
+    powered = {"category": "5e", "poe_class": 4, "draw_w": 10.0}
+    project = drop(drop(hall(), 5, 5, **powered), 6, 6, category="5e")
+    (finding,) = checks.grades(site(project))
+    assert (finding.weight, finding.drop_ids) == ("note", (project.drops[0].id,))
+    settled = apply_edits(project, [finding.settle.edit])
+    assert settled.drops[0].category == "6" and not list(checks.grades(site(settled)))
+    strong = drop(hall(), 5, 5, **{**powered, "poe_class": 6})
+    assert next(checks.grades(site(strong))).weight == "strains"
+    there = drop(hall(), 5, 5, existing=True, **powered)
+    assert not list(checks.grades(site(there)))
+
+
+def test_links_that_nothing_carries_and_copper_between_buildings_are_told(catalogue):
+    project = two_buildings()
+    values = {"name": "Shed closet", "room_id": project.rooms[1].id, "link": "copper", "link_m": 60.0}
+    head = ChangeEntry(list="closets", id=1, changes={"room_id": project.rooms[0].id})
+    project = apply_edits(project, [head, AddEntry(list="closets", values=values)])
+    assert not list(checks.closet_links(site(project))), "without a catalogue links are not looked at"
+    looked = Site(project, (), None, catalogue)
+    (finding,) = checks.closet_links(looked)
+    assert (finding.weight == "strains" and "lightning" in finding.text) or "earth potential" in finding.text
+    settled = apply_edits(project, [finding.settle.edit])
+    assert not list(checks.closet_links(Site(settled, (), None, catalogue)))
+    far = ChangeEntry(list="closets", id=project.closets[1].id, changes={"link_m": 10_000.0, "link": ""})
+    beyond = apply_edits(project, [far])
+    (finding,) = checks.closet_links(Site(beyond, (), None, catalogue))
+    assert finding.weight == "breaks" and "nothing carries it" in finding.text
+
+
+def test_a_cord_across_a_floor_is_told_wherever_it_is_written_down():
+    from baugrund.core.findings.brief import cords_across_floors
+
+    def named(name, **more):
+        return apply_edits(hall(), [AddEntry(list="measures", values={"name": name, **more})])
+
+    for name in ("Cord across the floor to the till", "extension lead over the doorway"):
+        (finding,) = cords_across_floors(site(named(name)))
+        assert (finding.weight, finding.subject) == ("strains", name)
+    for name in ("Cable along the skirting", "Router on the floor", "Cord to the till"):
+        assert not list(cords_across_floors(site(named(name))))
+    assert not list(cords_across_floors(site(named("Cord across the floor", ended=True))))
+    (finding,) = cords_across_floors(site(path(hall(), (1, 1), (9, 1), name="Lead on the floor")))
+    assert finding.subject == "Lead on the floor"

@@ -13,9 +13,9 @@ from .finding import Finding, Settle, Site, Verb
 __all__ = ["CHECKS", "Finding", "Settle", "Site", "Verb", "findings"]
 
 CHECKS: tuple[Callable[[Site], Iterator[Finding]], ...] = (
-    drops.over_class, drops.feeds, reach.too_long, reach.too_slow, reach.lost, reach.faults, reach.filled_over,
-    reach.closet_links, reach.warm, reach.pulled, reach.grades,
-    reach.beside_mains, reach.between_buildings, reach.outside_runs, reach.screens,
+    drops.over_class, drops.feeds, reach.too_long, reach.too_slow, reach.lost, reach.no_way_in, reach.faults,
+    reach.filled_over, reach.closet_links, reach.warm, reach.pulled, reach.grades, reach.beside_mains,
+    reach.between_buildings, reach.outside_runs, reach.screens, brief.cords_across_floors,
     drops.outside, drops.behind, drops.sockets_at_drops, drops.passive, drops.powered_twice,
     drops.outside_their_room, boxes.ground, brief.lines, brief.siting, brief.further_closets, brief.services,
     brief.temporary, brief.goals, brief.yearly, forgotten.forgotten, forgotten.closet_sockets, drops.category_5,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 
 from ..brief import InternetLine
@@ -139,6 +140,25 @@ def temporary(site: Site) -> Iterator[Finding]:
             key=f"temporary-{measure.id}", weight="note" if measure.owner and measure.phase else "strains",
             subject=measure.name, verb="brief", text=f"is temporary; {owner} answers for it, it {until}.",
             settle=Settle(label="It has ended", edit=edit),
+        )  # fmt: skip
+
+
+CORD = re.compile(
+    r"\b(cords?|cables?|leads?|extensions?)\b.*\b(across|over|on|along)\b.*\b(floors?|doorways?|stairs?)\b", re.I
+)
+"""How people write down that a cord lies across a floor."""
+
+
+def cords_across_floors(site: Site) -> Iterator[Finding]:
+    """A cord across a floor is no way for a cable, however temporary."""
+    project = site.project
+    names = [measure.name for measure in project.measures if not measure.ended]
+    names += [path.name for path in project.paths]
+    for name in filter(CORD.search, dict.fromkeys(names)):
+        yield Finding(
+            key=f"cord-{name}", weight="strains", subject=name, verb="brief",
+            text="lies where people walk: somebody trips over it or pulls it out, and it wears through. Run it along the "
+                 "skirting, overhead, or through the wall.",
         )  # fmt: skip
 
 

@@ -10,6 +10,7 @@ from ..catalogue import Speed
 from ..drop import Drop
 from ..edits import ChangeDrops, ChangeEntry, DropChanges
 from ..paths import Path
+from ..project import Project
 from ..reach.fill import Filled, cable_of, filled
 from ..reach.links import links
 from ..reach.runs import Run, heat_counted_m, router, runs
@@ -101,7 +102,32 @@ def faults(site: Site) -> Iterator[Finding]:
     paths = {path.id: path for path in site.project.paths}
     if paths:
         for fault in router(site.project).network.faults:
-            yield _of_path(paths[fault.path_id], "path", "strains", f"{fault.text}.")
+            weight: Weight = "note" if fault.is_harmless else "strains"
+            yield _of_path(paths[fault.path_id], "path", weight, f"{fault.text}.")
+
+
+def no_way_in(site: Site) -> Iterator[Finding]:
+    """Buildings that no path leads into from the closet of their drops: the runs are measured through the air."""
+    project = site.project
+    at = {closet.id: _building_of(project, closet.room_id) for closet in project.closets}
+    ids: dict[int, list[int]] = {}
+    for run in runs(project).values():
+        here = _building_of(project, project.drops_by_id[run.drop_id].room_id)
+        if run.state in ("loose", "lost") and here is not None and at[run.closet_id] not in (None, here):
+            ids.setdefault(here, []).append(run.drop_id)
+    for building in project.buildings:
+        if building.id in ids:
+            yield Finding(
+                key=f"way-in-{building.id}", weight="strains", subject=building.name, verb="reach",
+                drop_ids=tuple(ids[building.id]),
+                text=f"has no way in: {counted(len(ids[building.id]), 'run')} to it can only be measured at right "
+                     "angles through the air. Draw the duct or trunking that leads there.",
+            )  # fmt: skip
+
+
+def _building_of(project: Project, room_id: int | None) -> int | None:
+    room = project.rooms_by_id.get(room_id or 0)
+    return None if room is None else project.floors_by_id[room.floor_id].building_id
 
 
 def _filled_paths(site: Site) -> Iterator[tuple[Path, Filled]]:
@@ -167,16 +193,14 @@ def beside_mains(site: Site) -> Iterator[Finding]:
 def between_buildings(site: Site) -> Iterator[Finding]:
     """Copper from one building to another: lightning and a difference of potential come along."""
     project = site.project
-    at = {closet.id: project.rooms_by_id.get(closet.room_id or 0) for closet in project.closets}
-    ids = []
-    for run in runs(project).values():
-        closet_room = at[run.closet_id]
-        if closet_room is None:
-            continue
-        here = project.floors_by_id[project.rooms_by_id[project.drops_by_id[run.drop_id].room_id].floor_id].building_id
-        there = project.floors_by_id[closet_room.floor_id].building_id
-        if here is not None and there is not None and here != there:
-            ids.append(run.drop_id)
+    at = {closet.id: _building_of(project, closet.room_id) for closet in project.closets}
+    ids = [
+        run.drop_id
+        for run in runs(project).values()
+        if (there := at[run.closet_id]) is not None
+        and (here := _building_of(project, project.drops_by_id[run.drop_id].room_id)) is not None
+        and here != there
+    ]
     if ids:
         yield Finding(
             key="buildings", weight="strains", subject=project.name_of(project.drops_by_id[ids[0]]), verb="reach",

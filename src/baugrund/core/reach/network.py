@@ -80,6 +80,8 @@ class Fault:
 
     path_id: int
     text: str
+    is_harmless: bool = False
+    """Runs are found all the same; it is only worth knowing."""
 
 
 @dataclass(frozen=True)
@@ -219,7 +221,7 @@ def build(paths: Sequence[Path], floors: Mapping[int, Floor], elevation: Mapping
             np.array([piece.z_m for piece in some_pieces]),
             np.array([piece.length_m for piece in some_pieces]),
         )
-    network.faults += _loose_ends(paths, network)
+    network.faults += [*_loose_ends(paths, network), *_loops(paths)]
     return network
 
 
@@ -268,6 +270,18 @@ def _in_order(path: Path, line: shapely.Geometry, cuts: Sequence[Spot]) -> list[
         on = line.interpolate(at)
         along.append((float(at), (on.x, on.y)))
     return [spot for _, spot in sorted(along)]
+
+
+def _loops(paths: Sequence[Path]) -> list[Fault]:
+    """Paths that come back to where they start, or cross themselves."""
+    found = []
+    for path in paths:
+        line = shapely.LineString(path.points) if len(path.points) > 2 else None
+        if line is not None and line.is_ring:
+            found.append(Fault(path.id, "comes back to where it starts: a loop; runs take its better side", True))
+        elif line is not None and line.length > 0 and not line.is_simple:
+            found.append(Fault(path.id, "crosses itself and is not joined there; draw two paths where it is", True))
+    return found
 
 
 def _loose_ends(paths: Sequence[Path], network: Network) -> list[Fault]:
