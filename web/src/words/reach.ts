@@ -278,7 +278,7 @@ export const reach = {
     moved: (m: string, unit: string) => `moved ${m} ${unit}`,
     landmarks: "Landmarks",
     landmarksLead: "seen on both sides of the ceiling: a chimney, a pipe, a light",
-    addLandmark: "add a landmark, then press where it is",
+    addLandmark: "add a landmark by its name",
     set: "Set a landmark",
     setting: "Press where it is; Esc gives up.",
     newLandmark: (number: number) => `Landmark ${number}`,

@@ -157,8 +157,8 @@ def cords_across_floors(site: Site) -> Iterator[Finding]:
     for name in filter(CORD.search, dict.fromkeys(names)):
         yield Finding(
             key=f"cord-{name}", weight="strains", subject=name, verb="brief",
-            text="lies where people walk: somebody trips over it or pulls it out, and it wears through. Run it along the "
-                 "skirting, overhead, or through the wall.",
+            text="lies where people walk: somebody trips over it or pulls it out, and it wears through. Run it "
+                 "along the skirting, overhead, or through the wall.",
         )  # fmt: skip
 
 

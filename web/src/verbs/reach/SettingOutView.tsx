@@ -199,7 +199,7 @@ const Surface = styled.div`
   .faint { color: var(--faint); }
   > section {
     > ul { border-top: 1px solid var(--ink); }
-    > ul > li { display: grid; grid-template-columns: minmax(0, 1.7fr) minmax(0, 0.9fr) minmax(0, 1.5fr) minmax(0, 1.6fr); gap: 1px 12px; padding: 4px 0; border-bottom: 1px solid var(--rule); align-items: baseline; }
+    > ul > li { display: grid; grid-template-columns: minmax(0, 1.6fr) minmax(0, 0.8fr) minmax(0, 1.8fr) minmax(0, 1.6fr); gap: 1px 12px; padding: 4px 0; border-bottom: 1px solid var(--rule); align-items: baseline; }
     > ul > li[data-chosen] { background: var(--earth); }
     > ul > li > button { background: none; border: 0; padding: 0; text-align: left; cursor: pointer; }
     b { font-weight: 600; }
