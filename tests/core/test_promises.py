@@ -44,7 +44,12 @@ def projects(draw):
     kinds = st.sampled_from(["tray", "conduit", "skirting", "loft", "drilled"])
     for start, end, kind in draw(st.lists(st.tuples(spots, spots, kinds), max_size=5)):
         if start != end:
-            values = {"name": f"{kind} {len(edits)}", "kind": kind, "floor_id": floor, "points": [list(start), list(end)]}
+            values = {
+                "name": f"{kind} {len(edits)}",
+                "kind": kind,
+                "floor_id": floor,
+                "points": [list(start), list(end)],
+            }
             edits.append(AddEntry(list="paths", values=values))
     for x, y in draw(st.lists(spots, min_size=1, max_size=9)):
         room = project.rooms[min(3, x // SIDE)]
