@@ -88,3 +88,18 @@ def test_the_plan_of_a_floor_is_had_and_one_that_is_not_there_is_told(http, work
     missing = http.get(f"/api/projects/{works}/floors/9999/plan.svg")
     assert missing.status_code == 404 and "no floor 9999" in missing.json()["detail"]
     assert http.get(f"/api/projects/{works}/floors/{floor}/plan.png").status_code == 422
+
+
+def test_load_adds_up_per_closet_and_per_box_once_boxes_are_picked(http, house):
+    before = http.get(f"/api/projects/{house}/load").json()
+    assert before["boxes"] == [] and len(before["runs"]) == 5
+    assert before["closets"][0]["powered"]["class_w"] == sum(run["class_w"] for run in before["runs"])
+    assert http.get(f"/api/projects/{house}/picks/least_price").json()["answer"]
+    after = http.get(f"/api/projects/{house}/load").json()
+    seated = {int(drop_id): box for drop_id, box in after["box_of"].items()}
+    assert sum(box["powered"]["drops"] for box in after["boxes"]) == len(seated) <= 5
+    for number, box in enumerate(after["boxes"]):
+        mine = [run["counted_w"] for run in after["runs"] if seated.get(run["drop_id"]) == number]
+        assert abs(sum(mine) - box["powered"]["counted_w"]) < 1e-6
+        assert box["mains_w"] >= box["own_w"] + sum(mine)
+        assert box["counted_w"] <= box["budget_w"] + 1e-6

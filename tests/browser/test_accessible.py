@@ -22,6 +22,7 @@ VIEWS = {
     "reach/setting-out": "Iron column",
     "reach/pulls": "Leave a draw string",
     "reach/cable": "panel jack",
+    "load": "From mains: ",
 }
 """Addresses of views, and a text of each that comes last."""
 
@@ -71,7 +72,7 @@ def test_no_view_has_an_axe_violation(page, works, projects, scheme):
 
 def test_a_phone_shows_no_sideways_scroll(page, works):
     page.set_viewport_size({"width": 360, "height": 740})
-    for verb in ("brief", "walk", "walk/plan", "walk/section", "walk/list", "reach", *REACH, "pick"):
+    for verb in ("brief", "walk", "walk/plan", "walk/section", "walk/list", "reach", *REACH, "load", "pick"):
         page.goto(f"/projects/{works}/{verb}")
         expect(page.locator("[data-capacity=ports]")).to_be_visible()
         assert page.evaluate("document.documentElement.scrollWidth") <= 360

@@ -87,6 +87,8 @@ def test_the_main_job_by_keyboard_alone(page):
     expect(page.locator("#quick-line")).to_have_value("")
     page.keyboard.press("Escape")
     page.keyboard.press("4")
+    expect(page.get_by_role("region", name="Power over the runs")).to_contain_text("Camera")
+    page.keyboard.press("5")
     expect(page.get_by_text("proven least").first).to_be_visible()
     expect(page.get_by_role("article", name="Least price").get_by_role("img")).not_to_have_count(0)
     expect(page.locator("[data-capacity=ports]")).to_contain_text("of")

@@ -9,6 +9,7 @@ import { Theme } from "./kit/theme";
 import { lastPlace } from "./start/lastPlace";
 import { Start } from "./start/Start";
 import { Brief } from "./verbs/brief/Brief";
+import { Load } from "./verbs/load/Load";
 import { Pick } from "./verbs/pick/Pick";
 import { Reach } from "./verbs/reach/Reach";
 import { Walk } from "./verbs/walk/Walk";
@@ -33,6 +34,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
             <Route path="brief" element={<Brief />} />
             <Route path="walk/:view?" element={<Walk />} />
             <Route path="reach/:view?" element={<Reach />} />
+            <Route path="load" element={<Load />} />
             <Route path="pick" element={<Pick />} />
           </Route>
           <Route path="*" element={<Navigate to="/" replace />} />

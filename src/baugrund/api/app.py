@@ -17,7 +17,7 @@ from baugrund.store.database import Database
 from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
 
-from . import brief, closets, drawings, edits, lists, picks, pictures, projects, pulls, reach, walk
+from . import brief, closets, drawings, edits, lists, load, picks, pictures, projects, pulls, reach, walk
 from .context import Context
 from .problems import add_problem_handlers
 
@@ -36,7 +36,7 @@ def create_app(
 
     app = FastAPI(title="Baugrund", version="1", lifespan=lifespan)
     add_problem_handlers(app)
-    for module in (projects, edits, brief, walk, reach, closets, pulls, drawings, lists, pictures, picks):
+    for module in (projects, edits, brief, walk, reach, closets, pulls, drawings, load, lists, pictures, picks):
         app.include_router(module.router)
     if front_end is not None:
         _serve_front_end(app, front_end)

@@ -11,7 +11,7 @@ from .drop_kinds import DROP_KINDS
 from .growth import reserves
 from .poe import half_watts_up_mw, port_watts
 from .project import Project
-from .reach.runs import lengths
+from .reach.runs import ROOM_C, lengths, warmth
 from .standards.poe_classes import rank
 from .traffic import COPPER_MBIT, LINK_FILL_PERCENT, busy_kbit, fed_closets, feeder
 
@@ -69,6 +69,7 @@ def need_of(project: Project, drop: Drop) -> Need:
         project.draw_w(drop),
         lengths(project)[drop.id],
         measured_w=drop.measured_w,
+        temperature_c=warmth(project).get(drop.id, ROOM_C),
     )
     return Need(rank(drop.poe_class), drop.speed_mbit, half_watts_up_mw(watts), traffic_kbit, large_frames)
 

@@ -101,11 +101,12 @@ def port_watts(
     fixed_m: float,
     measured_w: float | None = None,
     port_v: float = PORT_VOLTS_DEFAULT,
+    temperature_c: float = 20.0,
 ) -> float:
     """Watts counted at the port for one device under a school of adding up, without margin [W].
 
-    *class*: what the port reserves.  *rated*: the draw plus line loss over ``fixed_m`` [m], with
-    default cords and contacts at 20 °C.  *measured*: ``measured_w`` at the port, rated where none is.
+    *class*: what the port reserves.  *rated*: the draw plus line loss over ``fixed_m`` [m] at ``temperature_c`` [°C],
+    with default cords and contacts at 20 °C.  *measured*: ``measured_w`` at the port, rated where none is.
     A run that cannot deliver the draw counts what the class reserves.
     """
     row = POE_CLASSES[poe_class]
@@ -113,7 +114,7 @@ def port_watts(
         return row.port_w
     if school == "measured" and measured_w is not None:
         return measured_w
-    steady = feed(draw_w, loop_resistance_ohm(fixed_m, pairs=row.pairs), port_v)
+    steady = feed(draw_w, loop_resistance_ohm(fixed_m, temperature_c=temperature_c, pairs=row.pairs), port_v)
     return row.port_w if steady is None else steady.port_w
 
 

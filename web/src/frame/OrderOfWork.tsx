@@ -4,7 +4,7 @@ import { useWork } from "../api/work";
 import { NARROW } from "../kit/theme";
 import { words } from "../words";
 
-export const VERBS = ["brief", "walk", "reach", "pick"] as const;
+export const VERBS = ["brief", "walk", "reach", "load", "pick"] as const;
 
 /** The verbs in the order practitioners work, each with the count of what is open there. */
 export function OrderOfWork() {
@@ -33,8 +33,8 @@ const Order = styled.nav`
   a:hover { background: var(--earth); }
   span { font: 600 12.5px var(--data); color: var(--clay); }
   ${NARROW} {
-    display: flex; border-right: 0; border-bottom: 1px solid var(--rule); padding: 0;
-    a { border-left: 0; border-bottom: 4px solid transparent; gap: 6px; padding: 9px 16px 5px; }
+    display: flex; border-right: 0; border-bottom: 1px solid var(--rule); padding: 0; overflow-x: auto; scrollbar-width: none;
+    a { border-left: 0; border-bottom: 4px solid transparent; gap: 5px; padding: 9px 10px 5px; flex: none; }
     a.active { border-bottom-color: var(--clay); }
   }
 `;

@@ -1,7 +1,7 @@
 /** Words of the frame, the start, and what several verbs show. */
 export const frame = {
   name: "Baugrund",
-  verbs: { brief: "Brief", walk: "Walk", reach: "Reach", pick: "Pick" },
+  verbs: { brief: "Brief", walk: "Walk", reach: "Reach", load: "Load", pick: "Pick" },
   orderOfWork: "Order of work",
   saved: (revision: number) => `revision ${revision}, saved`,
   saving: "saving …",
@@ -63,7 +63,7 @@ export const frame = {
     title: "Keys",
     list: [
       ["/", "quick line"],
-      ["1 · 2 · 3 · 4", "Brief · Walk · Reach · Pick"],
+      ["1 · 2 · 3 · 4 · 5", "Brief · Walk · Reach · Load · Pick"],
       ["t · p · s", "tally · plan · section"],
       ["PageUp PageDown", "on the plan: next drop; arrows nudge, d doubles"],
       ["0–9", "in the tally: set the number"],

@@ -1,9 +1,10 @@
 import { brief } from "./brief";
 import { frame } from "./frame";
+import { load } from "./load";
 import { pick } from "./pick";
 import { plan } from "./plan";
 import { reach } from "./reach";
 import { walk } from "./walk";
 
 /** Every word on the screens, in one place: another language is another folder like this. */
-export const words = { ...frame, ...brief, ...walk, ...plan, ...reach, ...pick } as const;
+export const words = { ...frame, ...brief, ...walk, ...plan, ...reach, ...load, ...pick } as const;

@@ -10,7 +10,7 @@ from ..drop import Drop
 from ..edits import ChangeDrops, DropChanges
 from ..layout import layout
 from ..poe import PORT_VOLTS_DEFAULT, feed_faults, loop_resistance_ohm
-from ..reach.runs import lengths
+from ..reach.runs import ROOM_C, lengths, warmth
 from ..standards.poe_classes import POE_CLASSES, smallest_class_for
 from ..words import counted, speed
 from .finding import Finding, Settle, Site, on_drops
@@ -40,7 +40,7 @@ def over_class(site: Site) -> Iterator[Finding]:
 
 def feeds(site: Site) -> Iterator[Finding]:
     """Too few volts or too many amperes behind the loop of a run (IEEE Std 802.3-2022)."""
-    length_m = lengths(site.project)
+    length_m, warm_c = lengths(site.project), warmth(site.project)
     for drop in site.project.drops:
         if drop.poe_class is None:
             continue
@@ -48,11 +48,11 @@ def feeds(site: Site) -> Iterator[Finding]:
         draw_w = site.project.draw_w(drop)
         if draw_w > row.device_w or drop.behind_id is not None:
             continue
-        loop = loop_resistance_ohm(length_m[drop.id], pairs=row.pairs)
+        loop = loop_resistance_ohm(length_m[drop.id], temperature_c=warm_c.get(drop.id, ROOM_C), pairs=row.pairs)
         faults = feed_faults(draw_w, row, loop, PORT_VOLTS_DEFAULT)
         if faults:
             yield Finding(
-                key=f"feed-{drop.id}", weight="breaks", subject=site.project.name_of(drop), verb="walk",
+                key=f"feed-{drop.id}", weight="breaks", subject=site.project.name_of(drop), verb="load",
                 text=f"over {length_m[drop.id]:g} m: {'; '.join(faults)}.", drop_ids=(drop.id,),
             )  # fmt: skip
 

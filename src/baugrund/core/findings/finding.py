@@ -13,7 +13,7 @@ from ..edits import Edit, as_sent
 from ..facts import Fact
 from ..project import Project
 
-Verb = Literal["brief", "walk", "reach", "pick"]
+Verb = Literal["brief", "walk", "reach", "load", "pick"]
 Weight = Literal["breaks", "strains", "note"]
 
 

@@ -79,6 +79,14 @@ class Run:
         return max((stretch.temperature_c for stretch in self.stretches if stretch.length_m > 0), default=ROOM_C)
 
     @property
+    def mean_c(self) -> float:
+        """Temperature of its cable, pieces weighed by their length [°C]; resistance follows it in a straight line."""
+        told = sum(stretch.length_m for stretch in self.stretches)
+        if not told:
+            return ROOM_C
+        return sum(stretch.length_m * max(stretch.temperature_c, ROOM_C) for stretch in self.stretches) / told
+
+    @property
     def outside_m(self) -> float:
         return sum(stretch.length_m for stretch in self.stretches if stretch.is_outside)
 
@@ -183,6 +191,12 @@ def lengths(project: Project) -> Mapping[int, float]:
     """Fixed length of every drop's cable [m]; of one behind another as typed, else usual for its kind."""
     found = {drop_id: run.length_m for drop_id, run in runs(project).items()}
     return found | {drop.id: usual_m(drop) for drop in project.drops if drop.behind_id is not None}
+
+
+@kept
+def warmth(project: Project) -> Mapping[int, float]:
+    """Temperature of the cable of every run [°C], by the drop's number."""
+    return {drop_id: run.mean_c for drop_id, run in runs(project).items()}
 
 
 def usual_m(drop: Drop) -> float:

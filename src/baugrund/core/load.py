@@ -1,0 +1,152 @@
+"""Load: what every powered run takes and loses over its real way, and what boxes and closets draw for it.
+
+Each piece of a run is as warm as the place that it lies in; cords are taken at 20 °C.
+
+References
+----------
+.. [1] IEEE Std 802.3-2022, clauses 33 and 145.
+.. [2] ANSI/TIA-568.2, DC resistance; IEC 60028, its change with temperature.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from .catalogue import Router, Switch
+from .drop import Drop
+from .kept import kept
+from .poe import PORT_VOLTS_DEFAULT, feed, feed_faults, loop_resistance_ohm, port_watts
+from .project import Project
+from .reach.runs import Run, runs
+from .standards.poe_classes import POE_CLASSES
+
+
+@dataclass(frozen=True)
+class Fed:
+    """One powered run: volts, amperes, and watts by each school of adding up.
+
+    ``device_v`` and what follows from it are None where the run cannot deliver the draw at all.
+    """
+
+    drop_id: int
+    closet_id: int
+    poe_class: int
+    pairs: int
+    length_m: float
+    warm_c: float
+    """Temperature that the fixed cable is taken at: that of its pieces by their length [°C]."""
+    loop_ohm: float
+    draw_w: float
+    """What device, and what it passes power on to, take [W]."""
+    passed_on_w: float
+    class_w: float
+    rated_w: float
+    measured_w: float | None
+    counted_w: float
+    """By the project's school, without margin [W]."""
+    lost_w: float | None
+    warmth_w: float | None
+    """What the warmth on the way adds at the port [W]."""
+    device_v: float | None
+    least_v: float
+    pair_set_a: float | None
+    most_a: float
+    faults: tuple[str, ...]
+
+    @property
+    def spare_v(self) -> float | None:
+        """Volts at the device over the least that its class needs."""
+        return None if self.device_v is None else self.device_v - self.least_v
+
+
+@dataclass(frozen=True)
+class Sum:
+    """Powered drops together: Σ watts at the ports by each school, without margin."""
+
+    drops: int
+    class_w: float
+    rated_w: float
+    measured_w: float
+    """Measured watts, rated where none were measured."""
+    counted_w: float
+
+
+@dataclass(frozen=True)
+class BoxLoad:
+    """A box and what it draws.  ``counted_w`` with the margin, against its budget; mains with what the ports give."""
+
+    name: str
+    powered: Sum
+    counted_w: float
+    budget_w: float
+    own_w: float
+    mains_w: float
+
+
+@dataclass(frozen=True)
+class ClosetLoad:
+    """A closet and the powered drops that end there."""
+
+    closet_id: int
+    powered: Sum
+
+
+@kept
+def fed(project: Project) -> Mapping[int, Fed]:
+    """Every live drop that is powered from its closet, by its number."""
+    found = runs(project)
+    return {
+        drop.id: _fed(project, drop, found[drop.id])
+        for drop in project.drops
+        if drop.poe_class is not None and drop.behind_id is None and project.is_live(drop)
+    }
+
+
+def _fed(project: Project, drop: Drop, run: Run) -> Fed:
+    assert drop.poe_class is not None
+    row = POE_CLASSES[drop.poe_class]
+    draw = project.draw_w(drop)
+    warm = run.mean_c
+    loop = loop_resistance_ohm(run.length_m, temperature_c=warm, pairs=row.pairs)
+    cold = feed(draw, loop_resistance_ohm(run.length_m, pairs=row.pairs))
+    steady = feed(draw, loop)
+    rated = row.port_w if steady is None else steady.port_w
+    return Fed(
+        drop.id, drop.closet_id, drop.poe_class, row.pairs, run.length_m, round(warm, 1), loop, draw,
+        draw - drop.draw_w, row.port_w, rated, drop.measured_w,
+        port_watts(project.settings.school, drop.poe_class, draw, run.length_m, drop.measured_w,
+                   temperature_c=warm),
+        None if steady is None else steady.lost_w,
+        None if steady is None or cold is None else steady.port_w - cold.port_w,
+        None if steady is None else steady.device_v, row.device_min_v,
+        None if steady is None else steady.current_a / (row.pairs / 2), row.pair_set_max_a,
+        tuple(feed_faults(draw, row, loop, PORT_VOLTS_DEFAULT)),
+    )  # fmt: skip
+
+
+def summed(some: Sequence[Fed]) -> Sum:
+    """Powered runs added up by each school."""
+    return Sum(
+        len(some), sum(one.class_w for one in some), sum(one.rated_w for one in some),
+        sum(one.rated_w if one.measured_w is None else one.measured_w for one in some),
+        sum(one.counted_w for one in some),
+    )  # fmt: skip
+
+
+def closet_loads(project: Project) -> tuple[ClosetLoad, ...]:
+    """What ends in every closet, added up per closet and never over closets."""
+    every = fed(project).values()
+    return tuple(
+        ClosetLoad(closet.id, summed([one for one in every if one.closet_id == closet.id]))
+        for closet in project.closets
+    )
+
+
+def box_load(project: Project, box: Router | Switch, drop_ids: Sequence[int]) -> BoxLoad:
+    """What a box draws from the mains with these drops on its ports: ``(own + Σ port watts) / efficiency``."""
+    some = [fed(project)[number] for number in drop_ids if number in fed(project)]
+    powered = summed(some)
+    margin = 1 + project.settings.margin / 100
+    mains = (box.own_draw_w + powered.counted_w) / (box.efficiency_percent / 100)
+    return BoxLoad(box.name, powered, powered.counted_w * margin, box.poe_budget_w, box.own_draw_w, mains)
