@@ -50,14 +50,11 @@ class Fed:
     """What the warmth on the way adds at the port [W]."""
     device_v: float | None
     least_v: float
+    spare_v: float | None
+    """Volts at the device over the least that its class needs."""
     pair_set_a: float | None
     most_a: float
     faults: tuple[str, ...]
-
-    @property
-    def spare_v(self) -> float | None:
-        """Volts at the device over the least that its class needs."""
-        return None if self.device_v is None else self.device_v - self.least_v
 
 
 @dataclass(frozen=True)
@@ -120,6 +117,7 @@ def _fed(project: Project, drop: Drop, run: Run) -> Fed:
         None if steady is None else steady.lost_w,
         None if steady is None or cold is None else steady.port_w - cold.port_w,
         None if steady is None else steady.device_v, row.device_min_v,
+        None if steady is None else steady.device_v - row.device_min_v,
         None if steady is None else steady.current_a / (row.pairs / 2), row.pair_set_max_a,
         tuple(feed_faults(draw, row, loop, PORT_VOLTS_DEFAULT)),
     )  # fmt: skip

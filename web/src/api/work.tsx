@@ -138,6 +138,19 @@ export function WorkProvider(props: {
   return <WorkContext.Provider value={work}>{props.children}</WorkContext.Provider>;
 }
 
+/** What the server computes for the project as it stands; the last one stays on screen while the next comes. */
+export function useOfRevision<T>(
+  name: string,
+  get: (path: { project_id: number }, signal: AbortSignal) => Promise<T>,
+): T | undefined {
+  const { id, outcome } = useWork();
+  return useQuery({
+    queryKey: [name, id, outcome.revision],
+    placeholderData: keepPreviousData,
+    queryFn: ({ signal }) => get({ project_id: id }, signal),
+  }).data;
+}
+
 /** The answer of one aim for the project as it stands; the last one stays on screen while the next is found. */
 export function usePick(aim: Aim, wanted = true) {
   const { id, outcome } = useWork();

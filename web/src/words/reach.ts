@@ -242,6 +242,7 @@ export const reach = {
     why: "because",
     nothing: "Nothing carries it:",
     take: (medium: string) => `Take ${medium}`,
+    madeOf: "Made of",
     rule: "As the project",
     fedBy: "Fed by",
     loss: (lost: string, allowed: string) => `${lost} of ${allowed} dB`,

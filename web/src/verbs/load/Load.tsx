@@ -1,12 +1,11 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
 import { data, type Fed, http, type LoadFor } from "../../api/client";
-import { useWork } from "../../api/work";
+import { useOfRevision, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { Amount } from "../../kit/fields";
 import { figure, length, lengthUnit } from "../../kit/figures";
 import { Heading, OneOf } from "../../kit/parts";
-import { NARROW } from "../../kit/theme";
+import { Sided } from "../../kit/sided";
 import { words } from "../../words";
 import { EmptyWalk } from "../walk/EmptyWalk";
 
@@ -15,13 +14,10 @@ const { terms } = words;
 
 /** What every powered run takes and loses over its real way; added up per closet and per box, by three schools. */
 export function Load() {
-  const { id, outcome, edit } = useWork();
-  const load = useQuery({
-    queryKey: ["load", id, outcome.revision],
-    placeholderData: keepPreviousData,
-    queryFn: ({ signal }) =>
-      data(http.GET("/api/projects/{project_id}/load", { params: { path: { project_id: id } }, signal })),
-  }).data;
+  const { outcome, edit } = useWork();
+  const load = useOfRevision("load", (path, signal) =>
+    data(http.GET("/api/projects/{project_id}/load", { params: { path }, signal })),
+  );
   const { settings, rooms } = outcome.project;
   if (!rooms.length) return <EmptyWalk />;
   if (!load) return null;
@@ -61,7 +57,7 @@ export function Load() {
 }
 
 function Runs({ load }: { load: LoadFor }) {
-  const sorted = [...load.runs].sort((a, b) => (a.device_v ?? 0) - a.least_v - ((b.device_v ?? 0) - b.least_v));
+  const sorted = [...load.runs].sort((a, b) => (a.spare_v ?? -a.least_v) - (b.spare_v ?? -b.least_v));
   return (
     <div className="wide">
       <table>
@@ -97,7 +93,7 @@ function OneRun({ run, load }: { run: Fed; load: LoadFor }) {
   const name = drop.label || `${kind}, ${rooms.find((room) => room.id === drop.room_id)?.name}`;
   const place = load.box_of[run.drop_id];
   const box = place === undefined ? undefined : load.boxes[place]?.name;
-  const spare = run.device_v == null ? null : run.device_v - run.least_v;
+  const spare = run.spare_v;
   const own = (key: LoadFor["school"]) => (key === load.school ? "r own" : "r");
   return (
     <tr data-chosen={chosen.drops.has(run.drop_id) || undefined} data-fails={run.faults.length > 0 || undefined}>
@@ -198,11 +194,11 @@ function Sums({ load }: { load: LoadFor }) {
   );
 }
 
-const Surface = styled.div`
-  min-height: 100%; display: grid; grid-template-columns: minmax(0, 1fr) 306px;
+const Surface = styled(Sided)`
+  min-height: 100%;
+  > .beside { margin-top: 0; }
   .main { padding: 10px 14px 20px 16px; display: grid; gap: 20px; align-content: start; min-width: 0; }
   .main > section { min-width: 0; }
-  .beside { border-left: 1px solid var(--rule); padding: 10px 16px 20px; display: grid; gap: 16px; align-content: start; grid-template-columns: minmax(0, 1fr); }
   .said { font: 14px/1.4 var(--voice); max-width: 72ch; }
   .faint { color: var(--faint); padding-top: 4px; }
   .wide { overflow-x: auto; }
@@ -224,5 +220,4 @@ const Surface = styled.div`
   .own { font-weight: 650; }
   td input { background: none; border: 0; border-bottom: 1px dotted var(--faint); width: 6ch; text-align: right; padding: 0 1px; }
   td input::placeholder { color: var(--faint); opacity: 1; }
-  ${NARROW} { grid-template-columns: minmax(0, 1fr); .beside { border-left: 0; border-top: 1px solid var(--rule); } }
 `;

@@ -1,7 +1,6 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
 import { data, http } from "../../api/client";
-import { useWork } from "../../api/work";
+import { useOfRevision, useWork } from "../../api/work";
 import { figure, length, lengthUnit } from "../../kit/figures";
 import { Heading } from "../../kit/parts";
 import { words } from "../../words";
@@ -10,13 +9,10 @@ const w = words.cable;
 
 /** What goes in beside the cable, group by group. */
 export function CableParts() {
-  const { id, outcome } = useWork();
-  const parts = useQuery({
-    queryKey: ["cable-parts", id, outcome.revision],
-    placeholderData: keepPreviousData,
-    queryFn: ({ signal }) =>
-      data(http.GET("/api/projects/{project_id}/cable-parts", { params: { path: { project_id: id } }, signal })),
-  }).data;
+  const { id } = useWork();
+  const parts = useOfRevision("cable-parts", (path, signal) =>
+    data(http.GET("/api/projects/{project_id}/cable-parts", { params: { path }, signal })),
+  );
   if (!parts?.length) return null;
   const groups = (Object.keys(w.groups) as (keyof typeof w.groups)[]).filter((group) =>
     parts.some((part) => part.group === group),

@@ -1,11 +1,11 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
 import { type CableToBuy, data, http } from "../../api/client";
-import { useWork } from "../../api/work";
+import { useOfRevision, useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
 import { exact, length, lengthUnit, money } from "../../kit/figures";
 import { Heading } from "../../kit/parts";
+import { Sided } from "../../kit/sided";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
 import { CableParts } from "./CableParts";
@@ -16,13 +16,9 @@ const CATEGORIES = ["5e", "6", "6A"];
 
 /** Boxes to buy and which run is cut from which; under what terms lengths and hours are told. */
 export function CableView() {
-  const { id, outcome } = useWork();
-  const lines = useQuery({
-    queryKey: ["cable", id, outcome.revision],
-    placeholderData: keepPreviousData,
-    queryFn: ({ signal }) =>
-      data(http.GET("/api/projects/{project_id}/cable", { params: { path: { project_id: id } }, signal })),
-  }).data;
+  const lines = useOfRevision("cable", (path, signal) =>
+    data(http.GET("/api/projects/{project_id}/cable", { params: { path }, signal })),
+  );
   if (!lines) return null;
   return (
     <Surface>
@@ -37,7 +33,7 @@ export function CableView() {
         ))}
         <CableParts />
       </section>
-      <div>
+      <div className="beside">
         <Terms />
         <Prices />
         <Findings verb="reach" />
@@ -140,10 +136,8 @@ function Prices() {
   );
 }
 
-const Surface = styled.div`
-  display: grid; grid-template-columns: minmax(0, 1fr) 306px;
+const Surface = styled(Sided)`
   > section { padding: 6px 14px 20px 16px; display: grid; gap: 14px; align-content: start; min-width: 0; }
-  > div { border-left: 1px solid var(--rule); padding: 10px 16px 20px; display: grid; gap: 16px; align-content: start; margin-top: -28px; grid-template-columns: minmax(0, 1fr); }
   article { border-top: 1px solid var(--ink); padding-top: 6px; display: grid; gap: 4px; min-width: 0; }
   h3 { display: flex; gap: 14px; font-size: 13.5px; align-items: baseline; }
   h3 b { font-weight: 550; }
@@ -159,5 +153,5 @@ const Surface = styled.div`
   .box button i { font-style: normal; color: var(--faint); }
   .box button[aria-pressed="true"], .box button:hover { background: var(--earth); }
   .rest { background: repeating-linear-gradient(135deg, transparent 0 4px, var(--rule) 4px 5px); }
-  ${NARROW} { grid-template-columns: minmax(0, 1fr); > div { border-left: 0; border-top: 1px solid var(--rule); margin-top: 0; } .box button span { display: none; } }
+  ${NARROW} { .box button span { display: none; } }
 `;

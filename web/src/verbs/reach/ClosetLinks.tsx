@@ -1,7 +1,6 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
 import { data, http, type Link } from "../../api/client";
-import { useWork } from "../../api/work";
+import { useOfRevision, useWork } from "../../api/work";
 import { Amount, Choice } from "../../kit/fields";
 import { figure, length, lengthUnit, money } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
@@ -11,13 +10,10 @@ const w = words.links;
 
 /** The link of every further closet: what carries it, why, and what else would. */
 export function ClosetLinks() {
-  const { id, outcome } = useWork();
-  const links = useQuery({
-    queryKey: ["links", id, outcome.revision],
-    placeholderData: keepPreviousData,
-    queryFn: ({ signal }) =>
-      data(http.GET("/api/projects/{project_id}/links", { params: { path: { project_id: id } }, signal })),
-  }).data?.links;
+  const { outcome } = useWork();
+  const links = useOfRevision("links", (path, signal) =>
+    data(http.GET("/api/projects/{project_id}/links", { params: { path }, signal })),
+  )?.links;
   const { closets } = outcome.project;
   const further = closets.slice(1);
   return (

@@ -83,7 +83,7 @@ export function LinkTerms() {
         <Heading>
           <h2>{l.project}</h2>
         </Heading>
-        <Line label={l.take("").trim()}>
+        <Line label={l.madeOf}>
           <Choice
             label={l.project}
             value={settings.link_by}

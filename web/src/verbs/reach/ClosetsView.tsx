@@ -4,6 +4,7 @@ import { useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { figure, length, lengthUnit, money } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
+import { Sided } from "../../kit/sided";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
 import { ClosetLinks } from "./ClosetLinks";
@@ -175,11 +176,9 @@ function Answer(props: {
   );
 }
 
-const Surface = styled.div`
-  display: grid; grid-template-columns: minmax(0, 1fr) 306px;
+const Surface = styled(Sided)`
   .main { padding: 6px 14px 20px 16px; display: grid; gap: 20px; align-content: start; min-width: 0; }
   .main > section { min-width: 0; }
-  .beside { border-left: 1px solid var(--rule); padding: 10px 16px 20px; display: grid; gap: 16px; align-content: start; margin-top: -28px; grid-template-columns: minmax(0, 1fr); }
   .working { display: flex; gap: 10px; align-items: baseline; color: var(--faint); padding: 4px 0; }
   progress { appearance: none; height: 4px; width: 160px; border: 0; background: var(--rule); align-self: center; }
   progress::-webkit-progress-bar { background: var(--rule); }
@@ -205,9 +204,7 @@ const Surface = styled.div`
   .beyond { color: var(--clay); }
   .answers button { align-self: start; }
   ${NARROW} {
-    grid-template-columns: minmax(0, 1fr);
     .answers { grid-template-columns: minmax(0, 1fr); }
     .answers article { border-left: 0; border-top: 1px solid var(--rule); padding: 8px 0; }
-    .beside { border-left: 0; border-top: 1px solid var(--rule); margin-top: 0; }
   }
 `;

@@ -1,10 +1,10 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
 import { type Bundle, data, http } from "../../api/client";
-import { useWork } from "../../api/work";
+import { useOfRevision, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { figure, length, lengthUnit } from "../../kit/figures";
 import { Heading, Tick } from "../../kit/parts";
+import { Sided } from "../../kit/sided";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
 import { Terms } from "./Terms";
@@ -13,13 +13,10 @@ const w = words.pulls;
 
 /** What is pulled together, in what order, with marks and labels; ticked off as it lies in its place. */
 export function PullView() {
-  const { id, outcome } = useWork();
-  const bundles = useQuery({
-    queryKey: ["pulls", id, outcome.revision],
-    placeholderData: keepPreviousData,
-    queryFn: ({ signal }) =>
-      data(http.GET("/api/projects/{project_id}/pulls", { params: { path: { project_id: id } }, signal })),
-  }).data?.bundles;
+  const { id } = useWork();
+  const bundles = useOfRevision("pulls", (path, signal) =>
+    data(http.GET("/api/projects/{project_id}/pulls", { params: { path }, signal })),
+  )?.bundles;
   if (!bundles) return null;
   const cables = bundles.flatMap((bundle) => bundle.cables);
   const hours = bundles.reduce((sum, bundle) => sum + bundle.hours, 0);
@@ -110,10 +107,8 @@ function OneBundle({ bundle, number }: { bundle: Bundle; number: number }) {
   );
 }
 
-const Surface = styled.div`
-  display: grid; grid-template-columns: minmax(0, 1fr) 306px;
+const Surface = styled(Sided)`
   > section { padding: 6px 14px 20px 16px; display: grid; gap: 14px; align-content: start; min-width: 0; }
-  .beside { border-left: 1px solid var(--rule); padding: 10px 16px 20px; display: grid; gap: 16px; align-content: start; margin-top: -28px; grid-template-columns: minmax(0, 1fr); }
   article { border-top: 1px solid var(--ink); padding-top: 6px; display: grid; gap: 3px; min-width: 0; }
   h3 { font-size: 13.5px; font-weight: 650; display: flex; gap: 4px 14px; align-items: baseline; flex-wrap: wrap; }
   h3 span { font-weight: 400; color: var(--faint); }
@@ -137,8 +132,6 @@ const Surface = styled.div`
   label[data-pulled] b, label[data-pulled] span { color: var(--faint); text-decoration: line-through; text-decoration-thickness: 1px; }
   ${NARROW} {
     ul.said { columns: 1; }
-    grid-template-columns: minmax(0, 1fr);
-    .beside { border-left: 0; border-top: 1px solid var(--rule); margin-top: 0; }
     .head { display: none; }
     label { grid-template-columns: 28px minmax(0, 1fr) 74px; grid-auto-flow: row; padding: 8px 0; row-gap: 1px; }
     input[type="checkbox"] { width: 20px; height: 20px; grid-row: span 2; align-self: center; }

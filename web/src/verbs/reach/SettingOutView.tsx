@@ -1,8 +1,7 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
 import { data, http, type SetOut } from "../../api/client";
-import { useWork } from "../../api/work";
+import { useOfRevision, useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
 import { FloorPlan } from "../../instruments/plan/FloorPlan";
@@ -13,6 +12,7 @@ import { useLayout } from "../../instruments/plan/useLayout";
 import { Amount, Text } from "../../kit/fields";
 import { length, lengthUnit } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
+import { Sided } from "../../kit/sided";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
 
@@ -26,12 +26,9 @@ export function SettingOutView() {
   const floors = useFloors();
   const [picked, setPicked] = useState<number | null>(null);
   const [setting, setSetting] = useState(false);
-  const found = useQuery({
-    queryKey: ["setting-out", id, outcome.revision],
-    placeholderData: keepPreviousData,
-    queryFn: ({ signal }) =>
-      data(http.GET("/api/projects/{project_id}/setting-out", { params: { path: { project_id: id } }, signal })),
-  }).data;
+  const found = useOfRevision("setting-out", (path, signal) =>
+    data(http.GET("/api/projects/{project_id}/setting-out", { params: { path }, signal })),
+  );
   if (!found || !layout) return null;
   const onFloor = (number: number) => found.devices.filter((device) => device.floor_id === number);
   const fullest = [...floors].sort((a, b) => onFloor(b.id).length - onFloor(a.id).length)[0];
@@ -187,10 +184,8 @@ function Device({ device, label }: { device: SetOut; label: string }) {
   );
 }
 
-const Surface = styled.div`
-  display: grid; grid-template-columns: minmax(0, 1fr) 306px;
+const Surface = styled(Sided)`
   > section { padding: 6px 14px 20px 16px; display: grid; gap: 6px; align-content: start; min-width: 0; grid-template-columns: minmax(0, 1fr); }
-  .beside { border-left: 1px solid var(--rule); padding: 10px 16px 20px; display: grid; gap: 16px; align-content: start; margin-top: -28px; grid-template-columns: minmax(0, 1fr); }
   .tools { display: flex; gap: 4px 16px; align-items: baseline; flex-wrap: wrap; }
   .tools > span { color: var(--faint); }
   .tools .on { font-weight: 650; color: var(--clay); }
@@ -211,8 +206,6 @@ const Surface = styled.div`
     .built input::placeholder { color: var(--faint); opacity: 1; }
   }
   ${NARROW} {
-    grid-template-columns: minmax(0, 1fr);
-    .beside { border-left: 0; border-top: 1px solid var(--rule); margin-top: 0; }
     > section > ul > li { grid-template-columns: minmax(0, 1fr); padding: 9px 0; gap: 3px; }
     > section .built input.r { width: 8ch; font-size: 16px; }
   }

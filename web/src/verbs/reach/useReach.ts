@@ -1,16 +1,12 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { data, http } from "../../api/client";
-import { useWork } from "../../api/work";
+import { useOfRevision } from "../../api/work";
 
 /** Runs and paths of the project as it stands; the last ones stay while the next come. */
 export function useReach() {
-  const { id, outcome } = useWork();
-  return useQuery({
-    queryKey: ["reach", id, outcome.revision],
-    placeholderData: keepPreviousData,
-    queryFn: ({ signal }) =>
-      data(http.GET("/api/projects/{project_id}/reach", { params: { path: { project_id: id } }, signal })),
-  }).data;
+  return useOfRevision("reach", (path, signal) =>
+    data(http.GET("/api/projects/{project_id}/reach", { params: { path }, signal })),
+  );
 }
 
 /** The kinds of path with their defaults. */
