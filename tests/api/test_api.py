@@ -36,7 +36,7 @@ def test_an_edit_answers_with_the_balance_and_the_way_back(http, house):
     answer = edit(http, house, 0, {"type": "set_tally", "room_id": room, "kind": "camera", "count": 9}).json()
     assert answer["revision"] == 1
     assert answer["undo"] == "set Living room to 9 cameras"
-    powered = next(c for c in answer["balance"]["capacities"] if c["key"] == "powered")
+    powered = next(c for c in answer["balance"]["closets"][0]["capacities"] if c["key"] == "powered")
     assert powered["verdict"] == "over"
     assert any(f["key"] == "not-borne" for f in answer["balance"]["findings"])
     back = http.post(f"/api/projects/{house}/undo", headers={"X-Account": "ann"}).json()
@@ -91,11 +91,11 @@ def test_why_not_forces_the_model_in(http, house):
 
 def test_a_capacity_opens_into_its_drops_formula_and_source(http, house):
     http.get(f"/api/projects/{house}/picks/least_price")
-    opened = http.get(f"/api/projects/{house}/capacities/watts").json()
+    opened = http.get(f"/api/projects/{house}/closets/1/capacities/watts").json()
     assert sum(share["amount"] for share in opened["shares"]) >= opened["capacity"]["used"]
     assert "× 1.2 =" in opened["formula"]
     assert "802.3" in opened["source"]
-    assert http.get(f"/api/projects/{house}/capacities/nothing").status_code == 404
+    assert http.get(f"/api/projects/{house}/closets/1/capacities/nothing").status_code == 404
 
 
 def test_the_quick_line_marks_the_word_that_it_does_not_know(http, house):
@@ -157,11 +157,12 @@ def test_a_new_project_starts_empty_and_asks_for_drops(http):
     number = http.post("/api/projects", json={"name": "Fresh", "start_year": 2030}).json()["id"]
     state = http.get(f"/api/projects/{number}/state").json()
     assert state["project"]["settings"]["start_year"] == 2030
-    assert (state["balance"]["capacities"], state["balance"]["findings"]) == ([], [])
+    (closet,) = state["balance"]["closets"]
+    assert (closet["capacities"], state["balance"]["findings"]) == ([], [])
     assert (state["undo"], state["redo"]) == (None, None)
     found = http.get(f"/api/projects/{number}/picks/least_price").json()
     assert len(found["answer"]["boxes"]) == 1, "a router alone bears nothing"
-    assert http.get(f"/api/projects/{number}/capacities/ports").status_code == 200
+    assert http.get(f"/api/projects/{number}/closets/1/capacities/ports").status_code == 200
     assert http.delete(f"/api/projects/{number}").status_code == 204
     assert http.get(f"/api/projects/{number}").status_code == 404
 
@@ -183,11 +184,11 @@ def test_a_pick_is_found_once_for_a_revision(http, house, monkeypatch):
 
 def test_a_following_ground_takes_the_boxes_of_the_last_pick_and_held_ones_stay(http, house):
     answer = http.get(f"/api/projects/{house}/picks/least_price").json()["answer"]
-    models = {part["model"]: part["quantity"] for part in answer["parts"]}
+    models = [{"closet_id": 1, "model": part["model"], "count": part["quantity"]} for part in answer["parts"]]
     assert edit(http, house, 0, {"type": "hold", "models": models}).json()["balance"]["held"] is True
     dearer = {"type": "set_stance", "model": answer["boxes"][1]["model"], "excluded": True}
     after = edit(http, house, 1, dearer).json()["balance"]
-    assert after["boxes"] == [box["name"] for box in answer["boxes"]]
+    assert after["closets"][0]["boxes"] == [box["name"] for box in answer["boxes"]]
 
 
 def test_nothing_fits_answers_with_what_to_relax(http, house):

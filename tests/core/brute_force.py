@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from collections import Counter
 from fractions import Fraction
 from itertools import combinations_with_replacement, product
 
@@ -15,23 +16,94 @@ class TooLarge(Exception):
     """More seats to try than there is time for."""
 
 
-VISITS_MOST = 120_000
+VISITS_MOST = 80_000
 
 
 def every_pick(problem, most_boxes):
-    """Yield (price, boxes, own mains, mains, room) of every feasible pick of up to ``most_boxes`` boxes.
+    """Yield (price, boxes, own mains, mains, room, owned, models) of every feasible pick of up to ``most_boxes`` boxes.
 
+    ``owned`` and ``models`` say how many of each owned model (by its place in the catalogue) and of each key are in it.
     Raises TooLarge when that is too much to try.
     """
     visits = itertools.count()
     drops = [need for need, many in problem.needs for _ in range(many)]
-    for router in problem.routers:
+    for root, uplink in _roots(problem):
         for size in range(most_boxes):
             for switches in combinations_with_replacement(problem.switches, size):
-                boxes = [router, *switches]
+                boxes = [root, *switches]
                 if _housed(problem, boxes):
-                    for links in _trees(problem, boxes):
-                        yield from _seatings(problem, boxes, links, drops, visits)
+                    for ends in _trunk_ends(problem, boxes):
+                        for links in _trees(problem, boxes):
+                            yield from _seatings(problem, boxes, links, uplink, ends, drops, visits)
+
+
+def _roots(problem):
+    """Every box that the tree may hang off, with the end of the link to the closet that feeds this one."""
+    if problem.uplink is None:
+        return [(router, None) for router in problem.roots]
+    return [
+        (box, end)
+        for box in problem.switches
+        for end in _ends(problem, box)
+        if _matches(problem.uplink, end) and (box.model.large_frames or not problem.uplink.large_frames)
+    ]
+
+
+def _matches(trunk, end):
+    _, medium, speed, _, module = end
+    if medium != trunk.medium or (module and module.model.reach_m < trunk.length_m):
+        return False
+    return speed >= trunk.speed_mbit if medium == "copper" else speed == trunk.speed_mbit
+
+
+def _trunk_ends(problem, boxes):
+    """Every way to end the links to fed closets: (box, end) of each."""
+    ways = [
+        [
+            (place, end)
+            for place, box in enumerate(boxes)
+            for end in _ends(problem, box)
+            if _matches(trunk, end) and (box.model.large_frames or not trunk.large_frames)
+        ]
+        for trunk in problem.trunks
+    ]
+    return product(*ways)
+
+
+def best_of_site(closets, pins, stock):
+    """The four kinds of best over one list of picks a closet: (price, boxes, own), (boxes, price), (mains, price) and
+    (room, price) at up to 1.5 times the least price; None when no combination is feasible."""
+    lists = [_grouped(picks) for picks in closets]
+    sums = []
+    for combination in product(*lists):
+        owned, models = Counter(), Counter()
+        for signature, _ in combination:
+            owned.update(dict(signature[0]))
+            models.update(dict(signature[1]))
+        if all(owned[index] <= stock[index] for index in owned) and all(models[key] >= pins[key] for key in pins):
+            sums.append([picks for _, picks in combination])
+    if not sums:
+        return None
+    add = lambda tuples: tuple(map(sum, zip(*tuples, strict=True)))  # noqa: E731
+    cheapest = min(add([min(p[:3] for p in picks) for picks in one]) for one in sums)
+    fewest = min(add([min((p[1], p[0]) for p in picks) for picks in one]) for one in sums)
+    thrifty = min(add([min((p[3], p[0]) for p in picks) for picks in one]) for one in sums)
+    roomy = None
+    for one in sums:
+        for room in {p[4] for picks in one for p in picks}:
+            enough = [[p[0] for p in picks if p[4] >= room] for picks in one]
+            price = sum(min(prices) for prices in enough) if all(enough) else math.inf
+            if price * 2 <= cheapest[0] * 3:
+                roomy = max(roomy or (room, -price), (room, -price))
+    return cheapest, fewest, thrifty, (roomy[0], -roomy[1])
+
+
+def _grouped(picks):
+    """The picks of a closet by what they take of owned and pinned things."""
+    groups = {}
+    for pick in picks:
+        groups.setdefault((pick[5], pick[6]), []).append(pick)
+    return list(groups.items())
 
 
 def _housed(problem, boxes):
@@ -64,11 +136,11 @@ def _parents(count, chain):
 
 def _ends(problem, box):
     for group, port in enumerate(box.ports):
-        yield ("port", group), "copper", port.speed_mbit, 0
+        yield ("port", group), "copper", port.speed_mbit, 0, None
     for group, (_, speed) in enumerate(box.slots):
         for module in problem.modules:
             if module.model.speed_mbit <= speed:
-                yield ("slot", group), module.model.medium, module.model.speed_mbit, module.price_minor
+                yield ("slot", group), module.model.medium, module.model.speed_mbit, module.price_minor, module
 
 
 def _trees(problem, boxes):
@@ -77,7 +149,7 @@ def _trees(problem, boxes):
         for upper, lower in edges:
             choices.append(
                 [
-                    ((upper, a[0]), (lower, b[0]), min(a[2], b[2]), a[3] + b[3])
+                    ((upper, a[0]), (lower, b[0]), min(a[2], b[2]), a[3] + b[3], (a[4], b[4]))
                     for a in _ends(problem, boxes[upper])
                     for b in _ends(problem, boxes[lower])
                     if a[1] == b[1] and (a[1] == "copper" or a[2] == b[2])
@@ -87,8 +159,9 @@ def _trees(problem, boxes):
             yield edges, links
 
 
-def _seatings(problem, boxes, tree, drops, visits):
+def _seatings(problem, boxes, tree, uplink, ends, drops, visits):
     edges, links = tree
+    modules = Counter(module for link in links for module in link[4] if module)
     free = {}
     for place, box in enumerate(boxes):
         for group, port in enumerate(box.ports):
@@ -98,8 +171,17 @@ def _seatings(problem, boxes, tree, drops, visits):
     for link in links:
         for end in link[:2]:
             free[end] -= 1
+    laid = [(trunk, place, end) for trunk, (place, end) in zip(problem.trunks, ends, strict=True)]
+    if uplink:
+        laid.append((problem.uplink, 0, uplink))
+    for trunk, place, end in laid:
+        free[place, end[0]] -= trunk.ends
+        modules[end[4]] += trunk.ends
     if min(free.values(), default=0) < 0:
         return
+    if any(module and module.most is not None and modules[module] > module.most for module in modules):
+        return
+    hung = [(place, trunk) for trunk, place, _ in laid if trunk is not problem.uplink]
     power = [0] * len(boxes)
     chosen = []
 
@@ -107,8 +189,8 @@ def _seatings(problem, boxes, tree, drops, visits):
         if next(visits) > VISITS_MOST:
             raise TooLarge
         if number == len(drops):
-            if _flows(boxes, edges, links, chosen) and _frames(boxes, edges, chosen):
-                yield _figures(problem, boxes, links, chosen)
+            if _flows(edges, links, chosen, hung) and _frames(problem, boxes, edges, chosen, hung):
+                yield _figures(problem, boxes, links, chosen, laid, modules)
             return
         need = drops[number]
         for place, box in enumerate(boxes):
@@ -155,16 +237,21 @@ def _behind(edges, child):
     return below
 
 
-def _flows(boxes, edges, links, chosen):
+def _flows(edges, links, chosen, hung):
     for (_, child), link in zip(edges, links, strict=True):
         below = _behind(edges, child)
-        if 10 * sum(c[2].traffic_kbit for c in chosen if c[0] in below) > 7 * link[2] * 1000:
+        crossing = sum(c[2].traffic_kbit for c in chosen if c[0] in below)
+        crossing += sum(trunk.traffic_kbit for place, trunk in hung if place in below)
+        if 10 * crossing > 7 * link[2] * 1000:
             return False
     return True
 
 
-def _frames(boxes, edges, chosen):
+def _frames(problem, boxes, edges, chosen, hung):
     asking = [c[0] for c in chosen if c[2].large_frames]
+    asking += [place for place, trunk in hung if trunk.large_frames]
+    if problem.uplink and problem.uplink.large_frames:
+        asking.append(0)
     for upper, child in edges:
         below = _behind(edges, child)
         inside = sum(place in below for place in asking)
@@ -174,9 +261,10 @@ def _frames(boxes, edges, chosen):
     return True
 
 
-def _figures(problem, boxes, links, chosen):
+def _figures(problem, boxes, links, chosen, laid, modules):
     injectors = [c[3] for c in chosen if c[3]]
     price = sum(b.price_minor for b in boxes) + sum(link[3] for link in links) + sum(i.price_minor for i in injectors)
+    price += sum(trunk.ends * end[3] for trunk, _, end in laid)
     own = sum(math.ceil(Fraction(b.model.own_draw_mw * 100, b.model.efficiency_percent)) for b in boxes)
     own += sum(math.ceil(Fraction(i.model.own_draw_mw * 100, i.model.efficiency_percent)) for i in injectors)
     mains = own
@@ -189,6 +277,7 @@ def _figures(problem, boxes, links, chosen):
     for place, box in enumerate(boxes):
         ports = sum(c[0] == place for c in chosen)
         ports += sum(end[0] == place and end[1][0] == "port" for link in links for end in link[:2])
+        ports += sum(trunk.ends for trunk, at, end in laid if at == place and end[0][0] == "port")
         fed = [c[2].power_mw for c in chosen if c[0] == place and c[2].poe_rank and not c[3]]
         total = sum(g.count for g in box.model.ports)
         powered = sum(g.count for g in box.model.ports if g.poe_class is not None)
@@ -197,4 +286,7 @@ def _figures(problem, boxes, links, chosen):
         if powered:
             room = min(room, 1 - Fraction(len(fed), powered))
             room = min(room, 1 - sum(fed) * margin / Fraction(round(box.model.poe_budget_w * 1000)))
-    return price, len(boxes), own, mains, room
+    things = [*boxes, *injectors, *(module for module in modules.elements() if module)]
+    owned = Counter(thing.index for thing in things if thing.most is not None)
+    models = Counter(box.model.key for box in boxes)
+    return price, len(boxes), own, mains, room, frozenset(owned.items()), frozenset(models.items())

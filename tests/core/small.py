@@ -1,9 +1,14 @@
 """Small things to build cases from: boxes, injectors, modules, problems."""
 
+from dataclasses import replace
+
 from baugrund.core.catalogue import Catalogue, Injector, Module, PortGroup, Router, SlotGroup, Switch
 from baugrund.core.demand import Need
 from baugrund.core.edits import AddEntry, ChangeEntry
-from baugrund.core.pick.problem import InjectorType, ModuleType, Problem, box_type, mains_mw
+from baugrund.core.pick.best import least_price
+from baugrund.core.pick.problem import Problem, roots_of
+from baugrund.core.pick.site import Site
+from baugrund.core.pick.supply import InjectorType, ModuleType, box_type, mains_mw
 from baugrund.core.standards.poe_classes import rank
 
 DESK = Need(0, 1000, 0, 12_500)
@@ -65,6 +70,7 @@ def problem(models, needs, **terms):
     """A problem over these models, each to be had in any number; ``needs`` maps a need to how many drops ask for it."""
     margin = terms.pop("margin_percent", 0.0)
     owned = terms.pop("owned", {})
+    uplink = terms.get("uplink")
     kinds = {Router: [], Switch: [], Injector: [], Module: []}
     for index, one in enumerate(models):
         offers = [(0, owned[one.key])] if one.key in owned else []
@@ -80,7 +86,7 @@ def problem(models, needs, **terms):
     given = {"pins": {}, "units": 20, "load_g": 100_000, "sockets": 12, "ups_outlets": None, "chain_allowed": False}
     return Problem(
         needs=tuple(sorted(needs.items(), reverse=True)),
-        routers=tuple(kinds[Router]),
+        roots=tuple(kinds[Router]) if uplink is None else roots_of(kinds[Switch], kinds[Module], uplink),
         switches=tuple(kinds[Switch]),
         injectors=tuple(kinds[Injector]),
         modules=tuple(kinds[Module]),
@@ -89,9 +95,19 @@ def problem(models, needs, **terms):
     )
 
 
+def alone(asked):
+    """A site of one closet; the pins of the problem are the site's."""
+    return Site((replace(asked, pins={}),), asked.pins)
+
+
+def cheapest(asked):
+    """The least price of one closet."""
+    return least_price(alone(asked))
+
+
 def names(found):
     """Keys of the boxes of a pick, router first."""
-    return None if found is None else [box.model.key for box in found.seating.boxes]
+    return None if found is None else [box.model.key for seating in found.seatings for box in seating.boxes]
 
 
 def line(name, down, up=1, **more):

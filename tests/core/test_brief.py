@@ -30,7 +30,7 @@ def site(*edits):
 
 
 def found(project, key):
-    return next((f for f in findings(Site(project, (), None)) if f.key.startswith(key)), None)
+    return next((f for f in findings(Site(project, {}, {})) if f.key.startswith(key)), None)
 
 
 def room(name):

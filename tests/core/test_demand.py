@@ -2,7 +2,7 @@
 
 import pytest
 
-from baugrund.core.demand import Need, demand, need_of
+from baugrund.core.demand import Need, demands, need_of
 from baugrund.core.edits import (
     AddDrops,
     AddRooms,
@@ -22,6 +22,10 @@ def site(*edits):
     return apply_edits(empty_project("S", 2026), [AddRooms(rooms=(NewRoom(name="R"),)), *edits])
 
 
+def here(project, years):
+    return demands(project, years)[project.head_end.id]
+
+
 @pytest.mark.parametrize(
     ("live", "percent", "years", "reserve"),
     [
@@ -39,20 +43,20 @@ def test_growth_is_more_drops(live, percent, years, reserve):
 
 def test_named_additions_count_from_their_year_on():
     project = site(planned(kind="access_point", count=3, years=2))
-    assert [reserves(project, year).get("access_point", 0) for year in (1, 2, 10)] == [0, 3, 3]
+    assert [reserves(project, year)[1].get("access_point", 0) for year in (1, 2, 10)] == [0, 3, 3]
 
 
 def test_a_kind_may_grow_at_its_own_rate():
     project = site(AddDrops(room="R", kind="camera", count=10), SetGrowth(kind="camera", percent=20))
-    assert reserves(project, 1) == {"camera": 2}
+    assert reserves(project, 1) == {1: {"camera": 2}}
 
 
 def test_only_live_drops_ask_for_a_port():
     spare = AddDrops(room="R", kind="jack", count=2, changes=DropChanges(in_use=False))
     project = site(AddDrops(room="R", kind="desk"), spare)
-    assert len(demand(project, 0).live) == 3
+    assert len(here(project, 0).live) == 3
     only_used = apply_edits(project, [ChangeSettings(changes={"jacks_live": "in_use"})])
-    assert [asked.kind for asked in demand(only_used, 0).live] == ["desk"]
+    assert [asked.kind for asked in here(only_used, 0).live] == ["desk"]
 
 
 def test_a_reserve_drop_has_the_typical_need_of_its_kind():
@@ -65,7 +69,7 @@ def test_a_reserve_drop_has_the_typical_need_of_its_kind():
         camera(draw_w=6.0, speed_mbit=1000),
         camera(poe_class=None),
     )
-    reserve = demand(project, 1).reserve
+    reserve = here(project, 1).reserve
     # at the port 4.04, 13.52 and 6.10 W: 4.5, 14 and 6.5 in half watts; the median is 6.5
     assert [asked.need for asked in reserve] == [Need(4, 1000, 6_500, 6_000)]
 

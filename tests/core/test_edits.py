@@ -18,6 +18,7 @@ from baugrund.core.edits import (
     DropChanges,
     DuplicateDrops,
     Edit,
+    Held,
     Hold,
     NewDrop,
     NewRoom,
@@ -42,6 +43,7 @@ from baugrund.store.changes import changes_between, rows_of
 from .small import changed, kept, line, planned
 
 ANY_EDIT = TypeAdapter(Edit)
+EIGHT = (Held(closet_id=1, model="switch-8", count=1),)
 
 
 @pytest.fixture
@@ -88,15 +90,15 @@ def test_removing_a_room_takes_its_drops(project):
 def test_lines_additions_growth_and_stances_come_and_go(project):
     edits = [
         line("Fibre", 500, 100), planned(kind="camera", count=2, years=3),
-        SetGrowth(kind="desk", percent=8), SetStance(model="switch-8", pinned=1), kept("switch-8", 2), Hold(models={"switch-8": 1}),
+        SetGrowth(kind="desk", percent=8), SetStance(model="switch-8", pinned=1), kept("switch-8", 2), Hold(models=EIGHT),
     ]  # fmt: skip
     grown = apply_edits(project, edits)
     stance = grown.stances_by_model["switch-8"]
-    assert (stance.pinned, grown.owned["switch-8"], stance.held) == (1, 2, 1)
+    assert (stance.pinned, grown.owned["switch-8"], grown.held) == (1, 2, {1: {"switch-8": 1}})
     assert grown.growth_of("desk") == 8
     gone = [RemoveEntry(list=name, id=getattr(grown, name)[0].id) for name in ("lines", "additions", "kit")]
     back = apply_edits(grown, [
-        *gone, SetGrowth(kind="desk", percent=None), Hold(models={}), SetStance(model="switch-8", pinned=0),
+        *gone, SetGrowth(kind="desk", percent=None), Hold(models=()), SetStance(model="switch-8", pinned=0),
     ])  # fmt: skip
     assert (back.lines, back.additions, back.kit, back.growth_rates, back.stances) == ((), (), (), (), ())
     assert not back.owned
@@ -133,8 +135,8 @@ def test_a_line_changes_in_place(project):
         (SetGrowth(kind="hub", percent=1), "set the growth of hubs"),
         (SetStance(model="switch-8", pinned=2), "pin 2 switch-8"),
         (SetStance(model="switch-8", excluded=True, pinned=0), "take out the pin and leave out switch-8"),
-        (Hold(models={"switch-8": 1}), "hold these boxes"),
-        (Hold(models={}), "let the held boxes go"),
+        (Hold(models=EIGHT), "hold these boxes"),
+        (Hold(models=()), "let the held boxes go"),
     ],
 )
 def test_every_edit_says_what_it_does_and_travels(project, edit, told):

@@ -2,13 +2,14 @@
 
 import pytest
 
-from baugrund.core.bearing import bearing, ground, opened
+from baugrund.core.bearing import bearing, grounds_of, opened
 from baugrund.core.edits import (
     AddDrops,
     AddRooms,
     ChangeDrops,
     ChangeSettings,
     DropChanges,
+    Held,
     Hold,
     NewRoom,
     RemoveDrops,
@@ -19,7 +20,7 @@ from baugrund.core.pick.standing import Boxes
 from baugrund.core.plan import balance, pick, plan
 from baugrund.core.project import empty_project
 
-EIGHT = Boxes(("router-1wan-4", "switch-8m-8at"))
+EIGHT = {1: Boxes(("router-1wan-4", "switch-8m-8at"))}
 """12 ports, two of them taken by the link; 8 powered, 120 W."""
 
 
@@ -28,6 +29,11 @@ def with_cameras(count, **settings):
     terms = ChangeSettings(changes={"horizon_years": 0, "growth_percent": 0, **settings})
     cameras = SetTally(room_id=3, kind="camera", count=count)
     return apply_edits(empty_project("C", 2026), [rooms, terms, cameras])
+
+
+def ground(project, catalogue, standing):
+    """The ground of the head end."""
+    return grounds_of(project, catalogue, standing)[0]
 
 
 def capacities(project, catalogue, boxes=EIGHT):
@@ -116,7 +122,8 @@ def test_cameras_want_a_recorder_and_adding_one_settles_it(catalogue):
 
 def test_held_boxes_stay_and_say_when_they_no_longer_bear(catalogue, row_house):
     answer = pick(row_house, catalogue, ("least_price",)).answers[0]
-    models = {part.model: part.quantity for part in answer.parts}
+    number = row_house.head_end.id
+    models = tuple(Held(closet_id=number, model=part.model, count=part.quantity) for part in answer.parts)
     held = apply_edits(row_house, [Hold(models=models)])
     assert balance(held, catalogue, None).held
     assert "not-borne" not in keys(held, catalogue, None)
@@ -128,7 +135,9 @@ def test_drops_keep_their_ports_after_an_edit(catalogue, dye_works):
     answer = pick(dye_works, catalogue, ("least_price",)).answers[0]
     fewer = apply_edits(dye_works, [RemoveDrops(ids=(dye_works.drops[0].id,))])
     before = {place.drop_id: (place.box, place.port) for place in answer.places if place.drop_id}
-    after = {p.drop_id: (p.box, p.port) for p in ground(fewer, catalogue, answer.standing()).places if p.drop_id}
+    first = {box.closet_id: number for number, box in reversed(list(enumerate(answer.boxes)))}
+    grounds = grounds_of(fewer, catalogue, answer.standing())
+    after = {p.drop_id: (first[g.closet.id] + p.box, p.port) for g in grounds for p in g.places if p.drop_id}
     assert after == {drop: place for drop, place in before.items() if drop != dye_works.drops[0].id}
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 
+from baugrund.core.demand import crossing_kbit, demands
 from baugrund.core.edits import (
     AddDrops,
     AddEntry,
@@ -17,7 +18,7 @@ from baugrund.core.edits import (
 )
 from baugrund.core.errors import InvalidInput
 from baugrund.core.project import empty_project
-from baugrund.core.reach.links import Stretched, choose, crossing_kbit, fibre_minor_per_m, links, ways_to_link
+from baugrund.core.reach.links import Stretched, choose, fibre_minor_per_m, links, ways_to_link
 from baugrund.core.standards.fibre import APPLICATIONS, loss_db
 
 
@@ -148,13 +149,17 @@ def chain():
     ])  # fmt: skip
 
 
+def crossing(project, closet, years):
+    return crossing_kbit(project, demands(project, years), closet)
+
+
 def test_what_crosses_a_link_is_all_that_hangs_behind_it(catalogue):
     project = chain()
     middle, end = (closet.id for closet in project.closets[1:])
-    assert crossing_kbit(project, end, 0) == 5 * 12_500
-    assert crossing_kbit(project, middle, 0) == 10 * 12_500
-    # 5 % a year for 5 years: 10 become 13 (of two closets together)
-    assert crossing_kbit(project, middle, 5) == 13 * 12_500
+    assert crossing(project, end, 0) == 5 * 12_500
+    assert crossing(project, middle, 0) == 10 * 12_500
+    # 5 % a year for 5 years: 5 become 6.38, up to 7, in each of the two closets
+    assert crossing(project, middle, 5) == 14 * 12_500
     by_closet = {link.closet_id: link for link in links(project, catalogue)}
     assert by_closet[end].to_id == middle and by_closet[middle].to_id == 1
     # up 1.6 and down 1.6, 30 m along, a loop of 3 m in both closets

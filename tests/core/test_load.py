@@ -99,7 +99,7 @@ def test_sums_are_per_closet_and_never_over_closets():
 def test_a_box_draws_its_own_and_its_ports_through_its_supply():
     project = powered(38, 13.2, 4)
     box = switch("s", ports(8, poe=4), watts=100.0, own_draw_w=30.0)
-    load = box_load(project, box, [project.drops[0].id, 999])
+    load = box_load(project, 1, box, [project.drops[0].id, 999])
     port = only(project).counted_w
     assert load.mains_w == pytest.approx((30.0 + port) / 0.88)
     assert load.counted_w == pytest.approx(port * 1.2)

@@ -1,17 +1,23 @@
-"""The pick equals a brute-force search on seeded small cases, and keeps every rule on each side of its limit."""
+"""The pick equals a brute-force search on seeded small cases, of one closet and of several."""
 
 import random
+from dataclasses import replace
 
 import pytest
 
 from baugrund.core.catalogue import Injector, Module, PortGroup, Router, SlotGroup, Switch
 from baugrund.core.demand import Need
 from baugrund.core.pick.best import fewest_boxes, least_power, least_price, most_room
-from baugrund.core.pick.problem import InjectorType, ModuleType, Problem, box_type, mains_mw
+from baugrund.core.pick.links import Trunk
+from baugrund.core.pick.problem import Problem, roots_of
+from baugrund.core.pick.site import Site, stocked
+from baugrund.core.pick.supply import InjectorType, ModuleType, box_type, mains_mw
 
-from .brute_force import TooLarge, every_pick
+from .brute_force import TooLarge, best_of_site, every_pick
+from .small import alone
 
 CASES = 320
+SITES = 720
 
 
 def random_box(rng, kind, number, margin):
@@ -62,47 +68,103 @@ def random_problem(seed):
         modules.append(ModuleType(30 + number, model, model.price_minor, None))
     pins = {f"switch-{rng.choice([10, 11])}": 1} if rng.random() < 0.2 else {}
     return Problem(
-        needs=tuple(sorted(needs.items(), reverse=True)), routers=routers, switches=switches, pins=pins,
+        needs=tuple(sorted(needs.items(), reverse=True)), roots=routers, switches=switches, pins=pins,
         injectors=tuple(injectors), modules=tuple(modules), units=rng.choice([2, 3, 3]), load_g=3000,
         sockets=rng.randint(3, 6), ups_outlets=None, chain_allowed=rng.random() < 0.3, margin_percent=margin,
     )  # fmt: skip
 
 
-def find_best(problem):
-    cheapest = least_price(problem)
+def random_site(seed):
+    """Two or three closets in a row or side by side that share models, owned kit, pins."""
+    rng = random.Random(seed)
+    first = replace(random_problem(seed + 10_000), units=2)
+    several = rng.choice([2, 2, 3])
+    fed_by = {2: 1, 3: rng.choice([1, 2])}
+    numbers = range(1, several + 1)
+    needs = {number: random_problem(seed + 20_000 * number).needs[:2] for number in numbers}
+    media = [("copper", rng.choice([1000, 1000, 2500]))]
+    media += [(m.model.medium, m.model.speed_mbit) for m in first.modules if m.model.medium != "copper"]
+
+    def behind(number):
+        return {number} | {more for n in numbers if fed_by.get(n) == number for more in behind(n)}
+
+    def frames(these):
+        return sum(n.large_frames for number in these for n, _ in needs[number])
+
+    links = {}
+    for number in numbers[1:]:
+        medium, speed = rng.choice(media)
+        below = behind(number)
+        traffic = sum(n.traffic_kbit * many for one in below for n, many in needs[one])
+        asking = frames(below)
+        links[number] = Trunk(number, medium, speed, rng.choice([1, 1, 1, 2]), traffic, 0 < asking < frames(numbers))
+    closets = []
+    for number in numbers:
+        uplink = links.get(number)
+        closets.append(
+            replace(
+                first, needs=needs[number], pins={}, closet_id=number, uplink=uplink,
+                trunks=tuple(links[n] for n in numbers if fed_by.get(n) == number and n in links),
+                roots=first.roots if uplink is None else roots_of(first.switches, first.modules, uplink),
+            )
+        )  # fmt: skip
+    return Site(tuple(closets), first.pins)
+
+
+def find_best(site):
+    cheapest = least_price(site)
     if cheapest is None:
         return {}
     others = {"fewest_boxes": fewest_boxes, "most_room": most_room, "least_power": least_power}
-    return {"least_price": cheapest} | {aim: find(problem, cheapest) for aim, find in others.items()}
+    return {"least_price": cheapest} | {aim: find(site, cheapest) for aim, find in others.items()}
+
+
+def judge(site, most_boxes, seed):
+    """Compare all four kinds of best with trying everything: None when that is too much, else whether there is one."""
+    try:
+        picks = [list(every_pick(problem, most_boxes)) for problem in site.closets]
+    except TooLarge:
+        return None
+    stock = {kind.index: kind.most for kind in stocked(site.head_end) if kind.most is not None}
+    expected = best_of_site(picks, site.pins, stock)
+    found = find_best(site)
+    if expected is None:
+        assert not found, seed
+        return False
+    assert all(answer.proven for answer in found.values()), seed
+    assert all(answer.bound <= bounded(answer, aim) for aim, answer in found.items()), seed
+    cheapest, fewest, thrifty, roomy = expected
+    got = found["least_price"]
+    own = sum(seating.own_mains_mw for seating in got.seatings)
+    assert (got.price_minor, got.box_count, own) == cheapest, seed
+    assert (found["fewest_boxes"].box_count, found["fewest_boxes"].price_minor) == fewest, seed
+    mains = sum(seating.mains_mw for seating in found["least_power"].seatings)
+    assert (mains, found["least_power"].price_minor) == thrifty, seed
+    room = found["most_room"].room(site.head_end.margin_percent)
+    assert (room, found["most_room"].price_minor) == roomy, seed
+    return True
+
+
+def bounded(answer, aim):
+    """The figure of an answer that its bound speaks of."""
+    if aim == "fewest_boxes":
+        return answer.box_count
+    if aim == "least_power":
+        return sum(seating.mains_mw for seating in answer.seatings)
+    return answer.price_minor
 
 
 @pytest.mark.parametrize("block", range(8))
 def test_every_kind_of_best_equals_brute_force(block):
-    judged, solvable = 0, 0
-    for seed in range(block * CASES // 8, (block + 1) * CASES // 8):
-        problem = random_problem(seed)
-        try:
-            picks = list(every_pick(problem, 3))
-        except TooLarge:
-            continue
-        judged += 1
-        found = find_best(problem)
-        if not picks:
-            assert not found, seed
-            continue
-        solvable += 1
-        assert all(answer.proven for answer in found.values()), seed
-        cheapest = found["least_price"].seating
-        least = min(picks)
-        assert (cheapest.price_minor, len(cheapest.boxes), cheapest.own_mains_mw) == least[:3], seed
-        fewest = found["fewest_boxes"].seating
-        assert (len(fewest.boxes), fewest.price_minor) == min((p[1], p[0]) for p in picks), seed
-        thrifty = found["least_power"].seating
-        assert (thrifty.mains_mw, thrifty.price_minor) == min((p[3], p[0]) for p in picks), seed
-        roomy = found["most_room"].seating
-        affordable = [p for p in picks if p[0] * 2 <= least[0] * 3]
-        room, price = max((p[4], -p[0]) for p in affordable)
-        assert (roomy.room(problem.margin_percent), roomy.price_minor) == (room, -price), seed
-    # over all blocks: some 290 cases, 180 of them with a pick
-    assert judged >= 32
-    assert solvable >= 17
+    seeds = range(block * CASES // 8, (block + 1) * CASES // 8)
+    judged = [judge(alone(random_problem(seed)), 3, seed) for seed in seeds]
+    assert sum(one is not None for one in judged) >= CASES // 8 * 0.8
+    assert sum(one is True for one in judged) >= CASES // 8 * 0.4
+
+
+@pytest.mark.parametrize("block", range(8))
+def test_every_kind_of_best_of_several_closets_equals_brute_force(block):
+    seeds = range(block * SITES // 8, (block + 1) * SITES // 8)
+    judged = [judge(random_site(seed), 2, seed) for seed in seeds]
+    assert sum(one is not None for one in judged) >= SITES // 8 * 0.8
+    assert sum(one is True for one in judged) >= SITES // 8 * 0.15

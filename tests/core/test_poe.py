@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from baugrund.core.pick.problem import mains_mw
+from baugrund.core.pick.supply import mains_mw
 from baugrund.core.poe import (
     bundle_rise_k,
     feed,

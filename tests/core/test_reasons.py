@@ -5,7 +5,7 @@ from dataclasses import replace
 
 import pytest
 
-from baugrund.core.demand import demand
+from baugrund.core.demand import demands
 from baugrund.core.edits import (
     AddDrops,
     ChangeDrops,
@@ -15,11 +15,13 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.pick.best import least_price
-from baugrund.core.pick.problem import build
-from baugrund.core.pick.reasons import forced
-from baugrund.core.plan import AIMS, pick, plan, reasons
+from baugrund.core.plan import AIMS, Picker, pick, plan, reasons
 
 from .small import line
+
+
+def picker(project, catalogue):
+    return Picker(project, catalogue)
 
 
 @pytest.fixture(scope="module")
@@ -40,31 +42,30 @@ def test_a_model_that_fits_costs_what_the_sentence_says(row_house, catalogue, ho
     for why in fitting:
         assert why.more_minor > 0
         # in place of the router that was taken it is at least as dear as the best pick that has it
-        sure = forced(row_house, catalogue, demand(row_house, 5), why.model, house_answer)
+        sure = picker(row_house, catalogue).forced(why.model, house_answer)
         assert 0 <= sure.more_minor <= why.more_minor
 
 
 def test_forcing_a_model_in_is_never_cheaper_and_equals_the_pinned_pick(row_house, catalogue, house_answer):
-    asked = demand(row_house, 5)
-    problem = build(row_house, [a.need for a in asked.all], catalogue)
+    site, _ = picker(row_house, catalogue)._stated
     for key in ("switch-24", "switch-8m-8at", "switch-48", "router-2wan-25", "switch-5-4af"):
-        why = forced(row_house, catalogue, asked, key, house_answer)
-        pinned = least_price(replace(problem, pins={key: 1}))
+        why = picker(row_house, catalogue).forced(key, house_answer)
+        pinned = least_price(replace(site, pins={key: 1}))
         assert (pinned is None) == (not why.fits)
         if pinned:
-            assert why.more_minor == pinned.seating.price_minor - house_answer.price_minor >= 0
+            assert why.more_minor == pinned.price_minor - house_answer.price_minor >= 0
 
 
 def test_what_keeps_a_model_out_answers_for_itself(row_house, catalogue, house_answer):
-    asked = demand(row_house, 5)
-    assert forced(row_house, catalogue, asked, "switch-48m-48at-370", house_answer).sentence == "Out of stock."
-    assert "Only routers and switches" in forced(row_house, catalogue, asked, "module-sx", house_answer).sentence
-    assert not forced(row_house, catalogue, asked, "no-such-model", house_answer).fits
+    asking = picker(row_house, catalogue)
+    assert asking.forced("switch-48m-48at-370", house_answer).sentence == "Out of stock."
+    assert "Only routers and switches" in asking.forced("module-sx", house_answer).sentence
+    assert not asking.forced("no-such-model", house_answer).fits
 
 
 def test_a_shortfall_counts_what_is_there_and_what_is_needed(row_house, catalogue, house_answer):
     told = {why.model: why.sentence for why in reasons(row_house, catalogue, house_answer)}
-    powered = sum(a.need.poe_rank > 0 for a in demand(row_house, 5).all)
+    powered = sum(a.need.poe_rank > 0 for a in demands(row_house, 5)[row_house.head_end.id].all)
     assert told["switch-8m-4at"] == f"4 powered ports, {powered} needed."
     assert told["switch-24m"] == f"No powered port, {powered} needed."
     assert told["switch-8m-8af"] == "3 drops need a class above 3; its ports give no more."
@@ -101,8 +102,9 @@ def test_a_need_that_no_model_meets_is_named(row_house, catalogue):
 
 def test_pins_that_contradict_each_other_are_named(row_house, catalogue):
     both = [SetStance(model="router-1wan-4", pinned=1), SetStance(model="router-2wan-4", pinned=1)]
-    limits = {relaxed.limit for relaxed in pick(apply_edits(row_house, both), catalogue).relax}
-    assert limits == {"pin router-1wan-4", "pin router-2wan-4"}
+    relaxed = pick(apply_edits(row_house, both), catalogue).relax
+    assert {one.limit for one in relaxed} == {"pins", "pin router-1wan-4", "pin router-2wan-4"}
+    assert relaxed[0].sentence == "Router, 1 WAN, 4 ports and Router, 2 WAN, 4 ports are pinned; a site has one router."
 
 
 def test_a_plan_is_the_same_every_time_and_adds_up(row_house, catalogue):
@@ -124,9 +126,11 @@ def test_an_answer_bears_until_the_year_that_it_names(row_house, catalogue, hous
     from baugrund.core.pick.standing import given, seat_in
 
     full = house_answer.full_year - row_house.settings.start_year
+    number = row_house.head_end.id
     for years, borne in ((full - 1, True), (full, False)):
-        problem = build(row_house, [a.need for a in demand(row_house, years).all], catalogue)
-        assert (seat_in(*given(problem, house_answer.standing())) is not None) is borne
+        site, _ = picker(row_house, catalogue)._site(years)
+        narrowed = given(site.head_end, house_answer.standing()[number])
+        assert (seat_in(narrowed) is not None) is borne
 
 
 def test_more_drops_never_make_the_pick_cheaper(row_house, catalogue):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fastapi import APIRouter, Response
 
-from baugrund.core.bearing import Opened, ground, opened
+from baugrund.core.bearing import Ground, Opened, grounds_of, opened
 from baugrund.core.catalogue import Catalogue
 from baugrund.core.errors import NotFound
 from baugrund.core.facts import Fact
@@ -92,13 +92,18 @@ def parts_csv(project_id: int, aim: Aim, works: Works) -> Response:
     return Response(bill, media_type="text/csv", headers=headers)
 
 
-@router.get("/projects/{project_id}/capacities/{key}")
-def capacity(project_id: int, key: str, works: Works) -> Opened:
-    """A capacity of the ground, opened."""
-    stored = works.projects.load(project_id)
-    last = works.projects.last_pick(project_id, stored.project.settings.aim)
+def grounds_for(works: Context, stored: Stored) -> tuple[Ground, ...]:
+    """The ground of every closet, on what is held or on the last pick."""
+    last = works.projects.last_pick(stored.id, stored.project.settings.aim)
     standing = standing_boxes(stored.project, works.catalogue, last[1].standing() if last else None)
-    base = ground(stored.project, works.catalogue, standing) if standing else None
+    return grounds_of(stored.project, works.catalogue, standing)
+
+
+@router.get("/projects/{project_id}/closets/{closet_id}/capacities/{key}")
+def capacity(project_id: int, closet_id: int, key: str, works: Works) -> Opened:
+    """A capacity of the ground, opened."""
+    grounds = grounds_for(works, works.projects.load(project_id))
+    base = next((ground for ground in grounds if ground.closet.id == closet_id and ground.boxes), None)
     found = opened(base, key) if base else None
     if found is None:
         raise NotFound(f"There is no capacity {key} to open yet.")

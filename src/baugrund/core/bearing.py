@@ -3,20 +3,25 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 from .brief import YEARS_AHEAD
-from .catalogue import Catalogue, Injector, Router, Switch
-from .demand import Asked, Demand, demand, live_needs
+from .building import Closet
+from .catalogue import Catalogue, Router, Switch
+from .demand import Asked, Demand, Demands, demands
 from .facts import Fact
 from .pick.answers import places_of
+from .pick.links import Trunk
 from .pick.places import Place
-from .pick.problem import Problem, build
+from .pick.problem import Problem
 from .pick.seating import Seating
-from .pick.standing import Boxes, given, seat_in
+from .pick.site import site_of
+from .pick.standing import Boxes, Standing, given, seat_in
+from .pick.trunks import trunks
 from .project import Project
+from .reach.links import links
 from .standards.poe_classes import POE_CLASSES, rank
 from .traffic import LINK_FILL_PERCENT
 from .words import money
@@ -58,18 +63,22 @@ class Opened(Fact):
 
 @dataclass(frozen=True)
 class Ground:
-    """What the capacities are computed from, gathered once."""
+    """What the capacities of one closet are computed from, gathered once."""
 
     project: Project
+    closet: Closet
     standing: Boxes
     boxes: tuple[Router | Switch, ...]
     injectors: int
-    modules: frozenset[str]
+    modules: int
     years: tuple[Demand, ...]
     """Demand for each year from today to ten years on."""
+    links: tuple[tuple[Trunk, ...], ...]
+    """Links to closets that it feeds for each of those years, and last the one that feeds it."""
     seating: Seating | None
     places: tuple[Place, ...]
     price_minor: int
+    """Of the boxes of the whole site."""
 
     @property
     def today(self) -> Demand:
@@ -85,39 +94,64 @@ class Ground:
 
     @property
     def port_ends(self) -> int:
-        """Ports that the links between the boxes take."""
-        in_slots = sum(count for key, count in self.standing.extras if key in self.modules)
-        return max(0, 2 * (len(self.boxes) - 1) - in_slots)
+        """Ports that links between the boxes and to other closets take: those that no module takes to a slot."""
+        ends = 2 * (len(self.boxes) - 1) + sum(trunk.ends for trunk in self.links[self.project.settings.horizon_years])
+        return max(0, ends - self.modules)
 
 
-def ground(project: Project, catalogue: Catalogue, standing: Boxes) -> Ground | None:
-    """The ground for given boxes; None when one of them is no longer in the catalogue."""
-    boxes = tuple(catalogue.get(key) for key in standing.boxes)
-    if not boxes or not all(isinstance(box, Router | Switch) for box in boxes):
-        return None
-    live = live_needs(project)
-    years = tuple(demand(project, year, live) for year in range(YEARS_AHEAD + 1))
-    then = years[project.settings.horizon_years]
-    seating, places = _seat(build(project, [asked.need for asked in then.all], catalogue), standing, then)
-    injectors = sum(count for key, count in standing.extras if isinstance(catalogue.get(key), Injector))
-    kept = tuple(box for box in boxes if isinstance(box, Router | Switch))
+def grounds_of(project: Project, catalogue: Catalogue, standing: Standing) -> tuple[Ground, ...]:
+    """The ground of every closet in which, or behind which, something ends; the head end always."""
+    years = [demands(project, year) for year in range(YEARS_AHEAD + 1)]
+    made = links(project, catalogue)
+    fed = [trunks(project, of, made) for of in years]
+    horizon = project.settings.horizon_years
+    site = site_of(project, catalogue, years[horizon], fed[horizon])
     price = _price(project, catalogue, standing)
-    modules = frozenset(module.key for module in catalogue.modules)
-    return Ground(project, standing, kept, injectors, modules, years, seating, places, price)
+    return tuple(
+        _ground(project, catalogue, problem, standing.get(problem.closet_id, Boxes(())), years, fed, price)
+        for problem in site.closets
+    )
 
 
-def _price(project: Project, catalogue: Catalogue, standing: Boxes) -> int:
+def _ground(
+    project: Project, catalogue: Catalogue, problem: Problem, standing: Boxes, years: Sequence[Demands],
+    fed: Sequence[Mapping[int, Trunk]], price_minor: int,
+) -> Ground:  # fmt: skip
+    number = problem.closet_id
+    below = [trunk.closet_id for trunk in problem.trunks] + ([number] if problem.uplink else [])
+    boxes = [catalogue.get(key) for key in standing.boxes]
+    kept = tuple(box for box in boxes if isinstance(box, Router | Switch))
+    if len(kept) < len(boxes):
+        kept = ()
+    counts = Counter[str]()
+    for key, count in standing.extras:
+        model = catalogue.get(key)
+        counts[model.kind if model else ""] += count
+    asked = years[project.settings.horizon_years][number]
+    narrowed = given(problem, standing) if kept else None
+    seating = seat_in(narrowed, standing.before, asked.all) if narrowed else None
+    return Ground(
+        project=project,
+        closet=project.closets_by_id[number],
+        standing=standing,
+        boxes=kept,
+        injectors=counts["injector"],
+        modules=counts["module"],
+        years=tuple(of[number] for of in years),
+        links=tuple(tuple(some[one] for one in below if one in some) for some in fed),
+        seating=seating,
+        places=places_of(seating, asked) if seating else (),
+        price_minor=price_minor,
+    )
+
+
+def _price(project: Project, catalogue: Catalogue, standing: Standing) -> int:
     """What the standing boxes, injectors and modules cost, owned ones at 0 [minor]."""
-    wanted = Counter(standing.boxes) + Counter(dict(standing.extras))
+    wanted = Counter[str]()
+    for boxes in standing.values():
+        wanted += Counter(boxes.boxes) + Counter(dict(boxes.extras))
     prices = {model.key: model.price_minor for model in catalogue.models}
     return sum(prices.get(key, 0) * max(0, count - project.owned.get(key, 0)) for key, count in wanted.items())
-
-
-def _seat(problem: Problem, standing: Boxes, then: Demand) -> tuple[Seating | None, tuple[Place, ...]]:
-    """A seating by the horizon, when the boxes bear it."""
-    narrowed = given(problem, standing)
-    seating = seat_in(*narrowed, standing.before, then.all) if narrowed else None
-    return seating, places_of(seating, then) if seating else ()
 
 
 @dataclass(frozen=True)
@@ -159,7 +193,7 @@ KINDS: tuple[_Kind, ...] = (
         lambda g, drops: len(drops) + g.port_ends,
         lambda g, asked: 1,
         lambda g, c: (
-            f"{c.used - g.port_ends:g} drops and closets + {g.port_ends} link ends + {c.growth:g} in reserve "
+            f"{c.used - g.port_ends:g} drops + {g.port_ends} link ends + {c.growth:g} in reserve "
             f"of {c.limit:g} ports"
         ),
         "One port a drop; a link between two boxes takes one at each end.",
@@ -193,7 +227,7 @@ KINDS: tuple[_Kind, ...] = (
     ),
     _Kind(
         "rack", "Height", "U",
-        lambda g: g.project.head_end.units,
+        lambda g: g.closet.units,
         lambda g, drops: sum(box.units for box in g.boxes),
         lambda g, asked: 0,
         lambda g, c: f"{c.used:g} units of boxes in {c.limit:g} of the housing",
@@ -201,7 +235,7 @@ KINDS: tuple[_Kind, ...] = (
     ),
     _Kind(
         "sockets", "Sockets", "",
-        lambda g: g.project.head_end.sockets,
+        lambda g: g.closet.sockets,
         lambda g, drops: sum(box.sockets for box in g.boxes) + g.injectors,
         lambda g, asked: 0,
         lambda g, c: f"{len(g.boxes)} boxes and {g.injectors} injectors take {c.used:g} of {c.limit:g} sockets",
@@ -268,25 +302,40 @@ def _judged(
 
 
 def _uplink(g: Ground) -> Capacity | None:
-    """Fill of the fullest link; None with one box, or while the drops are not seated."""
-    if g.seating is None or not g.seating.links:
+    """Fill of the fullest link, inside the closet or to another; None with none, or while the drops are not seated."""
+    if g.seating is None:
         return None
-    today = {(asked.drop_id, asked.closet_id): asked.need.traffic_kbit for asked in g.today.live}
-    fills = []
+    horizon = g.project.settings.horizon_years
+    by_year = [{trunk.closet_id: trunk for trunk in some} for some in g.links]
+    live = {asked.drop_id: asked.need.traffic_kbit for asked in g.today.live}
+    fills = [
+        (trunk.traffic_kbit, by_year[0][number].traffic_kbit if number in by_year[0] else 0, trunk.carries_kbit)
+        for number, trunk in by_year[horizon].items()
+    ]
     for link in g.seating.links:
         below = _below(g.seating, link.lower)
         here = [place for place in g.places if place.box in below and not place.in_reserve]
-        live = sum(today[place.drop_id, place.closet_id] for place in here)
-        scale = link.option.rate_mbit * 10
-        fills.append((link.traffic_kbit / scale, live / scale))
-    worst, live_fill = max(fills)
-    all_then = sum(asked.need.traffic_kbit for asked in g.then.all) or 1
+        further = [seat.trunk.closet_id for seat in g.seating.trunks if seat.box in below]
+        now = sum(live[place.drop_id] for place in here)
+        now += sum(by_year[0][number].traffic_kbit for number in further if number in by_year[0])
+        fills.append((link.traffic_kbit, now, link.option.carries_kbit))
+    if not fills:
+        return None
+    then, now, carries = max(fills, key=lambda fill: fill[0] / fill[2])
+    percent = LINK_FILL_PERCENT / carries
+    all_then = _arriving(g, horizon) or 1
 
     def at(year: int) -> float:
-        return worst * sum(asked.need.traffic_kbit for asked in g.years[year].all) / all_then
+        return then * percent * _arriving(g, year) / all_then
 
-    return _judged(g, "uplink", "Uplink", "%", round(live_fill, 1), round(worst - live_fill, 1),
+    return _judged(g, "uplink", "Uplink", "%", round(now * percent, 1), round((then - now) * percent, 1),
                    float(LINK_FILL_PERCENT), at)  # fmt: skip
+
+
+def _arriving(g: Ground, year: int) -> int:
+    """Busy hour of the closet's drops and of those behind it [kbit/s]."""
+    fed = sum(trunk.traffic_kbit for trunk in g.links[year] if trunk.closet_id != g.closet.id)
+    return g.years[year].traffic_kbit + fed
 
 
 def _below(seating: Seating, box: int) -> set[int]:
@@ -311,8 +360,6 @@ def opened(g: Ground, key: str) -> Opened | None:
                 label = f"in reserve, {asked.kind.replace('_', ' ')}"
                 if asked.drop_id is not None:
                     label = names[asked.drop_id]
-                elif asked.closet_id is not None:
-                    label = f"link to {g.project.closets_by_id[asked.closet_id].name}"
                 shares.append(Share(label=label, amount=amount, drop_id=asked.drop_id))
         shares.sort(key=lambda share: -share.amount)
         formula, source = kind.formula(g, capacity), kind.source

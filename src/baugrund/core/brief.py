@@ -139,6 +139,8 @@ class Addition(Fact):
     kind: KindKey
     count: Annotated[int, Field(ge=1, le=500)]
     years: Annotated[int, Field(ge=1, le=YEARS_AHEAD)]
+    closet_id: Id | None = None
+    """The closet that serves them; None: the head end."""
 
 
 GOALS: dict[str, tuple[str, str, float | None, str]] = {

@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 import statistics
+from collections.abc import Mapping
 from dataclasses import dataclass
 
-from .building import Closet
 from .drop import Drop
 from .drop_kinds import DROP_KINDS
 from .growth import reserves
+from .kept import kept
 from .poe import half_watts_up_mw, port_watts
 from .project import Project
 from .reach.runs import ROOM_C, lengths, warmth
 from .standards.poe_classes import rank
-from .traffic import COPPER_MBIT, LINK_FILL_PERCENT, busy_kbit, fed_closets, feeder
+from .traffic import busy_kbit, fed_closets
 
 
 @dataclass(frozen=True, order=True)
@@ -32,28 +33,37 @@ class Need:
 
 @dataclass(frozen=True)
 class Asked:
-    """A need and whose it is: a drop on the list, the link to a further closet, or (neither) one in reserve."""
+    """A need and whose it is: a drop on the list, or one in reserve."""
 
     need: Need
     kind: str
     drop_id: int | None = None
-    closet_id: int | None = None
 
     @property
     def in_reserve(self) -> bool:
-        return self.drop_id is None and self.closet_id is None
+        return self.drop_id is None
 
 
 @dataclass(frozen=True)
 class Demand:
-    """All that the head end's ports must carry in a year."""
+    """All that the drops of one closet ask of its ports in a year."""
 
+    closet_id: int
     live: tuple[Asked, ...]
     reserve: tuple[Asked, ...]
 
     @property
     def all(self) -> tuple[Asked, ...]:
         return self.live + self.reserve
+
+    @property
+    def traffic_kbit(self) -> int:
+        """Busy hour of all of them [kbit/s]."""
+        return sum(asked.need.traffic_kbit for asked in self.all)
+
+
+Demands = Mapping[int, Demand]
+"""The demand of every closet by its number, the head end first."""
 
 
 def need_of(project: Project, drop: Drop) -> Need:
@@ -94,29 +104,38 @@ def typical_need(project: Project, kind: str, live: list[Need]) -> Need:
     )
 
 
-def live_needs(project: Project) -> tuple[Asked, ...]:
-    """What the live drops of the head end ask for, in the order of the list, then links to closets that it feeds."""
-    live = [drop for drop in project.drops if project.is_live(drop)]
-    here = tuple(Asked(need_of(project, drop), drop.kind, drop.id) for drop in live if project.at_head_end(drop))
-    direct = (closet for closet in project.closets[1:] if feeder(project, closet) == project.head_end.id)
-    return here + tuple(_link_to(project, closet, live) for closet in direct)
+@kept
+def live_needs(project: Project) -> Mapping[int, tuple[Asked, ...]]:
+    """What the live drops of every closet ask for, in the order of the list."""
+    asked: dict[int, list[Asked]] = {closet.id: [] for closet in project.closets}
+    for drop in project.drops:
+        if project.is_live(drop):
+            asked[drop.closet_id].append(Asked(need_of(project, drop), drop.kind, drop.id))
+    return {number: tuple(some) for number, some in asked.items()}
 
 
-def _link_to(project: Project, closet: Closet, live: list[Drop]) -> Asked:
-    """The port that the link to a further closet takes, fast enough for the live drops there and further on."""
-    behind = set(fed_closets(project, closet.id))
-    traffic_kbit = sum(busy_kbit(project, drop) for drop in live if drop.closet_id in behind)
-    fitting = (rate for rate in COPPER_MBIT if traffic_kbit <= rate * 10 * LINK_FILL_PERCENT)
-    return Asked(Need(0, next(fitting, COPPER_MBIT[-1]), 0, traffic_kbit), "uplink", closet_id=closet.id)
+def demands(project: Project, years: int) -> Demands:
+    """Demand of every closet ``years`` after the start."""
+    live = live_needs(project)
+    growth = reserves(project, years)
+    return {number: _demand(project, number, live[number], growth[number]) for number in live}
 
 
-def demand(project: Project, years: int, live: tuple[Asked, ...] | None = None) -> Demand:
-    """Demand ``years`` after the start.  ``live`` spares counting the list again when it is at hand."""
-    live = live_needs(project) if live is None else live
+def _demand(project: Project, closet_id: int, live: tuple[Asked, ...], growth: Mapping[str, int]) -> Demand:
     by_kind: dict[str, list[Need]] = {}
     for asked in live:
         by_kind.setdefault(asked.kind, []).append(asked.need)
     reserve: list[Asked] = []
-    for kind, count in sorted(reserves(project, years).items()):
+    for kind, count in sorted(growth.items()):
         reserve += [Asked(typical_need(project, kind, by_kind.get(kind, [])), kind)] * count
-    return Demand(live, tuple(reserve))
+    return Demand(closet_id, live, tuple(reserve))
+
+
+def behind(project: Project, of: Demands, closet_id: int) -> tuple[Asked, ...]:
+    """All that is asked for in a closet and in those that it feeds, however far down."""
+    return tuple(asked for number in fed_closets(project, closet_id) for asked in of[number].all)
+
+
+def crossing_kbit(project: Project, of: Demands, closet_id: int) -> int:
+    """Busy-hour traffic over the link that feeds a closet [kbit/s]."""
+    return sum(of[number].traffic_kbit for number in fed_closets(project, closet_id))

@@ -16,17 +16,23 @@ def reserve_count(live: int, percent: float, years: int) -> int:
 
 
 @kept
-def live_by_kind(project: Project) -> Mapping[str, int]:
-    """How many drops of each kind are live at the head end."""
-    return Counter(drop.kind for drop in project.drops if project.is_live(drop) and project.at_head_end(drop))
+def live_by_kind(project: Project) -> Mapping[int, Mapping[str, int]]:
+    """How many drops of each kind are live, by closet."""
+    counts: dict[int, Counter[str]] = {closet.id: Counter() for closet in project.closets}
+    for drop in project.drops:
+        if project.is_live(drop):
+            counts[drop.closet_id][drop.kind] += 1
+    return counts
 
 
-def reserves(project: Project, years: int) -> dict[str, int]:
-    """Reserve drops per kind after ``years``: growth of the live drops and the additions named by then."""
-    reserve = {
-        str(kind): reserve_count(count, project.growth_of(kind), years) for kind, count in live_by_kind(project).items()
-    }
-    for addition in project.additions:
-        if addition.years <= years:
-            reserve[addition.kind] = reserve.get(addition.kind, 0) + addition.count
-    return {kind: count for kind, count in reserve.items() if count}
+def reserves(project: Project, years: int) -> dict[int, dict[str, int]]:
+    """Reserve drops by closet and kind after ``years``: growth of the live drops, and the additions named by then (at
+    the head end where no closet is named)."""
+    found: dict[int, dict[str, int]] = {}
+    for closet_id, counts in live_by_kind(project).items():
+        reserve = {str(kind): reserve_count(n, project.growth_of(kind), years) for kind, n in counts.items()}
+        for addition in project.additions:
+            if addition.years <= years and (addition.closet_id or project.head_end.id) == closet_id:
+                reserve[addition.kind] = reserve.get(addition.kind, 0) + addition.count
+        found[closet_id] = {kind: count for kind, count in reserve.items() if count}
+    return found

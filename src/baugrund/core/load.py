@@ -73,6 +73,7 @@ class Sum:
 class BoxLoad:
     """A box and what it draws.  ``counted_w`` with the margin, against its budget; mains with what the ports give."""
 
+    closet_id: int
     name: str
     powered: Sum
     counted_w: float
@@ -141,10 +142,10 @@ def closet_loads(project: Project) -> tuple[ClosetLoad, ...]:
     )
 
 
-def box_load(project: Project, box: Router | Switch, drop_ids: Sequence[int]) -> BoxLoad:
+def box_load(project: Project, closet_id: int, box: Router | Switch, drop_ids: Sequence[int]) -> BoxLoad:
     """What a box draws from the mains with these drops on its ports: ``(own + Σ port watts) / efficiency``."""
     some = [fed(project)[number] for number in drop_ids if number in fed(project)]
     powered = summed(some)
     margin = 1 + project.settings.margin / 100
     mains = (box.own_draw_w + powered.counted_w) / (box.efficiency_percent / 100)
-    return BoxLoad(box.name, powered, powered.counted_w * margin, box.poe_budget_w, box.own_draw_w, mains)
+    return BoxLoad(closet_id, box.name, powered, powered.counted_w * margin, box.poe_budget_w, box.own_draw_w, mains)

@@ -5,22 +5,36 @@ from __future__ import annotations
 from functools import cached_property
 from threading import Lock
 
-from .bearing import Capacity, bearing, ground
+from .bearing import Capacity, bearing, grounds_of
 from .brief import YEARS_AHEAD
 from .catalogue import Catalogue
-from .demand import Demand, demand, live_needs
+from .demand import Demands, demands
 from .facts import Fact
 from .findings import Finding, Site, findings
 from .pick.answers import Answer, tell
 from .pick.best import fewest_boxes, least_power, least_price, most_room
-from .pick.problem import Problem, build
 from .pick.reasons import Relaxed, WhyNot, forced, what_to_relax, why_not
-from .pick.search import Found
-from .pick.standing import Boxes, first_short, first_year, given, seat_in
+from .pick.site import Site as PickSite
+from .pick.site import SiteFound, site_of
+from .pick.standing import Boxes, Standing, first_short, first_year, given, seat_in
+from .pick.trunks import trunks
 from .project import Aim, Project
+from .reach.links import Link, links
 from .reach.runs import lengths
 
 AIMS: tuple[Aim, ...] = ("least_price", "fewest_boxes", "most_room", "least_power")
+
+
+class ClosetGround(Fact):
+    """One closet on the boxes that stand there."""
+
+    closet_id: int
+    name: str
+    boxes: tuple[str, ...]
+    """Names of the boxes; empty: nothing is picked for it yet."""
+    capacities: tuple[Capacity, ...]
+    borne: bool | None
+    """Whether they bear the drops by the horizon; None: there are none."""
 
 
 class Balance(Fact):
@@ -35,10 +49,9 @@ class Balance(Fact):
     """Watts at the port by drop, of those that are live and powered."""
     run_m: dict[int, float]
     """Fixed length of the cable by drop [m]: as typed, else as computed."""
-    boxes: tuple[str, ...]
-    """Names of the boxes that the ground stands on."""
     held: bool
-    capacities: tuple[Capacity, ...]
+    closets: tuple[ClosetGround, ...]
+    """The head end first; others where something ends in them or behind them."""
     findings: tuple[Finding, ...]
 
 
@@ -58,38 +71,48 @@ class Plan(Fact):
     why_not: tuple[WhyNot, ...]
 
 
-def standing_boxes(project: Project, catalogue: Catalogue, followed: Boxes | None) -> Boxes | None:
+def standing_boxes(project: Project, catalogue: Catalogue, followed: Standing | None) -> Standing:
     """The boxes that the ground stands on: those held, else those of the pick that is followed."""
-    held = project.held
-    if not held:
-        return followed
+    if not project.held:
+        return followed or {}
     kinds = {model.key: model.kind for model in catalogue.models}
-    boxes = [key for key, count in held.items() for _ in range(count) if kinds.get(key) in ("router", "switch")]
-    boxes.sort(key=lambda key: kinds[key] != "router")
-    if followed and sorted(boxes) == sorted(followed.boxes):
-        return followed
-    extras = tuple((key, count) for key, count in held.items() if kinds.get(key) in ("injector", "module"))
-    return Boxes(tuple(boxes), extras)
+    standing = {}
+    for closet_id, held in project.held.items():
+        boxes = [key for key, count in held.items() for _ in range(count) if kinds.get(key) in ("router", "switch")]
+        boxes.sort(key=lambda key: kinds[key] != "router")
+        extras = tuple((key, count) for key, count in held.items() if kinds.get(key) in ("injector", "module"))
+        same = (followed or {}).get(closet_id)
+        kept = same and sorted(boxes) == sorted(same.boxes) and sorted(extras) == sorted(same.extras)
+        standing[closet_id] = same if same and kept else Boxes(tuple(boxes), extras)
+    return standing
 
 
-def balance(project: Project, catalogue: Catalogue, followed: Boxes | None) -> Balance:
+def balance(project: Project, catalogue: Catalogue, followed: Standing | None) -> Balance:
     """The balance on the held boxes, or on those of the last pick of the aim that the project follows."""
-    standing = standing_boxes(project, catalogue, followed)
-    base = ground(project, catalogue, standing) if standing else None
-    capacities = bearing(base) if base else ()
-    today = base.today if base else demand(project, 0)
-    then = base.then if base else demand(project, project.settings.horizon_years)
-    site = Site(project, capacities, None if base is None else base.seating is not None, catalogue)
+    grounds = grounds_of(project, catalogue, standing_boxes(project, catalogue, followed))
+    today = [asked for demand in demands(project, 0).values() for asked in demand.live]
+    then = [asked for demand in demands(project, project.settings.horizon_years).values() for asked in demand.reserve]
+    closets = tuple(
+        ClosetGround(
+            closet_id=ground.closet.id,
+            name=ground.closet.name,
+            boxes=tuple(box.name for box in ground.boxes),
+            capacities=bearing(ground) if ground.boxes else (),
+            borne=None if not ground.boxes else ground.seating is not None,
+        )
+        for ground in grounds
+    )
+    site = Site(project, {one.closet_id: one.capacities for one in closets}, {c.closet_id: c.borne for c in closets},
+                catalogue)  # fmt: skip
     return Balance(
-        live=len(today.live),
-        reserve=len(then.reserve),
-        powered=sum(asked.need.poe_rank > 0 for asked in today.live),
-        watts=sum(asked.need.power_mw for asked in today.live) / 1000,
-        drop_watts={a.drop_id: a.need.power_mw / 1000 for a in today.live if a.drop_id and a.need.poe_rank},
+        live=len(today),
+        reserve=len(then),
+        powered=sum(asked.need.poe_rank > 0 for asked in today),
+        watts=sum(asked.need.power_mw for asked in today) / 1000,
+        drop_watts={a.drop_id: a.need.power_mw / 1000 for a in today if a.drop_id and a.need.poe_rank},
         run_m=dict(lengths(project)),
-        boxes=tuple(box.name for box in base.boxes) if base else (),
         held=bool(project.held),
-        capacities=capacities,
+        closets=closets,
         findings=findings(site),
     )
 
@@ -102,26 +125,22 @@ class Picker:
         self.catalogue = catalogue
         self._once = Lock()
 
-    @cached_property
-    def _asked(self) -> tuple[Demand, ...]:
-        """Demand for each year from today to ten years on."""
-        live = live_needs(self.project)
-        return tuple(demand(self.project, year, live) for year in range(YEARS_AHEAD + 1))
-
-    @property
-    def _then(self) -> Demand:
-        return self._asked[self.project.settings.horizon_years]
-
-    def _problem(self, asked: Demand) -> Problem:
-        return build(self.project, [a.need for a in asked.all], self.catalogue)
+    def _site(self, years: int) -> tuple[PickSite, Demands]:
+        """The problem after so many years, and the demands in it."""
+        asked = demands(self.project, years)
+        return site_of(self.project, self.catalogue, asked, trunks(self.project, asked, self._links)), asked
 
     @cached_property
-    def _stated(self) -> Problem:
-        return self._problem(self._then)
+    def _links(self) -> tuple[Link, ...]:
+        return links(self.project, self.catalogue)
 
     @cached_property
-    def _cheapest(self) -> Found | None:
-        return least_price(self._stated)
+    def _stated(self) -> tuple[PickSite, Demands]:
+        return self._site(self.project.settings.horizon_years)
+
+    @cached_property
+    def _cheapest(self) -> SiteFound | None:
+        return least_price(self._stated[0])
 
     def answer(self, aim: Aim) -> Answer | None:
         """The best of one kind, proven or with its bound, and the year in which it is full; None: nothing fits."""
@@ -129,41 +148,50 @@ class Picker:
             cheapest = self._cheapest
         if cheapest is None:
             return None
+        site, asked = self._stated
         if aim == "least_price":
             found = cheapest
         else:
             find = {"fewest_boxes": fewest_boxes, "most_room": most_room, "least_power": least_power}[aim]
-            found = find(self._stated, cheapest)
-        return self._with_years(tell(aim, found, self._stated, self._then))
+            found = find(site, cheapest)
+        return self._with_years(tell(aim, found, site, self.project, asked))
 
     def _with_years(self, answer: Answer) -> Answer:
-        """An answer with the first year in which its boxes are full, and of what."""
+        """An answer with the first year in which the boxes of a closet are full, and of what."""
         standing = answer.standing()
 
-        def bears(year: int) -> bool:
+        def short(year: int) -> str | None:
+            """What runs out first in that year, and where; None: nothing does."""
             if year <= self.project.settings.horizon_years:
-                return True
-            narrowed = given(self._problem(self._asked[year]), standing)
-            return narrowed is not None and seat_in(*narrowed, standing.before, self._asked[year].all) is not None
+                return None
+            site, asked = self._site(year)
+            for problem in site.closets:
+                boxes = standing.get(problem.closet_id, Boxes(()))
+                narrowed = given(problem, boxes)
+                if narrowed and seat_in(narrowed, boxes.before, asked[problem.closet_id].all) is not None:
+                    continue
+                lacks = first_short(narrowed) if narrowed else "boxes"
+                name = self.project.closets_by_id[problem.closet_id].name
+                return lacks if len(site.closets) == 1 else f"{lacks} in {name}"
+            return None
 
-        year = first_year(bears, YEARS_AHEAD)
+        year = first_year(lambda year: short(year) is None, YEARS_AHEAD)
         if year is None:
             return answer
-        narrowed = given(self._problem(self._asked[year]), standing)
-        full_of = first_short(*narrowed) if narrowed else ""
-        return answer.model_copy(update={"full_year": self.project.settings.start_year + year, "full_of": full_of})
+        full = {"full_year": self.project.settings.start_year + year, "full_of": short(year)}
+        return answer.model_copy(update=full)
 
     def relax(self) -> tuple[Relaxed, ...]:
         """What stands in the way when nothing fits."""
-        return what_to_relax(self.project, self.catalogue, [a.need for a in self._then.all])
+        return what_to_relax(self.project, self.catalogue)
 
     def reasons(self, answer: Answer) -> tuple[WhyNot, ...]:
         """Why not: one sentence for every model that an answer does not take."""
-        return why_not(self.project, self.catalogue, self._stated, answer)
+        return why_not(self.project, self.catalogue, self._stated[0], answer)
 
     def forced(self, key: str, answer: Answer) -> WhyNot:
         """The least pick that has one more model in it, against an answer."""
-        return forced(self.project, self.catalogue, self._then, key, answer)
+        return forced(self.project, self.catalogue, self._stated[0], key, answer)
 
 
 def pick(project: Project, catalogue: Catalogue, aims: tuple[Aim, ...] = AIMS) -> Picks:

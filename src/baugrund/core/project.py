@@ -34,6 +34,7 @@ MAX_CLOSETS = 60
 MAX_PATHS = 1_000
 MAX_PATH_CORNERS = 5_000
 """Corners of all paths together."""
+MAX_HOLDINGS = 1_000
 MAX_ROWS = 200
 """Most entries of a list of the brief, floors, growth rates or stances."""
 
@@ -121,8 +122,15 @@ class Stance(Fact):
     pinned: Annotated[int, Field(ge=0, le=50)] = 0
     """At least this many must be in the pick."""
     excluded: bool = False
-    held: Annotated[int, Field(ge=0, le=50)] = 0
-    """This many are bought or promised: the ground stands on them until they are let go."""
+
+
+class Holding(Fact):
+    """Bought or promised, and for which closet: the ground stands on what is held until it is let go."""
+
+    id: Id
+    closet_id: Id
+    model: ModelKey
+    count: Annotated[int, Field(ge=1, le=50)]
 
 
 class Project(Fact):
@@ -159,6 +167,7 @@ class Project(Fact):
     landmarks: Annotated[tuple[Landmark, ...], Field(max_length=MAX_ROWS)] = ()
     growth_rates: Annotated[tuple[GrowthRate, ...], Field(max_length=MAX_ROWS)] = ()
     stances: Annotated[tuple[Stance, ...], Field(max_length=MAX_ROWS)] = ()
+    holdings: Annotated[tuple[Holding, ...], Field(max_length=MAX_HOLDINGS)] = ()
 
     @model_validator(mode="after")
     def _references_hold(self) -> Project:
@@ -174,6 +183,7 @@ class Project(Fact):
         _unique("fibres", ((fibre.grade, fibre.strands) for fibre in self.fibres))
         _unique("growth_rates", (rate.kind for rate in self.growth_rates))
         _unique("stances", (stance.model for stance in self.stances))
+        _unique("holdings", ((held.closet_id, held.model) for held in self.holdings))
         known = {name: set(given) for name, given in ids.items()}
         for rows, field, target in REFERENCES:
             for place, row in enumerate(getattr(self, rows)):
@@ -265,10 +275,18 @@ class Project(Fact):
     def stances_by_model(self) -> Mapping[str, Stance]:
         return {stance.model: stance for stance in self.stances}
 
-    @property
-    def held(self) -> dict[str, int]:
-        """Models and quantities that are held; empty: the ground follows the pick."""
-        return {stance.model: stance.held for stance in self.stances if stance.held}
+    @cached_property
+    def held(self) -> Mapping[int, Mapping[str, int]]:
+        """Models and quantities that are held, by closet; empty: the ground follows the pick."""
+        found: dict[int, dict[str, int]] = {}
+        for held in self.holdings:
+            found.setdefault(held.closet_id, {})[held.model] = held.count
+        return found
+
+    def pinned(self, model: str) -> int:
+        """How many of a model must be in the pick."""
+        stance = self.stances_by_model.get(model)
+        return stance.pinned if stance else 0
 
     def is_live(self, drop: Drop) -> bool:
         """Whether the drop needs a port in its closet: all that run there do, or only those in use."""
@@ -303,7 +321,7 @@ class Project(Fact):
 NUMBERED = (
     "closets", "buildings", "floors", "rooms", "entries", "own_kinds", "drops", "lines", "goals", "clients", "services",
     "kit", "measures", "declined", "duties", "additions", "paths", "path_rates", "cables", "colours", "fibres",
-    "candidates", "landmarks",
+    "candidates", "landmarks", "holdings",
 )  # fmt: skip
 """Lists whose rows have a number."""
 REFERENCES = (
@@ -313,6 +331,7 @@ REFERENCES = (
     ("drops", "own_kind_id", "own_kinds"), ("drops", "behind_id", "drops"), ("lines", "entry_id", "entries"),
     ("goals", "room_ids", "rooms"), ("services", "room_ids", "rooms"), ("paths", "floor_id", "floors"),
     ("paths", "to_floor_id", "floors"),
+    ("additions", "closet_id", "closets"), ("holdings", "closet_id", "closets"),
     ("drops", "via_id", "paths"), ("drops", "avoid_ids", "paths"),
 )  # fmt: skip
 """Fields that name a row of another list: list, field, the list that it names."""

@@ -86,12 +86,29 @@ def read_project_file(content: bytes) -> ProjectFile:
     drops = data["project"].get("drops") if isinstance(data.get("project"), dict) else None
     if isinstance(drops, list) and len(drops) > MAX_DROPS:
         raise InvalidInput(f"{len(drops):,} drops; a project holds {MAX_DROPS:,} at most.", "project.drops")
+    _hold_by_closet(data.get("project"))
     try:
         return ProjectFile.model_validate_json(json.dumps(data))
     except ValidationError as error:
         raise InvalidInput(plain_sentence(error)) from error
     except (ValueError, OverflowError) as error:
         raise InvalidInput(f"The file holds a number or text that cannot be kept: {error}.") from error
+
+
+def _hold_by_closet(project: Any) -> None:
+    """Files written before holdings had a closet say *held* with the stance of a model: for the head end."""
+    if not isinstance(project, dict):
+        return
+    stances, closets, number = project.get("stances"), project.get("closets"), project.get("next_id")
+    if not isinstance(stances, list) or not isinstance(closets, list) or not isinstance(number, int):
+        return
+    for stance in stances:
+        count = stance.pop("held", 0) if isinstance(stance, dict) else 0
+        if count and closets and isinstance(closets[0], dict):
+            held = {"id": number, "closet_id": closets[0].get("id"), "model": stance.get("model"), "count": count}
+            project.setdefault("holdings", []).append(held)
+            number += 1
+    project["next_id"] = number
 
 
 def _parsed(content: bytes) -> Any:

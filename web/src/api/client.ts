@@ -12,6 +12,7 @@ export type Closet = Schemas["Closet"];
 export type Outcome = Schemas["Outcome"];
 export type Balance = Schemas["Balance"];
 export type Capacity = Schemas["Capacity"];
+export type ClosetGround = Schemas["ClosetGround"];
 export type Finding = Schemas["Finding"];
 export type Answer = Schemas["Answer"];
 export type BoxFill = Schemas["BoxFill"];

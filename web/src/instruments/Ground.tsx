@@ -1,8 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { Button, Dialog, DialogTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
-import { type Capacity, data, http } from "../api/client";
+import { type Capacity, type ClosetGround, data, http } from "../api/client";
 import { usePick, useWork } from "../api/work";
+import { Choice } from "../kit/fields";
 import { figure } from "../kit/figures";
 import { NARROW } from "../kit/theme";
 import { words } from "../words";
@@ -12,11 +14,23 @@ import { Hatching, Pit } from "./Pit";
 const w = words.ground;
 const SHARES_SHOWN = 60;
 
-/** The strip of earth under every screen: one pit a capacity of the closet, on the boxes that the ground stands on. */
+const WORST_FIRST = ["over", "full", "holds"] as const;
+
+/** The closet whose ground is worst off: a capacity over, else one full; the first of them. */
+function worst(closets: readonly ClosetGround[]): ClosetGround | undefined {
+  const rank = (closet: ClosetGround) =>
+    Math.min(3, ...closet.capacities.map((capacity) => WORST_FIRST.indexOf(capacity.verdict)));
+  return [...closets].sort((a, b) => rank(a) - rank(b))[0];
+}
+
+/** The strip of earth under every screen: one pit a capacity of a closet, on the boxes that the ground stands on. */
 export function Ground() {
   const { outcome } = useWork();
-  const { settings, closets, drops } = outcome.project;
+  const { settings, drops } = outcome.project;
   const { balance } = outcome;
+  const [wanted, want] = useState<number | null>(null);
+  const closet = balance.closets.find((one) => one.closet_id === wanted) ?? worst(balance.closets);
+  const capacities = closet?.capacities ?? [];
   const pick = usePick(settings.aim, !balance.held);
   const stands = balance.held ? w.held : w.follows(words.aims[settings.aim]);
   return (
@@ -25,17 +39,30 @@ export function Ground() {
       <div className="horizon">
         <h2>{w.horizon}</h2>
         <Horizon />
-        <p title={balance.boxes.join(" · ")}>
-          {closets[0]?.name}, {stands}
+        <p title={closet?.boxes.join(" · ")}>
+          {balance.closets.length > 1 && closet ? (
+            <Choice
+              label={w.closet}
+              value={String(closet.closet_id)}
+              options={balance.closets.map((one) => [String(one.closet_id), one.name] as const)}
+              set={async (number) => {
+                want(Number(number));
+                return true;
+              }}
+            />
+          ) : (
+            closet?.name
+          )}
+          , {stands}
         </p>
         <p role="status" className="working">
           {pick.isFetching ? w.working : ""}
         </p>
       </div>
-      {balance.capacities.length > 0 ? (
+      {closet && capacities.length > 0 ? (
         <ol>
-          {balance.capacities.map((capacity) => (
-            <OpenablePit key={capacity.key} capacity={capacity} />
+          {capacities.map((capacity) => (
+            <OpenablePit key={capacity.key} capacity={capacity} closetId={closet.closet_id} />
           ))}
         </ol>
       ) : (
@@ -53,7 +80,7 @@ function figures(capacity: Capacity): { used: string; rest: string } {
   return { used: figure(capacity.used / scale) + growth, rest: `of ${figure(capacity.limit / scale)} ${unit}` };
 }
 
-function OpenablePit({ capacity }: { capacity: Capacity }) {
+function OpenablePit({ capacity, closetId }: { capacity: Capacity; closetId: number }) {
   const { used, rest } = figures(capacity);
   return (
     <li data-verdict={capacity.verdict} data-capacity={capacity.key}>
@@ -68,7 +95,7 @@ function OpenablePit({ capacity }: { capacity: Capacity }) {
         </PitButton>
         <Opened placement="top">
           <Dialog aria-label={capacity.name}>
-            <Detail capacity={capacity} />
+            <Detail capacity={capacity} closetId={closetId} />
           </Dialog>
         </Opened>
       </DialogTrigger>
@@ -76,14 +103,14 @@ function OpenablePit({ capacity }: { capacity: Capacity }) {
   );
 }
 
-function Detail({ capacity }: { capacity: Capacity }) {
+function Detail({ capacity, closetId }: { capacity: Capacity; closetId: number }) {
   const { id, outcome } = useWork();
   const detail = useQuery({
-    queryKey: ["capacity", id, outcome.revision, capacity.key, capacity.limit],
+    queryKey: ["capacity", id, closetId, outcome.revision, capacity.key, capacity.limit],
     queryFn: () =>
       data(
-        http.GET("/api/projects/{project_id}/capacities/{key}", {
-          params: { path: { project_id: id, key: capacity.key } },
+        http.GET("/api/projects/{project_id}/closets/{closet_id}/capacities/{key}", {
+          params: { path: { project_id: id, closet_id: closetId, key: capacity.key } },
         }),
       ),
   });
@@ -126,6 +153,10 @@ const Strip = styled.section`
   .horizon { width: 158px; flex: none; }
   .horizon h2 { margin-bottom: 18px; }
   .horizon > p { font-size: 12.5px; color: var(--faint); margin-top: 3px; line-height: 1.25; }
+  .horizon select {
+    max-width: 150px; font-size: 12.5px; font-weight: 600; color: var(--ink); background: none; border: 0; padding: 0;
+    border-bottom: 1px dotted var(--ink); border-radius: 0; cursor: pointer;
+  }
   .horizon .working { color: var(--slate); margin-top: 1px; }
   ol { display: flex; gap: 8px; flex: 1; justify-content: space-between; min-width: 0; overflow: visible; margin-top: 18px; }
   .nothing { font: 15px var(--voice); padding-top: 62px; color: var(--faint); }

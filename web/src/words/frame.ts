@@ -47,6 +47,7 @@ export const frame = {
   },
   ground: {
     title: "Ground",
+    closet: "Closet that the ground is shown of",
     horizon: "Horizon",
     today: "today",
     nothing: "Nothing is picked yet: list a drop, and the ground shows what bears it.",

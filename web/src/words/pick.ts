@@ -47,6 +47,7 @@ export const pick = {
     owned: "owned",
     total: "Total",
     carries: "carries",
+    feeds: (from: string, to: string) => `${from} feeds ${to}:`,
     filter: "Filter models",
     filterPlaceholder: "filter",
     of: "of",

@@ -35,6 +35,7 @@ from .listing import (
 from .setting_out import RecordBuilt
 from .terms import (
     ChangeSettings,
+    Held,
     Hold,
     Rename,
     SetGrowth,
@@ -53,6 +54,7 @@ __all__ = [
     "DropChanges",
     "DuplicateDrops",
     "Edit",
+    "Held",
     "Hold",
     "NewDrop",
     "NewRoom",

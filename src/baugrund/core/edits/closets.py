@@ -14,7 +14,7 @@ from ..facts import Fact, Id
 from ..layout import layout
 from ..project import MAX_CLOSETS, MAX_DROPS, Project
 from ..words import counted
-from .entries import unnamed
+from .entries import let_go, unnamed
 from .rows import found, replaced
 
 ANSWERS = tuple(Sited.model_fields)
@@ -66,7 +66,7 @@ class PlaceClosets(Fact):
         placed = replaced(
             project, closets=tuple(closets), candidates=(*project.candidates, *known)[:MAX_CLOSETS], next_id=next_id
         )
-        placed = unnamed(placed, "closets", {closet.id for closet in left})
+        placed = let_go(unnamed(placed, "closets", {closet.id for closet in left}))
         stay = _staying(project, placed)
         drops = (_ending(project, placed, ends, stay, drop) for drop in project.drops)
         return replaced(placed, drops=tuple(drops))

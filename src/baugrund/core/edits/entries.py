@@ -104,7 +104,7 @@ class RemoveEntry(Fact):
         if self.list == "closets":
             if old is project.head_end:
                 raise InvalidInput(f"{old.name} is the head end; a project keeps one.", "closets")
-            rest = _all_at_head_end(rest)
+            rest = let_go(_all_at_head_end(rest))
         return unnamed(rest, self.list, {self.id})
 
     def told(self, project: Project) -> str:
@@ -128,6 +128,12 @@ def _all_at_head_end(project: Project) -> Project:
     moved = {"closet_id": project.head_end.id}
     drops = (d if d.closet_id in project.closets_by_id else d.model_copy(update=moved) for d in project.drops)
     return replaced(project, drops=tuple(drops))
+
+
+def let_go(project: Project) -> Project:
+    """The project without what is held for closets that are gone."""
+    there = tuple(held for held in project.holdings if held.closet_id in project.closets_by_id)
+    return replaced(project, holdings=there) if len(there) < len(project.holdings) else project
 
 
 def unnamed(project: Project, target: str, gone: set[int]) -> Project:

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import count
 from typing import Annotated, Literal
 
 from pydantic import Field
 
 from ..drop_kinds import DROP_KINDS, KindKey
-from ..facts import Fact, ModelKey, Name, Text
-from ..project import GrowthRate, Percent, Project, Settings, Stance
+from ..facts import Fact, Id, ModelKey, Name, Text
+from ..project import MAX_HOLDINGS, GrowthRate, Holding, Percent, Project, Settings, Stance
 from .rows import Values, replaced
 
 
@@ -80,17 +81,25 @@ class SetStance(Fact):
         return f"{' and '.join(words) or 'ask about'} {self.model}"
 
 
+class Held(Fact):
+    """So many of one model for one closet."""
+
+    closet_id: Id
+    model: ModelKey
+    count: Annotated[int, Field(ge=1, le=50)]
+
+
 class Hold(Fact):
-    """Hold these boxes and injectors (bought or promised): the ground stands on them.  None: follow the pick."""
+    """Hold these boxes, injectors and modules (bought or promised): the ground stands on them.  None: it follows the
+    pick."""
 
     type: Literal["hold"] = "hold"
-    models: Annotated[dict[ModelKey, Annotated[int, Field(ge=1, le=50)]], Field(max_length=50)]
+    models: Annotated[tuple[Held, ...], Field(max_length=MAX_HOLDINGS)]
 
     def apply(self, project: Project) -> Project:
-        held = dict(self.models)
-        stances = [s.model_copy(update={"held": held.pop(s.model, 0)}) for s in project.stances]
-        stances += [Stance(model=model, held=count) for model, count in held.items()]
-        return with_stances(project, stances)
+        numbers = count(project.next_id)
+        holdings = tuple(Holding(id=next(numbers), **held.model_dump()) for held in self.models)
+        return replaced(project, holdings=holdings, next_id=project.next_id + len(holdings))
 
     def told(self, project: Project) -> str:
         return "hold these boxes" if self.models else "let the held boxes go"
@@ -100,5 +109,5 @@ def with_stances(project: Project, changed: Sequence[Stance]) -> Project:
     """The project with these stances in place; one that says nothing is dropped."""
     stances = {stance.model: stance for stance in project.stances}
     stances.update({stance.model: stance for stance in changed})
-    kept = tuple(s for s in stances.values() if s.pinned or s.excluded or s.held)
+    kept = tuple(stance for stance in stances.values() if stance.pinned or stance.excluded)
     return replaced(project, stances=kept)

@@ -4,34 +4,46 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from ..bearing import Capacity
 from ..drop_kinds import DROP_KINDS
 from ..edits import ChangeSettings
 from .finding import Finding, Settle, Site
 
+MORE = Settle(label="See picks with more", verb="pick")
+
 
 def ground(site: Site) -> Iterator[Finding]:
     """Boxes that do not bear what is asked by the horizon, that are full on day one, or have a single spare."""
-    start = site.project.settings.start_year
-    horizon = start + site.project.settings.horizon_years
-    more = Settle(label="See picks with more", verb="pick")
-    if site.borne is False:
-        yield Finding(
-            key="not-borne", weight="breaks", subject="Boxes", verb="pick", settle=more,
-            text=f"the boxes that the ground stands on do not bear all drops of {horizon}.",
-        )  # fmt: skip
-    for capacity in site.capacities:
-        if capacity.key not in ("ports", "powered", "watts", "money"):
-            continue
-        if capacity.verdict == "over":
-            text = f"{capacity.limit:,g} {capacity.unit}".strip() + f" are there; {capacity.sentence} by {horizon}."
-            yield Finding(key=f"over-{capacity.key}", weight="breaks" if capacity.key != "money" else "strains",
-                          subject=capacity.name, verb="pick", text=text, settle=more)  # fmt: skip
-        elif capacity.key in ("ports", "powered") and capacity.limit:
-            free = int(capacity.limit - capacity.used)
-            if free <= 1:
-                text = "full on day one." if free <= 0 else "a single one is spare on day one."
-                yield Finding(key=f"day-one-{capacity.key}", weight="strains", subject=capacity.name, verb="pick",
-                              text=text, settle=more)  # fmt: skip
+    for closet in site.project.closets:
+        head = closet is site.project.head_end
+        of = f"{closet.name}: " if len(site.borne) > 1 else ""
+        at = "" if head else f"-{closet.id}"
+        if site.borne.get(closet.id) is False:
+            horizon = site.project.settings.start_year + site.project.settings.horizon_years
+            yield Finding(
+                key=f"not-borne{at}", weight="breaks", subject=f"{of}Boxes", verb="pick", settle=MORE,
+                text=f"the boxes that the ground stands on do not bear all drops of {horizon}.",
+            )  # fmt: skip
+        for capacity in site.capacities.get(closet.id, ()):
+            if capacity.key != "money" or head:
+                yield from _capacity(site, capacity, "" if capacity.key == "money" else of, at)
+
+
+def _capacity(site: Site, capacity: Capacity, of: str, at: str) -> Iterator[Finding]:
+    if capacity.key not in ("ports", "powered", "watts", "money"):
+        return
+    subject = f"{of}{capacity.name}"
+    if capacity.verdict == "over":
+        horizon = site.project.settings.start_year + site.project.settings.horizon_years
+        text = f"{capacity.limit:,g} {capacity.unit}".strip() + f" are there; {capacity.sentence} by {horizon}."
+        yield Finding(key=f"over-{capacity.key}{at}", weight="breaks" if capacity.key != "money" else "strains",
+                      subject=subject, verb="pick", text=text, settle=MORE)  # fmt: skip
+    elif capacity.key in ("ports", "powered") and capacity.limit:
+        free = int(capacity.limit - capacity.used)
+        if free <= 1:
+            text = "full on day one." if free <= 0 else "a single one is spare on day one."
+            yield Finding(key=f"day-one-{capacity.key}{at}", weight="strains", subject=subject, verb="pick",
+                          text=text, settle=MORE)  # fmt: skip
 
 
 def unlisted_kinds(site: Site) -> Iterator[Finding]:

@@ -11,7 +11,6 @@ from ..edits import ChangeEntry
 from ..nameplate import doubts
 from ..project import Project
 from ..siting.places import FAULTS, faults_of
-from ..traffic import feeder
 from ..words import counted, joined, money, speed
 from .finding import Finding, Settle, Site, Weight
 
@@ -87,22 +86,14 @@ def _sited(project: Project, closet: Closet) -> Iterator[Finding]:
                       settle=Settle(label="Judge it", verb="brief"))  # fmt: skip
 
 
-def further_closets(site: Site) -> Iterator[Finding]:
-    """Closets beside the head end: the head end gives each a port, and its drops are not among those picked for."""
-    project = site.project
-    for closet in project.closets[1:]:
-        feeding = project.closets_by_id[feeder(project, closet)].name
-        ending = tuple(drop.id for drop in project.drops if drop.closet_id == closet.id and drop.behind_id is None)
-        if not ending:
+def idle_closets(site: Site) -> Iterator[Finding]:
+    """Closets beside the head end where nothing ends."""
+    used = {drop.closet_id for drop in site.project.drops if drop.behind_id is None}
+    for closet in site.project.closets[1:]:
+        if closet.id not in used:
             yield Finding(key=f"idle-closet-{closet.id}", weight="note", subject=closet.name, verb="brief",
                           text="no drop ends here yet.",
                           settle=Settle(label="Look at the drops", verb="walk"))  # fmt: skip
-            continue
-        yield Finding(
-            key=f"closet-{closet.id}", weight="note", subject=closet.name, verb="walk", drop_ids=ending,
-            text=f"{counted(len(ending), 'drop')} end here and share one port of {feeding}; "
-                 "the boxes picked are those of the head end.",
-        )  # fmt: skip
 
 
 def services(site: Site) -> Iterator[Finding]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -47,9 +48,10 @@ class Site:
     """What the checks look at."""
 
     project: Project
-    capacities: tuple[Capacity, ...]
-    borne: bool | None
-    """Whether the boxes that the ground stands on bear the drops by the horizon; None: nothing picked yet."""
+    capacities: Mapping[int, tuple[Capacity, ...]]
+    """Of every closet by its number."""
+    borne: Mapping[int, bool | None]
+    """Whether the boxes that stand in a closet bear its drops by the horizon; None: nothing picked yet."""
     catalogue: Catalogue | None = None
     """What links between closets are made from; None: they are not looked at."""
 

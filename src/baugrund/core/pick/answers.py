@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Iterator, Mapping
 from typing import Literal
 
-from ..demand import Asked, Demand
+from ..demand import Asked, Demand, Demands
 from ..facts import Fact
-from ..project import Aim
+from ..project import Aim, Project
 from ..words import speed
-from .places import Before, LinkEnds, Place
-from .problem import BoxType, InjectorType, LinkEnd, ModuleType, Problem
-from .search import Found
+from .links import Trunk
+from .places import Before, LinkEnds, Place, TrunkEnds
+from .problem import Problem
 from .seating import Seating
-from .standing import Boxes
+from .site import Site, SiteFound
+from .standing import Boxes, Standing
+from .supply import BoxType, LinkEnd
 
 
 class PortFill(Fact):
@@ -30,8 +33,9 @@ class PortFill(Fact):
 
 
 class BoxFill(Fact):
-    """One box and the fill of each of its limits.  Watts carry the margin."""
+    """One box, the closet that it stands in, and the fill of each of its limits.  Watts carry the margin."""
 
+    closet_id: int
     model: str
     name: str
     price_minor: int
@@ -47,8 +51,14 @@ class BoxFill(Fact):
 
 
 class LinkFill(LinkEnds):
-    """A link between two boxes: ends in words, rate, and traffic that crosses it at the busy hour."""
+    """A link between two boxes: ends in words, rate, and traffic that crosses it at the busy hour.
 
+    Boxes are named by their place in the answer.  A link to another closet has so many cables or pairs side by side.
+    """
+
+    closet_id: int | None = None
+    """The closet that it feeds; None: it stays inside one."""
+    ends: int = 1
     upper_end: str
     lower_end: str
     rate_mbit: int
@@ -69,6 +79,21 @@ class Part(Fact):
     owned: bool
 
 
+class ClosetFill(Fact):
+    """One closet of an answer: its boxes together, and what of each model is there."""
+
+    closet_id: int
+    name: str
+    price_minor: int
+    units: int
+    sockets: int
+    own_draw_w: float
+    """Mains draw without port watts [W]."""
+    mains_w: float
+    """Mains draw with port watts [W]."""
+    models: dict[str, int]
+
+
 class Answer(Fact):
     """One kind of best, complete."""
 
@@ -77,7 +102,9 @@ class Answer(Fact):
     proven: bool
     bound: int
     """What no pick can be under: price [minor], boxes, or mains draw [mW], by the aim."""
+    closets: tuple[ClosetFill, ...]
     boxes: tuple[BoxFill, ...]
+    """Closet by closet, the root of each first."""
     links: tuple[LinkFill, ...]
     parts: tuple[Part, ...]
     places: tuple[Place, ...]
@@ -93,48 +120,119 @@ class Answer(Fact):
     """First calendar year in which the boxes no longer bear the drops; None: not within ten years."""
     full_of: str = ""
 
-    def standing(self) -> Boxes:
-        """The boxes, injectors and modules of the answer by key, and where everything is in them."""
-        return Boxes(
-            tuple(box.model for box in self.boxes),
-            tuple((part.model, part.quantity) for part in self.parts if part.kind in ("injector", "module")),
-            Before(self.links, self.places),
+    def standing(self) -> Standing:
+        """The boxes, injectors and modules of every closet by key, and where everything is in them."""
+        return {closet.closet_id: self._stands(closet) for closet in self.closets}
+
+    def _stands(self, closet: ClosetFill) -> Boxes:
+        mine = [number for number, box in enumerate(self.boxes) if box.closet_id == closet.closet_id]
+        first = mine[0]
+        keys = tuple(self.boxes[number].model for number in mine)
+        extras = tuple((key, count) for key, count in closet.models.items() if key not in keys)
+        inside, trunks, uplink = [], [], None
+        for link in self.links:
+            if link.closet_id is None and link.upper in mine:
+                inside.append(
+                    LinkEnds.model_validate(
+                        {name: getattr(link, name) for name in LinkEnds.model_fields}
+                        | {"upper": link.upper - first, "lower": link.lower - first}
+                    )
+                )
+            elif link.closet_id is not None and link.upper in mine:
+                trunks.append(TrunkEnds(link.closet_id, link.upper - first, link.upper_port, link.upper_module))
+            elif link.closet_id == closet.closet_id:
+                uplink = TrunkEnds(link.closet_id, 0, link.lower_port, link.lower_module)
+        places = tuple(
+            place.model_copy(update={"box": place.box - first}) for place in self.places if place.box in mine
         )
+        return Boxes(keys, extras, Before(tuple(inside), places, tuple(trunks)), uplink)
 
 
-def tell(aim: Aim, found: Found, problem: Problem, demand: Demand) -> Answer:
-    """A found pick as an answer, each drop of the demand with its place."""
-    seating = found.seating
-    places = places_of(seating, demand)
+def tell(aim: Aim, found: SiteFound, site: Site, project: Project, demands: Demands) -> Answer:
+    """A found pick as an answer, each drop of the demands with its place."""
+    boxes: list[BoxFill] = []
+    places: list[Place] = []
+    first: dict[int, int] = {}
+    closets = []
+    for problem, seating in zip(site.closets, found.seatings, strict=True):
+        here = places_of(seating, demands[problem.closet_id])
+        first[problem.closet_id] = len(boxes)
+        places += [place.model_copy(update={"box": place.box + len(boxes)}) for place in here]
+        boxes += [_box_fill(problem, seating, number, here) for number in range(len(seating.boxes))]
+        closets.append(_closet_fill(problem, seating, project.closets_by_id[problem.closet_id].name))
+    margin = site.head_end.margin_percent
     return Answer(
         aim=aim,
-        price_minor=seating.price_minor,
+        price_minor=found.price_minor,
         proven=found.proven,
         bound=found.bound,
-        boxes=tuple(_box_fill(seating, number, places, problem.margin_percent) for number in range(len(seating.boxes))),
-        links=tuple(
-            LinkFill(
-                upper=link.upper,
-                lower=link.lower,
-                upper_port=link.option.upper.port,
-                lower_port=link.option.lower.port,
-                upper_module=link.option.upper.module.model.key if link.option.upper.module else None,
-                lower_module=link.option.lower.module.model.key if link.option.lower.module else None,
-                upper_end=_end_words(seating.boxes[link.upper], link.option.upper),
-                lower_end=_end_words(seating.boxes[link.lower], link.option.lower),
-                rate_mbit=link.option.rate_mbit,
-                traffic_mbit=link.traffic_kbit / 1000,
-                fill_percent=round(link.traffic_kbit / link.option.rate_mbit / 10, 1),
-            )
-            for link in seating.links
-        ),
-        parts=_parts(seating),
-        places=places,
+        closets=tuple(closets),
+        boxes=tuple(boxes),
+        links=tuple(_links(site, found, first)),
+        parts=_parts(found),
+        places=tuple(places),
+        units=sum(closet.units for closet in closets),
+        sockets=sum(closet.sockets for closet in closets),
+        own_draw_w=sum(seating.own_mains_mw for seating in found.seatings) / 1000,
+        mains_w=sum(seating.mains_mw for seating in found.seatings) / 1000,
+        room_percent=round(float(found.room(margin)) * 100, 1),
+    )
+
+
+def _closet_fill(problem: Problem, seating: Seating, name: str) -> ClosetFill:
+    models: Counter[str] = Counter()
+    for kind, count in seating.taken.items():
+        models[kind.model.key] += count
+    return ClosetFill(
+        closet_id=problem.closet_id,
+        name=name,
+        price_minor=seating.price_minor,
         units=sum(box.model.units for box in seating.boxes),
         sockets=sum(box.model.sockets for box in seating.boxes) + sum(seating.injectors.values()),
         own_draw_w=seating.own_mains_mw / 1000,
         mains_w=seating.mains_mw / 1000,
-        room_percent=round(float(seating.room(problem.margin_percent)) * 100, 1),
+        models=dict(models),
+    )
+
+
+def _links(site: Site, found: SiteFound, first: Mapping[int, int]) -> Iterator[LinkFill]:
+    """Links inside each closet, then that to each closet that it feeds; places of boxes are those in the answer."""
+    by_closet = dict(zip((problem.closet_id for problem in site.closets), found.seatings, strict=True))
+    for closet_id, seating in by_closet.items():
+        at = first[closet_id]
+        for link in seating.links:
+            yield _link_fill(seating.boxes[link.upper], link.option.upper, at + link.upper, seating.boxes[link.lower],
+                             link.option.lower, at + link.lower, link.option.rate_mbit, link.traffic_kbit)  # fmt: skip
+        for seat in seating.trunks:
+            trunk = seat.trunk
+            root = by_closet[trunk.closet_id].boxes[0]
+            assert root.uplink is not None
+            rate = min(seat.end.speed_mbit, root.uplink.speed_mbit)
+            yield _link_fill(
+                seating.boxes[seat.box], seat.end, at + seat.box, root, root.uplink, first[trunk.closet_id], rate,
+                trunk.traffic_kbit, trunk,
+            )  # fmt: skip
+
+
+def _link_fill(
+    upper: BoxType, upper_end: LinkEnd, upper_place: int, lower: BoxType, lower_end: LinkEnd, lower_place: int,
+    rate_mbit: int, traffic_kbit: int, trunk: Trunk | None = None,
+) -> LinkFill:  # fmt: skip
+    ends = trunk.ends if trunk else 1
+    return LinkFill(
+        upper=upper_place,
+        lower=lower_place,
+        closet_id=trunk.closet_id if trunk else None,
+        ends=ends,
+        upper_port=upper_end.port,
+        lower_port=lower_end.port,
+        upper_module=upper_end.module.model.key if upper_end.module else None,
+        lower_module=lower_end.module.model.key if lower_end.module else None,
+        upper_end=_end_words(upper, upper_end),
+        lower_end=_end_words(lower, lower_end),
+        rate_mbit=rate_mbit,
+        traffic_mbit=traffic_kbit / 1000,
+        fill_percent=round(traffic_kbit / (rate_mbit * ends) / 10, 1),
     )
 
 
@@ -150,32 +248,36 @@ def places_of(seating: Seating, demand: Demand) -> tuple[Place, ...]:
             injector = seat.injector.model.key if seat.injector else None
             powered = bool(seat.need.poe_rank) and injector is None
             places.append(
-                Place(drop_id=asked.drop_id, closet_id=asked.closet_id, kind=asked.kind, box=seat.box, port=seat.port,
-                      powered=powered, injector=injector)
+                Place(
+                    drop_id=asked.drop_id, kind=asked.kind, box=seat.box, port=seat.port, powered=powered,
+                    injector=injector,
+                )
             )  # fmt: skip
     return tuple(places)
 
 
-def _box_fill(seating: Seating, number: int, places: tuple[Place, ...], margin_percent: float) -> BoxFill:
+def _box_fill(problem: Problem, seating: Seating, number: int, places: tuple[Place, ...]) -> BoxFill:
     box = seating.boxes[number]
     groups = []
     for group, port in enumerate(box.ports):
         here = [place for place in places if (place.box, place.port) == (number, group)]
         live = [place for place in here if not place.in_reserve]
         reserve = [place for place in here if place.in_reserve]
+        own = box.uplink_ends if box.uplink and box.uplink.port == group else 0
         groups.append(
             PortFill(
-                count=port.count,
+                count=port.count + own,
                 speed_mbit=port.speed_mbit,
                 poe_rank=port.poe_rank,
                 live=len(live),
                 live_powered=sum(place.powered for place in live),
                 reserve=len(reserve),
                 reserve_powered=sum(place.powered for place in reserve),
-                links=sum(end.port == group for end in _ends(seating, number)),
+                links=seating.ends_on(number, group),
             )
         )
     return BoxFill(
+        closet_id=problem.closet_id,
         model=box.model.key,
         name=box.model.name,
         price_minor=box.price_minor,
@@ -185,15 +287,10 @@ def _box_fill(seating: Seating, number: int, places: tuple[Place, ...], margin_p
         ports=box.model.port_count,
         powered_used=seating.powered_used(number),
         powered=box.model.powered_count,
-        power_used_w=round(seating.power_used_mw(number) * (1 + margin_percent / 100) / 1000, 1),
+        power_used_w=round(seating.power_used_mw(number) * (1 + problem.margin_percent / 100) / 1000, 1),
         power_w=box.model.poe_budget_w,
         groups=tuple(groups),
     )
-
-
-def _ends(seating: Seating, number: int) -> list[LinkEnd]:
-    ends = [link.option.upper for link in seating.links if link.upper == number]
-    return ends + [link.option.lower for link in seating.links if link.lower == number]
 
 
 def _end_words(box: BoxType, end: LinkEnd) -> str:
@@ -204,19 +301,23 @@ def _end_words(box: BoxType, end: LinkEnd) -> str:
     return f"port {speed(end.speed_mbit)}" + (f", class {port.poe_rank}" if port.poe_rank else "")
 
 
-def _parts(seating: Seating) -> tuple[Part, ...]:
-    lines: Counter[BoxType | InjectorType | ModuleType] = Counter(seating.boxes)
-    lines.update(seating.injectors)
-    lines.update(seating.modules)
+def _parts(found: SiteFound) -> tuple[Part, ...]:
+    lines: Counter[tuple[int, int, bool]] = Counter()
+    models = {}
+    for seating in found.seatings:
+        for line, quantity in seating.taken.items():
+            key = (line.index, line.price_minor, line.most is not None)
+            lines[key] += quantity
+            models[key] = line.model
     return tuple(
         Part(
-            model=line.model.key,
-            name=line.model.name,
-            kind=line.model.kind,
+            model=models[key].key,
+            name=models[key].name,
+            kind=models[key].kind,
             quantity=quantity,
-            price_minor=line.price_minor,
-            total_minor=line.price_minor * quantity,
-            owned=line.most is not None,
+            price_minor=key[1],
+            total_minor=key[1] * quantity,
+            owned=key[2],
         )
-        for line, quantity in sorted(lines.items(), key=lambda item: (item[0].index, item[0].price_minor))
+        for key, quantity in sorted(lines.items())
     )

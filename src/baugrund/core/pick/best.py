@@ -2,59 +2,102 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import replace
 from fractions import Fraction
 
+from ..errors import TookTooLong
 from .problem import Problem, with_headroom
-from .search import Found, Searched, least, search
+from .search import Found, Searched, search
+from .site import Site, SiteFound, count_rank, power_rank, price_rank, share
 
 ROOM_PRICE = Fraction(3, 2)
 """*Most room* may cost up to this many times the least price."""
 HALVINGS = 3
 
 
-def least_price(problem: Problem) -> Found | None:
-    """The least price; None when nothing fits."""
-    return least(problem, "price")
+def least_price(site: Site, seconds: float | None = None) -> SiteFound | None:
+    """The least price; None when nothing fits.  ``seconds``: the time that each closet may take.
+
+    Raises TookTooLong when neither a pick nor that there is none was found in time.
+    """
+    found, certain = share(site, lambda problem: search(problem, "price", seconds=seconds), price_rank)
+    if found is None and not certain:
+        raise TookTooLong("No pick was found in the time there is. Pins, or fewer units and sockets, shorten it.")
+    return found
 
 
-def fewest_boxes(problem: Problem, cheapest: Found) -> Found:
+def fewest_boxes(site: Site, cheapest: SiteFound) -> SiteFound:
     """Fewest routers and switches, and of those the least price."""
+    return _or_cheapest(share(site, _fewest, count_rank)[0], cheapest, 1)
+
+
+def _fewest(problem: Problem) -> Searched:
+    """The fewest boxes of one closet: of one number after the other, until there is a pick."""
+    cheapest = search(problem, "price")
+    if cheapest.found is None:
+        return cheapest
     certain = True
-    for count in range(1, len(cheapest.seating.boxes)):
+    most = len(cheapest.found.seating.boxes)
+    for count in range(1, most):
         fewer = search(problem, "price", box_count=count)
         if fewer.found:
-            return Found(fewer.found.seating, fewer.certain and certain, count if certain else 1)
+            return _counted(fewer.found, fewer.certain and certain, count if certain else 1)
         certain &= fewer.certain
-    return Found(cheapest.seating, cheapest.proven and certain, len(cheapest.seating.boxes) if certain else 1)
+    return _counted(cheapest.found, cheapest.certain and certain, most if certain else 1)
 
 
-def least_power(problem: Problem, cheapest: Found) -> Found:
+def _counted(found: Found, certain: bool, bound: int) -> Searched:
+    return Searched(Found(found.seating, certain, bound), certain, bound)
+
+
+def least_power(site: Site, cheapest: SiteFound) -> SiteFound:
     """Least mains draw with port watts, and of those the least price."""
-    return search(problem, "power").found or Found(cheapest.seating, False, 0)
+    return _or_cheapest(share(site, lambda problem: search(problem, "power"), power_rank)[0], cheapest, 0)
 
 
-def most_room(problem: Problem, cheapest: Found) -> Found:
+def _or_cheapest(found: SiteFound | None, cheapest: SiteFound, bound: int) -> SiteFound:
+    return found or replace(cheapest, proven=False, bound=bound)
+
+
+def most_room(site: Site, cheapest: SiteFound) -> SiteFound:
     """Largest least head-room at up to 1.5 times the least price, and of those the least price.
 
     Halving narrows the head-room down; a last search for strictly more proves that there is none.
     """
-    ceiling = int(cheapest.seating.price_minor * ROOM_PRICE)
-    low, high = cheapest.seating.room(problem.margin_percent), Fraction(1)
+    ceiling = int(cheapest.price_minor * ROOM_PRICE)
+    margin = site.head_end.margin_percent
+    low, high = cheapest.room(margin), Fraction(1)
     for _ in range(HALVINGS):
         middle = (low + high) / 2
-        roomier = _with_room(problem, middle, ceiling, strict=False).found
+        roomier, _ = _with_room(site, middle, ceiling, strict=False)
         if roomier:
-            low = max(middle, roomier.seating.room(problem.margin_percent))
+            low = max(middle, roomier.room(margin))
         else:
             high = middle
-    while (better := _with_room(problem, low, ceiling, strict=True)).found:
-        low = better.found.seating.room(problem.margin_percent)
-    best = search(with_headroom(problem, low), "price", price_ceiling=ceiling).found
-    if best is None:
-        return Found(cheapest.seating, False, cheapest.bound)
-    return Found(best.seating, best.proven and better.certain and cheapest.proven, best.bound)
+    better, certain = _with_room(site, low, ceiling, strict=True)
+    while better:
+        low = better.room(margin)
+        better, certain = _with_room(site, low, ceiling, strict=True)
+    best, _ = share(_lowered(site, low, strict=False), _under(ceiling, first_will_do=False), price_rank)
+    if best is None or best.price_minor > ceiling:
+        return replace(cheapest, proven=False)
+    return replace(best, proven=best.proven and certain and cheapest.proven)
 
 
-def _with_room(problem: Problem, room: Fraction, ceiling: int, strict: bool) -> Searched:
-    lowered = with_headroom(problem, room, strict)
-    return search(lowered, "price", price_ceiling=ceiling, first_will_do=True)
+def _with_room(site: Site, room: Fraction, ceiling: int, strict: bool) -> tuple[SiteFound | None, bool]:
+    """A pick with that much room under the ceiling, if there is one; whether that there is none is certain."""
+    solve = _under(ceiling, first_will_do=len(site.closets) == 1)
+    found, certain = share(_lowered(site, room, strict), solve, price_rank)
+    if found is None or found.price_minor <= ceiling:
+        return found, certain
+    return None, found.bound > ceiling
+
+
+def _lowered(site: Site, room: Fraction, strict: bool) -> Site:
+    return replace(site, closets=tuple(with_headroom(problem, room, strict) for problem in site.closets))
+
+
+def _under(ceiling: int, first_will_do: bool) -> Callable[[Problem], Searched]:
+    """How to search one closet for no more than the ceiling of the site."""
+    return lambda problem: search(problem, "price", price_ceiling=ceiling, first_will_do=first_will_do)

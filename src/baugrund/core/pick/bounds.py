@@ -1,202 +1,206 @@
 """What a set of boxes can hold at most, without saying where each drop sits.
 
-An *up-set* is all drops of at least some speed and class.  A box holds no more of them than it has ports, powered
-ports and watts for, and no more than the traffic that its own link carries.  A switch enters once for every rate
-that its link may have, with what such a link costs: a ``Choice``.  Routers whose links reach the same rate share a
-``LinkClass``.
+A box holds no more of an up-set than it has ports, powered ports and watts for, and no more than the traffic that its
+own link carries.  A switch enters once for every way that its link may be made: a ``Choice``.  Roots whose links reach
+the same rate share a ``LinkClass``.
 """
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, partial
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..traffic import LINK_FILL_PERCENT
-from .problem import BoxType, Problem, link_ends, mains_mw
-
-
-@dataclass(frozen=True)
-class UpSet:
-    """All needs of at least this speed and class, how many drops that is, their watts and traffic, least first."""
-
-    speed_mbit: int
-    poe_rank: int
-    count: int
-    powers_mw: tuple[int, ...]
-    traffics_kbit: tuple[int, ...]
-    members: tuple[int, ...]
-    """Numbers of the needs inside."""
-
-
-def up_sets(problem: Problem) -> list[UpSet]:
-    """Every distinct up-set of a problem's needs."""
-    speeds = sorted({need.speed_mbit for need, _ in problem.needs}, reverse=True)
-    found: list[UpSet] = []
-    for poe_rank in sorted({need.poe_rank for need, _ in problem.needs} | {0}):
-        last = 0
-        for speed in speeds:
-            inside = [
-                (number, need, count)
-                for number, (need, count) in enumerate(problem.needs)
-                if need.speed_mbit >= speed and need.poe_rank >= poe_rank
-            ]
-            total = sum(count for _, _, count in inside)
-            if total > last:
-                powers = sorted(need.power_mw for _, need, count in inside for _ in range(count))
-                traffics = sorted(need.traffic_kbit for _, need, count in inside for _ in range(count))
-                members = tuple(number for number, _, _ in inside)
-                found.append(UpSet(speed, poe_rank, total, tuple(powers), tuple(traffics), members))
-                last = total
-    return found
-
-
-def _how_many(amounts: Sequence[int], room: int) -> int:
-    """How many of these (least first) go into a room."""
-    for count, amount in enumerate(amounts):
-        room -= amount
-        if room < 0:
-            return count
-    return len(amounts)
+from .links import Trunk, Way, worth_having
+from .problem import Problem
+from .supply import BoxType, LinkEnd, link_ends, mains_mw
+from .upsets import up_sets
 
 
 def fastest_end_mbit(problem: Problem, box: BoxType) -> int:
     """Fastest way to end a link at a box [Mbit/s]."""
-    return max((end.speed_mbit for end in link_ends(problem, box)), default=0)
+    return max((end.speed_mbit for end in link_ends(problem.modules, box)), default=0)
 
 
 def link_classes(problem: Problem) -> list[LinkClass]:
-    """Routers grouped by the fastest rate that a link below them can have; those that cannot work are left out."""
+    """Roots grouped by the fastest rate that a link below them can have; those that cannot work are left out."""
     between = max((fastest_end_mbit(problem, box) for box in problem.switches), default=0)
     groups: dict[int, list[BoxType]] = {}
-    for router in problem.routers:
-        own = fastest_end_mbit(problem, router)
-        crossing = problem.traffic_kbit - own_traffic_kbit(problem, router)
-        rates = [own] if crossing <= _link_room_kbit(problem, router) else []
+    for root in problem.roots:
+        own = fastest_end_mbit(problem, root)
+        crossing = problem.traffic_kbit - own_traffic_kbit(problem, root)
+        rates = [own] if crossing <= _link_room_kbit(problem, root) else []
         hub_link = min(own, between) * 10 * LINK_FILL_PERCENT
         if problem.chain_allowed or crossing <= hub_link:
             rates.append(max(between, own))
         if rates:
-            groups.setdefault(max(rates), []).append(router)
-    return [LinkClass(problem, routers, rate) for rate, routers in sorted(groups.items())]
+            groups.setdefault(max(rates), []).append(root)
+    return [LinkClass(problem, roots, rate) for rate, roots in sorted(groups.items())]
 
 
-def own_traffic_kbit(problem: Problem, router: BoxType) -> int:
-    """Most traffic that a router can take on its own ports, crossing no link."""
-    return sum(problem.traffics_down[: router.ports_most])
+def own_traffic_kbit(problem: Problem, root: BoxType) -> int:
+    """Most traffic that a root can take on its own ports and slots, crossing no link."""
+    return sum(problem.traffics_down[: root.ports_most + (root.slot_count if problem.trunks else 0)])
 
 
-def _link_room_kbit(problem: Problem, router: BoxType) -> int:
-    ends = sum(port.count * port.speed_mbit for port in router.ports)
+def _link_room_kbit(problem: Problem, root: BoxType) -> int:
+    ends = sum(port.count * port.speed_mbit for port in root.ports)
     if problem.modules:
-        ends += sum(count * speed for count, speed in router.slots)
+        ends += sum(count * speed for count, speed in root.slots)
     return ends * 10 * LINK_FILL_PERCENT
 
 
-PRICE, LINK, PORTS, ENDS, CARRIES, POWER, SOCKETS, UNITS, MASS, HELD = range(10)
+PRICE, FREE, SLOTS, CARRIES, POWER, SOCKETS, UNITS, MASS, HELD = range(9)
 """Columns of the rows that describe choices and sets: what a set gives is the sum over its choices."""
-TAKEN = [PRICE, LINK, SOCKETS, UNITS, MASS]
-"""Columns of which less is better; of all others more is."""
 
 Rows = NDArray[np.int64]
 
 
 @dataclass(frozen=True, eq=False)
 class Choice:
-    """A box together with the rate of its link towards the router, and what it gives and takes then."""
+    """A box together with its link towards the root, and what it gives and takes then."""
 
     box: BoxType
     row: Rows
-    """price with link modules [minor], the modules [minor], ports, link and drop ends less its own link's two,
-    traffic on or behind it [kbit/s], PoE watts [mW], sockets, units, mass [g], then drops held of each up-set."""
+    """price with link modules [minor], ports and slots left by both ends of its link, traffic on or behind it
+    [kbit/s], PoE watts [mW], sockets, units, mass [g], then drops held of each up-set."""
 
 
 class LinkClass:
-    """Routers whose links reach ``rate_mbit``, and every choice of box behind them."""
+    """Roots whose links reach ``rate_mbit``, and every choice of box behind them."""
 
-    def __init__(self, problem: Problem, routers: Sequence[BoxType], rate_mbit: int) -> None:
+    def __init__(self, problem: Problem, roots: Sequence[BoxType], rate_mbit: int) -> None:
         self.problem = problem
         self.rate_mbit = rate_mbit
         self.up_sets = up_sets(problem)
         self.asked = np.array([up_set.count for up_set in self.up_sets])
         self.power_mw = sum(need.power_mw * count for need, count in problem.needs)
-        self._rows: dict[tuple[BoxType, int, int], Rows] = {}
-        self.routers = tuple(Choice(box, self.router_row(box)) for box in routers)
-        self._uppers = self._upper_ends(routers)
+        self._leaves: dict[tuple[BoxType, BoxType], list[tuple[Way, Rows]]] = {}
+        self._uppers = self._upper_ends(roots)
+        self.roots = tuple(Choice(box, self.root_row(box)) for box in roots)
 
-    def _upper_ends(self, routers: Sequence[BoxType]) -> dict[tuple[str, int], int]:
-        """Least price at which any box ends the upper side of a link, by medium and speed."""
-        prices: dict[tuple[str, int], int] = {}
-        for box in (*routers, *self.problem.switches):
-            for end in link_ends(self.problem, box):
-                key = (end.medium, end.speed_mbit)
-                prices[key] = min(prices.get(key, end.price_minor), end.price_minor)
-        return prices
+    def _upper_ends(self, roots: Sequence[BoxType]) -> list[LinkEnd]:
+        """The cheapest upper side of a link at any box, by medium, speed and whether it is a slot."""
+        ends: dict[tuple[str, int, bool], LinkEnd] = {}
+        for box in (*roots, *self.problem.switches):
+            for end in link_ends(self.problem.modules, box):
+                key = (end.medium, end.speed_mbit, end.slot is not None)
+                if key not in ends or end.price_minor < ends[key].price_minor:
+                    ends[key] = end
+        return list(ends.values())
 
     def choices(self, box: BoxType, money_counts: bool) -> list[Choice]:
-        """A switch with every rate of link worth having: each faster one costs more (or only the fastest)."""
-        links: list[tuple[int, int]] = []
-        for end in link_ends(self.problem, box):
-            for (medium, speed), price in self._uppers.items():
-                if medium == end.medium and (medium == "copper" or speed == end.speed_mbit):
-                    rate = min(speed, end.speed_mbit, self.rate_mbit)
-                    links.append((-rate, price + end.price_minor if money_counts else 0))
-        kept: list[tuple[int, int]] = []
-        for rate, price in sorted(links):
-            if not kept or price < kept[-1][1]:
-                kept.append((rate, price))
-        return [Choice(box, self.row(box, -rate, price)) for rate, price in kept]
-
-    def router_row(self, router: BoxType) -> Rows:
-        """What a router gives and takes."""
-        return self.row(router, 0, 0)
-
-    def row(self, box: BoxType, rate_mbit: int, link_minor: int) -> Rows:
-        """What a box gives and takes with its link at this rate and price."""
-        key = (box, rate_mbit, link_minor)
-        if key not in self._rows:
-            self._rows[key] = self._make_row(box, rate_mbit, link_minor)
-        return self._rows[key]
-
-    def _make_row(self, box: BoxType, rate_mbit: int, link_minor: int) -> Rows:
-        slots = sum(count for count, _ in box.slots) if self.problem.modules else 0
-        carries = own_traffic_kbit(self.problem, box) if box.is_router else rate_mbit * 10 * LINK_FILL_PERCENT
-        ends = box.ports_most + slots - (0 if box.is_router else 2)
-        held = [self._held(box, up_set, carries) for up_set in self.up_sets]
-        row = [box.price_minor + link_minor, link_minor, box.ports_most, ends, carries, box.power_most_mw,
-               box.model.sockets, box.model.units, box.mass_g, *held]  # fmt: skip
-        return np.array(row, dtype=np.int64)
-
-    def _held(self, box: BoxType, up_set: UpSet, carries_kbit: int) -> int:
-        held = min(box.ports_with(up_set.speed_mbit, up_set.poe_rank), box.ports_most)
-        if up_set.poe_rank:
-            held = min(held, box.powered_most)
-            held = min(held, _how_many(up_set.powers_mw[:held], box.power_most_mw))
-        if not box.is_router:
-            held = min(held, _how_many(up_set.traffics_kbit[:held], carries_kbit))
-        return held
-
-    @cached_property
-    def _injector_prices(self) -> dict[int, int]:
-        """For each class rank that is asked the least price of an injector that gives at least that."""
-        prices: dict[int, int] = {}
-        for poe_rank in {need.poe_rank for need, _ in self.problem.needs if need.poe_rank}:
-            able = [i.price_minor for i in self.problem.injectors if i.poe_rank >= poe_rank]
-            if able:
-                prices[poe_rank] = min(able)
-        return prices
-
-    @cached_property
-    def _by_rank(self) -> list[tuple[int, int | None, slice]]:
-        """Class ranks, highest first: the price of an injector for each, and the columns of its up-sets."""
-        ranks = [up_set.poe_rank for up_set in self.up_sets]
-        return [
-            (rank, self._injector_prices.get(rank), slice(ranks.index(rank), ranks.index(rank) + ranks.count(rank)))
-            for rank in sorted(set(ranks), reverse=True)
+        """A switch with every link worth having (or, where money does not count, only the fastest)."""
+        ways = [
+            Way(
+                min(upper.speed_mbit, end.speed_mbit, self.rate_mbit),
+                upper.price_minor + end.price_minor if money_counts else 0,
+                end.slot is not None,
+                upper.slot is not None,
+            )
+            for end in link_ends(self.problem.modules, box)
+            for upper in self._uppers
+            if upper.medium == end.medium and (end.medium == "copper" or upper.speed_mbit == end.speed_mbit)
         ]
+        return [Choice(box, self._make_leaf_row(box, way, any_port=True)) for way in _fastest(ways)]
+
+    @cached_property
+    def _kept_rows(self) -> dict[object, Rows]:
+        return {}
+
+    def _once(self, key: object, make: Callable[[], Rows]) -> Rows:
+        row = self._kept_rows.get(key)
+        if row is None:
+            row = self._kept_rows[key] = make()
+        return row
+
+    def root_row(self, root: BoxType, way: Way | None = None) -> Rows:
+        """What a root gives and takes; with its one link to a hub made that way."""
+        return self._once(("root", root, way), lambda: self._make_root_row(root, way))
+
+    def _make_root_row(self, root: BoxType, way: Way | None) -> Rows:
+        ports = self._own_ports(root, way.rate_mbit) if way and not way.upper_in_slot else [None]
+        slots = root.slot_count if self.problem.modules else 0
+        return self._row(root, root.cost_minor, root.ports_most, slots, own_traffic_kbit(self.problem, root),
+                         self._held(root, None, ports))  # fmt: skip
+
+    def hub_row(self, hub: BoxType, on_ports: tuple[int, ...], own: Way | None) -> Rows:
+        """What a hub gives when links of these rates end on its ports; ``own`` is its link to the root, if it is not
+        it."""
+        return self._once(("hub", hub, on_ports, own), lambda: self._make_hub_row(hub, on_ports, own))
+
+    def _make_hub_row(self, hub: BoxType, on_ports: tuple[int, ...], own: Way | None) -> Rows:
+        row = (self.root_row(hub) if own is None else self.row(hub, own)).copy()
+        for place, up_set in enumerate(self.up_sets):
+            row[HELD + place] = min(row[HELD + place], up_set.left_by_links(hub, on_ports))
+        return row
+
+    def best_row(self, boxes: Sequence[BoxType]) -> Rows:
+        """The best of every figure of a set, root first, whatever its links: no way of using it gives more."""
+
+        def best(box: BoxType) -> Rows:
+            rows = np.array([choice.row for choice in self.choices(box, True)])
+            row: Rows = rows.max(axis=0)
+            row[PRICE] = rows[:, PRICE].min()
+            return row
+
+        root = self.root_row(boxes[0])
+        return sum((self._once(("best", box), partial(best, box)) for box in boxes[1:]), root)
+
+    def leaf_rows(self, upper: BoxType, lower: BoxType) -> list[tuple[Way, Rows]]:
+        """The ways to hang one box off another that are worth having, and what it gives then."""
+        key = (upper, lower)
+        if key not in self._leaves:
+            ways = worth_having(
+                Way(option.rate_mbit, option.price_minor, option.lower.slot is not None, option.upper.slot is not None)
+                for option in self.problem.link_options(upper, lower)
+            )
+            self._leaves[key] = [(way, self.row(lower, way)) for way in ways]
+        return self._leaves[key]
+
+    def row(self, box: BoxType, way: Way) -> Rows:
+        """What a switch gives and takes with its own link made this way; both ends are charged to it."""
+        return self._once(("leaf", box, way), lambda: self._make_leaf_row(box, way, any_port=False))
+
+    def _make_leaf_row(self, box: BoxType, way: Way, *, any_port: bool) -> Rows:
+        """``any_port``: the link may end on a slower port than it asks for, for the way stands for slower ones too."""
+        slots = box.slot_count if self.problem.modules else 0
+        ports = [None] if way.lower_in_slot else self._own_ports(box, 0 if any_port else way.rate_mbit)
+        in_slots = way.lower_in_slot + way.upper_in_slot
+        return self._row(
+            box, box.price_minor + way.price_minor, box.ports_most - 2 + in_slots, slots - in_slots,
+            way.carries_kbit, self._held(box, way.carries_kbit, ports),
+        )  # fmt: skip
+
+    def _held(self, box: BoxType, carries_kbit: int | None, link_ports: Sequence[int | None]) -> list[int]:
+        return [max(up_set.held(box, carries_kbit, port) for port in link_ports) for up_set in self.up_sets]
+
+    def _row(self, box: BoxType, price: int, free: int, slots: int, carries: int, held: Sequence[int]) -> Rows:
+        return np.array(
+            [price, free, slots, carries, box.power_most_mw, box.model.sockets, box.model.units, box.mass_g, *held],
+            dtype=np.int64,
+        )
+
+    def _own_ports(self, box: BoxType, rate_mbit: int) -> list[int | None]:
+        """The port groups that a link of this rate may end on."""
+        return [n for n, port in enumerate(box.ports) if port.count and port.speed_mbit >= rate_mbit] or [None]
+
+    @cached_property
+    def _cures(self) -> list[tuple[int | None, list[int]]]:
+        """Least prices of an injector that mends a shortage, dearest first (None: none does), and the columns of the
+        up-sets that ask for that price."""
+        prices = {up_set.cure_minor for up_set in self.up_sets}
+        dearest = sorted((price for price in prices if price is not None), reverse=True)
+        columns = {price: [n for n, u in enumerate(self.up_sets) if u.cure_minor == price] for price in prices}
+        return [(price, columns[price]) for price in ([None] if None in prices else []) + dearest]
+
+    @cached_property
+    def _cheapest_injector(self) -> int | None:
+        return min((injector.price_minor for injector in self.problem.injectors), default=None)
 
     @cached_property
     def _leaving(self) -> Rows:
@@ -206,32 +210,81 @@ class LinkClass:
     def least_price(self, sets: Rows, boxes: int) -> Rows:
         """Least price of each set with its injectors and modules [minor]; −1 where no packing can exist."""
         problem = self.problem
-        short = self.asked - sets[:, HELD:]
-        possible = (sets[:, ENDS] >= problem.drops) & (sets[:, CARRIES] >= problem.traffic_kbit)
+        trunks = trunk_ends(problem)
+        spare_slots = sets[:, SLOTS] - trunks.in_slots
+        lacking = np.maximum(problem.drops + trunks.on_ports - sets[:, FREE], 0)
+        possible = (spare_slots >= 0) & (lacking <= np.minimum(spare_slots, trunks.may_move))
+        possible &= sets[:, CARRIES] >= problem.traffic_kbit
         possible &= (sets[:, UNITS] <= problem.units) & (sets[:, MASS] <= problem.load_g)
+        short = self.asked - sets[:, HELD:]
         cost, count = np.zeros((2, len(sets)), dtype=np.int64)
-        for _, injector_price, columns in self._by_rank:
+        for cure_minor, columns in self._cures:
             worst = short[:, columns].max(axis=1)
-            if injector_price is None:
+            if cure_minor is None:
                 possible &= worst <= 0
             else:
                 more = np.maximum(worst - count, 0)
-                cost += more * injector_price
+                cost += more * cure_minor
                 count += more
         over = self.power_mw - sets[:, POWER]
         if over.max() > 0:
             by_watts = np.where(over > 0, np.searchsorted(self._leaving, over) + 1, 0)
-            if self._injector_prices:
-                cost = np.maximum(cost, by_watts * min(self._injector_prices.values()))
+            if self._cheapest_injector is not None:
+                cost = np.maximum(cost, by_watts * self._cheapest_injector)
                 count = np.maximum(count, by_watts)
             else:
                 possible &= by_watts == 0
         possible &= sets[:, SOCKETS] + count <= problem.sockets
         if problem.ups_outlets is not None:
             possible &= boxes + count <= problem.ups_outlets
-        in_slots = np.maximum(problem.drops + 2 * (boxes - 1) - sets[:, PORTS], 0) * problem.cheapest_module
-        price = sets[:, PRICE] + cost + np.maximum(in_slots - sets[:, LINK], 0)
+        price = sets[:, PRICE] + cost + trunks.least_minor + lacking * trunks.move_minor
         return np.where(possible, price, -1)
+
+
+def _fastest(ways: Iterable[Way]) -> list[Way]:
+    """Of ways with the same ends in slots and no dearer only the fastest."""
+    kept: list[Way] = []
+    for way in sorted(set(ways), key=lambda way: (-way.rate_mbit, way.price_minor, -way.lower_in_slot)):
+        if not any(
+            other.price_minor <= way.price_minor
+            and other.lower_in_slot >= way.lower_in_slot
+            and other.upper_in_slot == way.upper_in_slot
+            for other in kept
+        ):
+            kept.append(way)
+    return kept
+
+
+@dataclass(frozen=True)
+class TrunkEnds:
+    """Ends of links to fed closets together: those that must be in slots, those that may be on ports, and prices."""
+
+    in_slots: int
+    on_ports: int
+    may_move: int
+    """How many of those on ports could be in slots."""
+    least_minor: int
+    """Least price of the modules of those in slots."""
+    move_minor: int
+    """Least price of a module that takes one from a port to a slot."""
+
+
+def trunk_ends(problem: Problem) -> TrunkEnds:
+    """The ends that links to fed closets take."""
+
+    def module_minor(trunk: Trunk) -> int | None:
+        slots = (LinkEnd(None, 0, module, module.model.medium, module.model.speed_mbit) for module in problem.modules)
+        return min((end.price_minor for end in slots if trunk.takes(end)), default=None)
+
+    fibre = [trunk for trunk in problem.trunks if trunk.medium != "copper"]
+    copper = [(trunk, module_minor(trunk)) for trunk in problem.trunks if trunk.medium == "copper"]
+    return TrunkEnds(
+        in_slots=sum(trunk.ends for trunk in fibre),
+        on_ports=sum(trunk.ends for trunk, _ in copper),
+        may_move=sum(trunk.ends for trunk, price in copper if price is not None),
+        least_minor=sum(trunk.ends * (module_minor(trunk) or 0) for trunk in fibre),
+        move_minor=min((price for _, price in copper if price is not None), default=0),
+    )
 
 
 def least_mains(problem: Problem, boxes: Sequence[BoxType]) -> int:
@@ -250,10 +303,3 @@ def least_mains(problem: Problem, boxes: Sequence[BoxType]) -> int:
         by_watts += given * 100 // efficiency
         left -= given
     return own + max(by_drop, by_watts)
-
-
-def best_from(rows: Rows) -> Rows:
-    """For each row the best of every column from there on: no later choice gives more or takes less."""
-    best = np.maximum.accumulate(rows[::-1], axis=0)[::-1].copy()
-    best[:, TAKEN] = np.minimum.accumulate(rows[::-1][:, TAKEN], axis=0)[::-1]
-    return best

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from itertools import combinations
 
-from .problem import BoxType
+from .supply import BoxType
 
 
 def undominated(types: Sequence[BoxType]) -> list[BoxType]:
@@ -18,14 +18,14 @@ def undominated(types: Sequence[BoxType]) -> list[BoxType]:
 
 
 def _last_ties(box: BoxType) -> tuple[int, int, int]:
-    return box.price_minor, box.own_mains_mw, box.index
+    return box.cost_minor, box.own_mains_mw, box.index
 
 
 def replaces(other: BoxType, box: BoxType) -> bool:
     """Whether ``other`` can take the place of ``box`` in every pick that has it, and the pick is no worse."""
     a, b = other.model, box.model
     return (
-        other.price_minor <= box.price_minor
+        other.cost_minor <= box.cost_minor
         and other.own_mains_mw <= box.own_mains_mw
         and other.power_most_mw >= box.power_most_mw
         and other.ports_most >= box.ports_most

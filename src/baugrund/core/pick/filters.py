@@ -46,7 +46,7 @@ def _misfit(box: Box, project: Project, closet: Closet) -> str | None:
     return None
 
 
-def standing_reasons(project: Project, catalogue: Catalogue) -> dict[str, str]:
+def standing_reasons(project: Project, catalogue: Catalogue, closet: Closet) -> dict[str, str]:
     """Model key → the sentence that keeps it out; models that may stand are left out."""
     reasons: dict[str, str] = {}
     for model in catalogue.models:
@@ -57,7 +57,7 @@ def standing_reasons(project: Project, catalogue: Catalogue) -> dict[str, str]:
         elif not model.in_stock and not project.owned.get(model.key):
             reason = "Out of stock."
         elif isinstance(model, Box):
-            reason = _misfit(model, project, project.head_end)
+            reason = _misfit(model, project, closet)
             if reason is None and isinstance(model, Router):
                 reason = wan_shortfall(model, project.lines)
         if reason:

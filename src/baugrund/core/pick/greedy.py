@@ -7,9 +7,11 @@ from collections.abc import Iterable, Mapping, Sequence
 from itertools import product
 
 from ..demand import Asked, Need
-from .places import Before, LinkEnds, Place
-from .problem import BoxType, InjectorType, LinkEnd, LinkOption, Problem, injectors_worth_having
-from .seating import Link, Seat, Seating
+from .links import LinkOption
+from .places import Before, LinkEnds, Place, TrunkEnds
+from .problem import Problem
+from .seating import Link, Seat, Seating, TrunkSeat
+from .supply import BoxType, InjectorType, LinkEnd
 
 UNLIMITED = 10**12
 
@@ -46,6 +48,9 @@ class _Greedy:
         self.tight = tight
         self.injectors_left = {i: i.most for i in problem.injectors if i.most is not None}
         self.modules_left = {m: m.most for m in problem.modules if m.most is not None}
+        uplink = boxes[0].uplink
+        if uplink and uplink.module in self.modules_left:
+            self.modules_left[uplink.module] -= boxes[0].uplink_ends
         self.problem = problem
         self.boxes = tuple(boxes)
         self.hub = hub
@@ -58,6 +63,7 @@ class _Greedy:
         self.hub_link_left = UNLIMITED
         """Traffic that each switch's link, and the link from router to hub, still carries [kbit/s]."""
         self.seats: Counter[tuple[int, int, int, InjectorType | None]] = Counter()
+        self.trunks: list[TrunkSeat] = []
 
     def seat(self) -> Seating | None:
         """Lay the links and seat all drops anew."""
@@ -65,7 +71,9 @@ class _Greedy:
         if links is None:
             return None
         self._open(links)
-        own = sum(self.problem.traffics_down[: self.ports_left[0]])
+        if not self._seat_trunks(()):
+            return None
+        own = sum(self.problem.traffics_down[: self.ports_left[0] + len(self.trunks)])
         if self.hub and self.problem.traffic_kbit - own > self.hub_link_left:
             return None
         return self._finish(links, dict(enumerate(count for _, count in self.problem.needs)))
@@ -76,9 +84,11 @@ class _Greedy:
         if links is None:
             return None
         self._open(links)
+        if not self._seat_trunks(before.trunks):
+            return None
         numbers = {need: number for number, (need, _) in enumerate(self.problem.needs)}
         left = dict(enumerate(count for _, count in self.problem.needs))
-        had: dict[tuple[int | None, int | None, str], list[Place]] = {}
+        had: dict[tuple[int | None, str], list[Place]] = {}
         for place in before.places:
             had.setdefault(_whose(place), []).append(place)
         injectors = {injector.model.key: injector for injector in self.problem.injectors}
@@ -130,6 +140,8 @@ class _Greedy:
         behind = [0] * len(self.boxes)
         for (need, box, _, _), count in self.seats.items():
             behind[box] += self.problem.needs[need][0].traffic_kbit * count
+        for seat in self.trunks:
+            behind[seat.box] += seat.trunk.traffic_kbit
         total = sum(behind)
         flowing = tuple(
             Link(upper, lower, option, total - behind[0] if (upper, lower) == (0, self.hub) else behind[lower])
@@ -139,7 +151,7 @@ class _Greedy:
             Seat(self.problem.needs[need][0], box, port, injector, count)
             for (need, box, port, injector), count in self.seats.items()
         )
-        return Seating(self.boxes, seats, flowing)
+        return Seating(self.boxes, seats, flowing, tuple(self.trunks))
 
     def _link(self) -> list[tuple[int, int, LinkOption]] | None:
         pairs = [(0, self.hub)] if self.hub else []
@@ -158,6 +170,37 @@ class _Greedy:
             links.append((upper, lower, option))
         return links
 
+    def _seat_trunks(self, before: Sequence[TrunkEnds]) -> bool:
+        """End the links to fed closets: where they were, else at the root or hub, without a module where that does."""
+        had = {end.closet_id: end for end in before}
+        for trunk in self.problem.trunks:
+            ends = [
+                (place, end)
+                for place, box in enumerate(self.boxes)
+                if self._link_room(place) >= trunk.traffic_kbit
+                for end in trunk.ends_at(self.problem.modules, box)
+                if self._is_free(place, end, trunk.ends) and self._modules_suffice(end, trunk.ends)
+            ]
+            if not ends:
+                return False
+            old = had.get(trunk.closet_id)
+
+            def worth(place: int, end: LinkEnd, old: TrunkEnds | None = old) -> tuple[int, ...]:
+                port = self.boxes[place].ports[end.port] if end.port is not None else None
+                wasted = port.poe_rank if port else 0
+                return (
+                    0 if old and old.fits(place, end) else 1, end.price_minor, 0 if place in (0, self.hub) else 1,
+                    wasted, port.speed_mbit if port else 0, place,
+                )  # fmt: skip
+
+            place, end = min(ends, key=lambda one: worth(*one))
+            self._take_end(place, end, trunk.ends)
+            self.link_left[place] -= trunk.traffic_kbit
+            if place:
+                self.hub_link_left -= trunk.traffic_kbit
+            self.trunks.append(TrunkSeat(trunk, place, end))
+        return True
+
     def _may_take(self, upper: int, lower: int, option: LinkOption) -> bool:
         """Whether both ends are free and modules for them are left."""
         ends = ((upper, option.upper), (lower, option.lower))
@@ -165,19 +208,22 @@ class _Greedy:
         enough = all(self.modules_left.get(module, count) >= count for module, count in wanted.items())
         return enough and all(self._is_free(box, end) for box, end in ends)
 
-    def _is_free(self, box: int, end: LinkEnd) -> bool:
+    def _is_free(self, box: int, end: LinkEnd, ends: int = 1) -> bool:
         if end.port is not None:
-            return self.free[box][end.port] > 0 and self.ports_left[box] > 0
-        return end.slot is not None and self.slots_left[box][end.slot] > 0
+            return self.free[box][end.port] >= ends and self.ports_left[box] >= ends
+        return end.slot is not None and self.slots_left[box][end.slot] >= ends
 
-    def _take_end(self, box: int, end: LinkEnd) -> None:
+    def _modules_suffice(self, end: LinkEnd, ends: int) -> bool:
+        return end.module is None or self.modules_left.get(end.module, ends) >= ends
+
+    def _take_end(self, box: int, end: LinkEnd, ends: int = 1) -> None:
         if end.port is not None:
-            self.free[box][end.port] -= 1
-            self.ports_left[box] -= 1
+            self.free[box][end.port] -= ends
+            self.ports_left[box] -= ends
         elif end.slot is not None:
-            self.slots_left[box][end.slot] -= 1
+            self.slots_left[box][end.slot] -= ends
         if end.module in self.modules_left:
-            self.modules_left[end.module] -= 1
+            self.modules_left[end.module] -= ends
 
     def _link_worth(self, upper: int, lower: int, option: LinkOption) -> tuple[int, ...]:
         ends = ((upper, option.upper.port), (lower, option.lower.port))
@@ -200,7 +246,7 @@ class _Greedy:
     def _inject(self, number: int, count: int) -> bool:
         """Seat drops through injectors, the cheapest that is left first."""
         need = self.problem.needs[number][0]
-        for injector in injectors_worth_having(self.problem, need):
+        for injector in self.problem.injectors_for[need]:
             some = min(count, self.injectors_left.get(injector, count))
             rest = self._seat_some(number, need, some, injector)
             if injector in self.injectors_left:
@@ -259,6 +305,9 @@ class _Greedy:
 
     def _frames_pass(self) -> bool:
         asking = {box for (need, box, _, _), _ in self.seats.items() if self.problem.needs[need][0].large_frames}
+        asking |= {seat.box for seat in self.trunks if seat.trunk.large_frames}
+        if self.problem.uplink and self.problem.uplink.large_frames:
+            asking.add(0)
         return len(asking) < 2 or self.boxes[self.hub].model.large_frames
 
     def _sockets_suffice(self) -> bool:
@@ -269,6 +318,6 @@ class _Greedy:
         return sum(box.model.sockets for box in self.boxes) + injectors <= problem.sockets
 
 
-def _whose(one: Place | Asked) -> tuple[int | None, int | None, str]:
-    """What is the same before and after: the drop, the closet, or for a drop in reserve its kind."""
-    return one.drop_id, one.closet_id, one.kind if one.in_reserve else ""
+def _whose(one: Place | Asked) -> tuple[int | None, str]:
+    """What is the same before and after: the drop, or for a drop in reserve its kind."""
+    return one.drop_id, one.kind if one.in_reserve else ""

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
 from ortools.sat.python import cp_model
 
-from .problem import BoxType, InjectorType, LinkOption, Problem, injectors_worth_having
+from .links import LinkOption, Trunk
+from .problem import Problem
 from .relaxation import Weight
-from .seating import Link, Seat, Seating, seat_mains_mw
+from .seating import Link, Seat, Seating, TrunkSeat, seat_mains_mw
+from .supply import BoxType, InjectorType, LinkEnd, ModuleType
 
 TIME_LIMIT_S = 5.0
 """A set of boxes not settled by then counts as unproven, and the answer says so."""
@@ -40,8 +42,10 @@ class _Packing:
         self.seats: dict[tuple[int, int, int, InjectorType | None], cp_model.IntVar] = {}
         self.options: dict[tuple[int, int], list[tuple[LinkOption, cp_model.IntVar]]] = {}
         self.flow: dict[tuple[int, int], cp_model.IntVar] = {}
+        self.trunks: list[tuple[Trunk, int, LinkEnd, cp_model.IntVar]] = []
         self._add_seats()
         self._add_tree()
+        self._add_trunks()
         self._add_ports()
         self._add_power()
         self._add_flow()
@@ -62,7 +66,7 @@ class _Packing:
                     if port.poe_rank >= need.poe_rank:
                         feeds.append(None)
                     if need.poe_rank:
-                        feeds += injectors_worth_having(self.problem, need)
+                        feeds += self.problem.injectors_for[need]
                     for feed in feeds:
                         seat = self.model.new_int_var(0, min(count, port.count), "")
                         self.seats[number, place, group, feed] = seat
@@ -92,12 +96,23 @@ class _Packing:
             for (upper, lower), linked in self.linked.items():
                 model.add(linked <= (hub[upper] if upper else hub[0] + hub[lower]))
 
+    def _add_trunks(self) -> None:
+        """Each link to a fed closet ends at one box, on one port group or in one slot group."""
+        for trunk in self.problem.trunks:
+            ways = [
+                (trunk, place, end, self.model.new_bool_var(""))
+                for place, box in enumerate(self.boxes)
+                for end in trunk.ends_at(self.problem.modules, box)
+            ]
+            self.model.add(sum(chosen for *_, chosen in ways) == 1)
+            self.trunks += ways
+
     def _add_ports(self) -> None:
         for place, box in enumerate(self.boxes):
-            taken_all = []
+            taken_all: list[cp_model.LinearExprT] = []
             for group, port in enumerate(box.ports):
-                taken = [v for (_, b, g, _), v in self.seats.items() if (b, g) == (place, group)]
-                taken += self._ends_at(place, port=group)
+                seated = [v for (_, b, g, _), v in self.seats.items() if (b, g) == (place, group)]
+                taken = [*seated, *self._ends_at(place, port=group)]
                 self.model.add(sum(taken) <= port.count)
                 taken_all += taken
             if box.ports_most < box.model.port_count:
@@ -106,22 +121,31 @@ class _Packing:
                 self.model.add(sum(self._ends_at(place, slot=group)) <= count)
         for module in self.problem.modules:
             if module.most is not None:
-                used = [
-                    chosen
-                    for options in self.options.values()
-                    for option, chosen in options
-                    for end in (option.upper, option.lower)
-                    if end.module is module
-                ]
-                self.model.add(sum(used) <= module.most)
+                self.model.add(self._used(module) <= module.most)
 
-    def _ends_at(self, place: int, port: int | None = None, slot: int | None = None) -> list[cp_model.IntVar]:
-        ends = []
+    def _used(self, module: ModuleType) -> cp_model.LinearExprT:
+        """How many copies of a module all ends together take."""
+        laid = [
+            chosen
+            for options in self.options.values()
+            for option, chosen in options
+            for end in (option.upper, option.lower)
+            if end.module is module
+        ]
+        trunks = [trunk.ends * chosen for trunk, _, end, chosen in self.trunks if end.module is module]
+        uplink = self.boxes[0].uplink
+        return sum(laid) + sum(trunks) + (self.boxes[0].uplink_ends if uplink and uplink.module is module else 0)
+
+    def _ends_at(self, place: int, port: int | None = None, slot: int | None = None) -> list[cp_model.LinearExprT]:
+        ends: list[cp_model.LinearExprT] = []
         for (upper, lower), options in self.options.items():
             for option, chosen in options:
                 for box, end in ((upper, option.upper), (lower, option.lower)):
                     if box == place and (end.port, end.slot) == (port, slot):
                         ends.append(chosen)
+        for trunk, box, end, chosen in self.trunks:
+            if box == place and (end.port, end.slot) == (port, slot):
+                ends.append(trunk.ends * chosen)
         return ends
 
     def _add_power(self) -> None:
@@ -142,11 +166,19 @@ class _Packing:
             self.flow[upper, lower] = flow
             self.model.add(flow <= sum(min(total, option.carries_kbit) * chosen for option, chosen in options))
         for place in range(1, len(self.boxes)):
-            self._conserve(self.flow, place, [need.traffic_kbit for need, _ in self.problem.needs])
+            amounts = [need.traffic_kbit for need, _ in self.problem.needs]
+            self._conserve(self.flow, place, amounts, lambda trunk: trunk.traffic_kbit)
 
-    def _conserve(self, flow: dict[tuple[int, int], cp_model.IntVar], place: int, amounts: Sequence[int]) -> None:
+    def _conserve(
+        self,
+        flow: dict[tuple[int, int], cp_model.IntVar],
+        place: int,
+        amounts: Sequence[int],
+        of_trunk: Callable[[Trunk], int],
+    ) -> None:
         """What leaves a box upwards is what sits on it and what comes from below."""
         here = [amounts[n] * seat for (n, b, _, _), seat in self.seats.items() if b == place and amounts[n]]
+        here += [of_trunk(trunk) * chosen for trunk, b, _, chosen in self.trunks if b == place and of_trunk(trunk)]
         below = [v for (upper, _), v in flow.items() if upper == place]
         above = [v for (_, lower), v in flow.items() if lower == place]
         self.model.add(sum(above) == sum(here) + sum(below))
@@ -155,6 +187,8 @@ class _Packing:
         """A link that lies between two drops asking for large frames must join two boxes that pass them."""
         asks = [int(need.large_frames) for need, _ in self.problem.needs]
         total = sum(count for need, count in self.problem.needs if need.large_frames)
+        total += sum(trunk.large_frames for trunk in self.problem.trunks)
+        total += bool(self.problem.uplink and self.problem.uplink.large_frames)
         if total < 2:
             return
         below: dict[tuple[int, int], cp_model.IntVar] = {}
@@ -165,7 +199,7 @@ class _Packing:
                 all_below = self.model.new_bool_var("")
                 self.model.add(below[upper, lower] == total * all_below)
         for place in range(1, len(self.boxes)):
-            self._conserve(below, place, asks)
+            self._conserve(below, place, asks, lambda trunk: int(trunk.large_frames))
 
     def _add_sockets(self) -> None:
         problem = self.problem
@@ -187,6 +221,7 @@ class _Packing:
 
     def solve(self, weight: Weight, ceiling: int | None) -> Packed:
         price = [option.price_minor * chosen for options in self.options.values() for option, chosen in options]
+        price += [trunk.ends * end.price_minor * chosen for trunk, _, end, chosen in self.trunks]
         price += [inj.price_minor * seat for (_, _, _, inj), seat in self.seats.items() if inj]
         own = [inj.own_mains_mw * seat for (_, _, _, inj), seat in self.seats.items() if inj]
         mains = own + [
@@ -200,6 +235,7 @@ class _Packing:
         solver = cp_model.CpSolver()
         solver.parameters.num_workers = 1
         solver.parameters.random_seed = 1
+        solver.parameters.cp_model_probing_level = 0
         solver.parameters.max_time_in_seconds = TIME_LIMIT_S
         status = solver.solve(self.model)
         if status == cp_model.INFEASIBLE:
@@ -215,7 +251,8 @@ class _Packing:
             return 1 + drops * max((i.own_mains_mw for i in self.problem.injectors), default=0)
         module = max((m.price_minor for m in self.problem.modules), default=0)
         injector = max((i.price_minor for i in self.problem.injectors), default=0)
-        return 1 + drops * injector + 2 * len(self.boxes) * module
+        ends = 2 * len(self.boxes) + sum(trunk.ends for trunk in self.problem.trunks)
+        return 1 + drops * injector + ends * module
 
     def _read(self, solver: cp_model.CpSolver) -> Seating:
         seats = tuple(
@@ -229,4 +266,7 @@ class _Packing:
             for option, chosen in options
             if solver.value(chosen)
         )
-        return Seating(self.boxes, seats, links)
+        trunks = tuple(
+            TrunkSeat(trunk, place, end) for trunk, place, end, chosen in self.trunks if solver.value(chosen)
+        )
+        return Seating(self.boxes, seats, links, trunks)

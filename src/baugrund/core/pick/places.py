@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..facts import Fact
-from .problem import LinkEnd, LinkOption
+from .links import LinkOption
+from .supply import LinkEnd
 
 
 class Place(Fact):
-    """Where one drop sits, the link to a further closet (``closet_id``), or (neither) a drop in reserve."""
+    """Where one drop sits, or (without a number) one in reserve."""
 
     drop_id: int | None
-    closet_id: int | None = None
     kind: str
     box: int
     port: int
@@ -22,7 +22,7 @@ class Place(Fact):
 
     @property
     def in_reserve(self) -> bool:
-        return self.drop_id is None and self.closet_id is None
+        return self.drop_id is None
 
 
 class LinkEnds(Fact):
@@ -38,12 +38,28 @@ class LinkEnds(Fact):
     def fits(self, option: LinkOption) -> bool:
         """Whether a way to link the boxes has these very ends."""
 
-        def same(end: LinkEnd, port: int | None, module: str | None) -> bool:
-            return end.port == port and (end.module.model.key if end.module else None) == module
-
-        return same(option.upper, self.upper_port, self.upper_module) and same(
+        return is_end(option.upper, self.upper_port, self.upper_module) and is_end(
             option.lower, self.lower_port, self.lower_module
         )
+
+
+def is_end(end: LinkEnd, port: int | None, module: str | None) -> bool:
+    """Whether an end is this port group, or a slot with this module."""
+    return end.port == port and (end.module.model.key if end.module else None) == module
+
+
+@dataclass(frozen=True)
+class TrunkEnds:
+    """At which box, on which port group or with which module the link to a fed closet ended."""
+
+    closet_id: int
+    box: int
+    port: int | None
+    module: str | None
+
+    def fits(self, box: int, end: LinkEnd) -> bool:
+        """Whether that is this very end."""
+        return box == self.box and is_end(end, self.port, self.module)
 
 
 @dataclass(frozen=True)
@@ -52,3 +68,4 @@ class Before:
 
     links: tuple[LinkEnds, ...]
     places: tuple[Place, ...]
+    trunks: tuple[TrunkEnds, ...] = ()

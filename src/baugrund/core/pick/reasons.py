@@ -2,19 +2,25 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
-from dataclasses import replace
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
 
-from ..catalogue import Catalogue
-from ..demand import Demand, Need
+from ..building import Closet
+from ..catalogue import Catalogue, Router
+from ..demand import Asked, Demands, demands
 from ..facts import Fact
 from ..project import Project
+from ..reach.links import links
 from ..words import counted, money, speed, watts
 from .answers import Answer
+from .best import least_price
 from .bounds import link_classes
 from .greedy import quick_seating
-from .problem import BoxType, Problem, build
-from .search import least
+from .problem import Problem
+from .search import search
+from .site import Site, price_rank, share, site_of
+from .supply import BoxType
+from .trunks import trunks
 
 
 class WhyNot(Fact):
@@ -40,30 +46,42 @@ class Relaxed(Fact):
     sentence: str
 
 
-def why_not(project: Project, catalogue: Catalogue, problem: Problem, answer: Answer) -> tuple[WhyNot, ...]:
+def why_not(project: Project, catalogue: Catalogue, site: Site, answer: Answer) -> tuple[WhyNot, ...]:
     """One sentence for every model that an answer does not take, nearest first: those that fit, then the others."""
     taken = {part.model for part in answer.parts}
     told = []
-    boxes = {box.model.key: box for box in (*problem.routers, *problem.switches) if box.most is None}
-    boxes |= {b.model.key: b for b in (*problem.routers, *problem.switches) if b.model.key not in boxes}
     for model in catalogue.models:
         if model.key in taken:
             continue
-        fits, sentence, more, nearness = False, problem.rejected.get(model.key, ""), None, 0.0
-        if not sentence and model.kind == "injector":
-            sentence = _why_not_injector(problem, model.key)
-        elif not sentence and model.kind == "module":
-            sentence = "No link of this pick wants it."
-        elif not sentence:
-            fits, sentence, more = _why_not_box(project, problem, boxes[model.key], answer)
-            nearness = _nearness(problem, boxes[model.key])
+        may_stand = [problem for problem in site.closets if model.key not in problem.rejected]
+        if model.kind == "router":
+            may_stand = [problem for problem in may_stand if problem is site.head_end]
+        if not may_stand:
+            judged = _Judged(False, site.head_end.rejected.get(model.key, "No closet takes it."))
+        elif model.kind == "injector":
+            judged = _Judged(False, _why_not_injector(may_stand, model.key))
+        elif model.kind == "module":
+            judged = _Judged(False, "No link of this pick wants it.")
+        else:
+            judged = max(
+                (_why_not_box(project, site, problem, model.key, answer) for problem in may_stand),
+                key=lambda one: (one.fits, -(one.more_minor or 0), one.nearness),
+            )
         told.append(
             WhyNot(
-                model=model.key, name=model.name, kind=model.kind, may_stand=model.key not in problem.rejected,
-                fits=fits, sentence=sentence, nearness=nearness, more_minor=more,
+                model=model.key, name=model.name, kind=model.kind, may_stand=bool(may_stand), fits=judged.fits,
+                sentence=judged.sentence, nearness=judged.nearness, more_minor=judged.more_minor,
             )
         )  # fmt: skip
     return tuple(sorted(told, key=lambda w: (not w.fits, w.more_minor or 0, -w.nearness, not w.may_stand)))
+
+
+@dataclass(frozen=True)
+class _Judged:
+    fits: bool
+    sentence: str
+    nearness: float = 0.0
+    more_minor: int | None = None
 
 
 def _nearness(problem: Problem, box: BoxType) -> float:
@@ -79,9 +97,11 @@ def _nearness(problem: Problem, box: BoxType) -> float:
     return round(min(shares, default=0.0), 3)
 
 
-def _why_not_injector(problem: Problem, key: str) -> str:
-    injector = next(i for i in problem.injectors if i.model.key == key)
-    served = sum(count for need, count in problem.needs if need.poe_rank and injector.serves(need))
+def _why_not_injector(closets: Sequence[Problem], key: str) -> str:
+    injector = next(i for i in closets[0].injectors if i.model.key == key)
+    served = sum(
+        count for problem in closets for need, count in problem.needs if need.poe_rank and injector.serves(need)
+    )
     if not served:
         return "No powered drop is within its class and speed."
     return (
@@ -89,39 +109,44 @@ def _why_not_injector(problem: Problem, key: str) -> str:
     )
 
 
-def _why_not_box(project: Project, problem: Problem, box: BoxType, answer: Answer) -> tuple[bool, str, int | None]:
-    """Whether a box does the work alone (a router: in place of the one taken), and the sentence."""
-    currency = project.settings.currency
-    if box.is_router:
+def _why_not_box(project: Project, site: Site, problem: Problem, key: str, answer: Answer) -> _Judged:
+    """Whether a box does the work of a closet alone (a router: in place of the one taken), and the sentence."""
+    there = project.closets_by_id[problem.closet_id].name
+    of = f" in {there}" if len(site.closets) > 1 else ""
+    types = [box for box in problem.boxes if box.model.key == key]
+    box = min(types, key=lambda one: (one.most is not None, one.uplink is not None), default=None)
+    if box is None:
+        return _Judged(False, f"The link that feeds {there} cannot end in it.")
+    sets: list[tuple[BoxType, ...]]
+    if isinstance(box.model, Router):
         by_key = {switch.model.key: switch for switch in problem.switches}
-        keys = [fill.model for fill in answer.boxes[1:]]
-        sets = [(box, *(by_key[key] for key in keys))] if all(key in by_key for key in keys) else []
+        keys = [fill.model for fill in answer.boxes[1:] if fill.closet_id == problem.closet_id]
+        sets = [(box, *(by_key[one] for one in keys))] if all(one in by_key for one in keys) else []
+        with_it = "with the same switches"
+    elif problem.uplink is None:
+        sets = [(router, box) for router in problem.roots]
+        with_it = "as the only switch"
     else:
-        sets = [(router, box) for router in problem.routers]
+        sets = [(root,) for root in types if root.uplink is not None]
+        with_it = "as the only switch"
     prices = [seating.price_minor for boxes in sets if (seating := quick_seating(problem, boxes))]
-    if prices:
-        more = min(prices) - answer.price_minor
-        with_it = "with the same switches" if box.is_router else "as the only switch"
-        if more > 0:
-            return True, f"Fits {with_it}, {money(more, currency)} more.", more
-        if more == 0:
-            return (
-                True,
-                f"Fits {with_it} at the same price; more boxes, more draw or later in the catalogue.",
-                0,
-            )
-        return True, f"Fits {with_it}, {money(-more, currency)} less.", more
-    return (
-        False,
-        next(_shortfalls(problem, box), "Fits on paper, but not once links and seats are laid out."),
-        None,
-    )
+    nearness = _nearness(problem, box)
+    if not prices:
+        sentence = next(_shortfalls(problem, box), "Fits on paper, but not once links and seats are laid out.")
+        return _Judged(False, f"{there}: {sentence[0].lower()}{sentence[1:]}" if of else sentence, nearness)
+    now = next(closet.price_minor for closet in answer.closets if closet.closet_id == problem.closet_id)
+    more = min(prices) - now
+    if more == 0:
+        ending = "at the same price; more boxes, more draw or later in the catalogue."
+        return _Judged(True, f"Fits{of} {with_it} {ending}", nearness, 0)
+    difference = f"{money(abs(more), project.settings.currency)} {'more' if more > 0 else 'less'}"
+    return _Judged(True, f"Fits{of} {with_it}, {difference}.", nearness, more)
 
 
 def _shortfalls(problem: Problem, box: BoxType) -> Iterator[str]:
     """What a box alone lacks, the plainest first, counting what the largest router could take off it."""
-    if box.is_router:
-        wan = [b for b in link_classes(problem) if any(c.box is box for c in b.routers)]
+    if isinstance(box.model, Router):
+        wan = [b for b in link_classes(problem) if any(c.box is box for c in b.roots)]
         if not wan:
             yield (
                 f"Its links carry too little: {problem.traffic_kbit / 1000:,.0f} Mbit/s arrive at the busy hour, "
@@ -156,157 +181,166 @@ def _shortfalls(problem: Problem, box: BoxType) -> Iterator[str]:
         yield f"{counted(box.model.port_count, 'port')} beside the router's, {problem.drops} drops to carry."
 
 
-def forced(project: Project, catalogue: Catalogue, demand: Demand, key: str, answer: Answer) -> WhyNot:
+def forced(project: Project, catalogue: Catalogue, site: Site, key: str, answer: Answer) -> WhyNot:
     """The least pick that has one more model in it, against an answer: the sure reply to *why not this one?*"""
     model = catalogue.get(key)
     name, kind = (model.name, model.kind) if model else (key, "")
-    problem = build(project, [asked.need for asked in demand.all], catalogue)
-    if key in problem.rejected or kind not in ("router", "switch"):
-        sentence = problem.rejected.get(key, "Only routers and switches can be asked for.")
-        return WhyNot(
-            model=key, name=name, kind=kind, may_stand=key not in problem.rejected, fits=False, sentence=sentence
-        )
-    pins = dict(problem.pins)
+    told = WhyNot(model=key, name=name, kind=kind, may_stand=True, fits=False, sentence="")
+    rejected = [problem.rejected.get(key) for problem in site.closets]
+    if all(rejected) or kind not in ("router", "switch"):
+        sentence = rejected[0] or "Only routers and switches can be asked for."
+        return told.model_copy(update={"sentence": sentence, "may_stand": not all(rejected)})
+    pins = dict(site.pins)
     if kind == "router":
-        pins = {pin: count for pin, count in pins.items() if all(r.model.key != pin for r in problem.routers)}
-    found = least(replace(problem, pins={**pins, key: max(1, pins.get(key, 0))}), "price")
+        routers = {model.key for model in catalogue.routers}
+        pins = {pin: count for pin, count in pins.items() if pin not in routers}
+    found = least_price(replace(site, pins={**pins, key: max(1, pins.get(key, 0))}))
     if found is None:
-        return WhyNot(
-            model=key,
-            name=name,
-            kind=kind,
-            may_stand=key not in problem.rejected,
-            fits=False,
-            sentence="No pick with it bears all drops.",
-        )
-    more = found.seating.price_minor - answer.price_minor
-    beside = [box.model.name for box in found.seating.boxes if box.model.key != key]
+        return told.model_copy(update={"sentence": "No pick with it bears all drops."})
+    more = found.price_minor - answer.price_minor
+    boxes = [box.model for seating in found.seatings for box in seating.boxes]
+    beside = [box.name for box in boxes if box.key != key]
     difference = f"{money(abs(more), project.settings.currency)} {'more' if more >= 0 else 'less'}"
     sentence = f"The least pick with it costs {difference}: beside it {' · '.join(beside) or 'nothing'}."
-    return WhyNot(
-        model=key,
-        name=name,
-        kind=kind,
-        may_stand=key not in problem.rejected,
-        fits=True,
-        sentence=sentence,
-        more_minor=more,
-    )
+    return told.model_copy(update={"fits": True, "sentence": sentence, "more_minor": more})
 
 
-def what_to_relax(project: Project, catalogue: Catalogue, needs: Sequence[Need]) -> tuple[Relaxed, ...]:
+def what_to_relax(project: Project, catalogue: Catalogue) -> tuple[Relaxed, ...]:
     """The single limits that stand in the way when nothing fits: each, relaxed alone, makes a pick possible."""
-    relaxed = []
-    for limit, sentence, make in _relaxations(project, catalogue, needs):
-        problem = make()
-        if problem.routers and least(problem, "price", first_will_do=True):
+    asked = demands(project, project.settings.horizon_years)
+
+    def site(changed: Project, of: Demands = asked) -> Site:
+        return site_of(changed, catalogue, of, trunks(changed, of, links(changed, catalogue)))
+
+    relaxed = list(_contradictions(project, catalogue))
+    now = site(project)
+    short = [problem.closet_id for problem in now.closets if not _fits(problem)]
+    for limit, sentence, changed, of in _relaxations(project, catalogue, asked, now, short):
+        other = site(changed, of)
+        alone = [problem for problem in other.closets if problem.closet_id in short]
+        if all(_fits(problem) for problem in alone) and (short or _any(other)):
             relaxed.append(Relaxed(limit=limit, sentence=sentence))
     return tuple(relaxed)
 
 
+def _fits(problem: Problem) -> bool:
+    """Whether one closet has a pick, whatever the site shares; undecided in time counts as none."""
+    return bool(problem.roots) and search(problem, "price", first_will_do=True).found is not None
+
+
+def _any(site: Site) -> bool:
+    return share(site, lambda problem: search(problem, "price", first_will_do=True), price_rank)[0] is not None
+
+
+def _contradictions(project: Project, catalogue: Catalogue) -> Iterator[Relaxed]:
+    """Pins that cannot be met whatever else is picked."""
+    routers = [router for router in catalogue.routers if project.pinned(router.key)]
+    if sum(project.pinned(router.key) for router in routers) > 1:
+        names = " and ".join(
+            f"{project.pinned(router.key)} × {router.name}" if project.pinned(router.key) > 1 else router.name
+            for router in routers
+        )
+        yield Relaxed(limit="pins", sentence=f"{names} are pinned; a site has one router.")
+    for stance in project.stances:
+        model = catalogue.get(stance.model)
+        if stance.pinned and model is None:
+            yield Relaxed(limit="pins", sentence=f"{stance.model} is pinned, but it is not in the catalogue.")
+        elif stance.pinned and stance.excluded and model:
+            yield Relaxed(limit="pins", sentence=f"{model.name} is pinned and left out at once.")
+
+
+Relaxing = tuple[str, str, Project, Demands]
+"""A limit, what relaxing it would do, and the project and demands then."""
+
+
 def _relaxations(
-    project: Project, catalogue: Catalogue, needs: Sequence[Need]
-) -> Iterator[tuple[str, str, Callable[[], Problem]]]:
-    def changed(**closet: object) -> Callable[[], Problem]:
-        other = project.changed(closets=(project.head_end.model_copy(update=closet), *project.closets[1:]))
-        return lambda: build(other, needs, catalogue)
+    project: Project, catalogue: Catalogue, asked: Demands, site: Site, short: Sequence[int]
+) -> Iterator[Relaxing]:
+    yield from _unreachable_needs(project, asked, site)
+    settings = project.settings
 
-    def settings(**values: object) -> Callable[[], Problem]:
-        other = project.changed(settings=project.settings.model_copy(update=values))
-        return lambda: build(other, needs, catalogue)
+    def with_settings(**values: object) -> Project:
+        return project.changed(settings=settings.model_copy(update=values))
 
-    closet = project.head_end
-    yield from _unreachable_needs(project, catalogue, needs)
     if project.lines:
         yield (
-            "lines",
-            "No router that may stand here takes the internet lines.",
-            lambda: build(project.changed(lines=()), needs, catalogue),
-        )
-    if project.settings.separate_networks:
+            "lines", "No router that may stand here takes the internet lines.", project.changed(lines=()), asked,
+        )  # fmt: skip
+    if settings.separate_networks:
         yield (
-            "separate networks",
-            "Without separate networks plain boxes would do.",
-            settings(separate_networks=False),
-        )
-    if not project.settings.chain_allowed:
+            "separate networks", "Without separate networks plain boxes would do.",
+            with_settings(separate_networks=False), asked,
+        )  # fmt: skip
+    if not settings.chain_allowed:
         yield (
-            "star",
-            "Chained switches would do; the project allows a star only.",
-            settings(chain_allowed=True),
-        )
-    if closet.living_space:
+            "star", "Chained switches would do; the project allows a star only.",
+            with_settings(chain_allowed=True), asked,
+        )  # fmt: skip
+    if settings.margin:
         yield (
-            "living space",
-            "Boxes with a fan would do; the closet is a living space.",
-            changed(living_space=False),
-        )
-    if closet.housing == "panel":
-        yield (
-            "wall panel",
-            "19-inch boxes would do; the wall panel takes narrow ones only.",
-            changed(housing="rack"),
-        )
-    yield (
-        "units",
-        f"More height would do: the housing has {counted(closet.units, 'unit')}.",
-        changed(units=60),
-    )
-    yield "depth", f"More depth would do: the housing has {closet.depth_mm} mm.", changed(depth_mm=1500)
-    yield "load", f"More load would do: the housing bears {closet.load_kg:g} kg.", changed(load_kg=2000.0)
-    yield "sockets", f"More sockets would do; the closet has {closet.sockets}.", changed(sockets=60)
-    if closet.ups_outlets is not None:
-        yield (
-            "battery outlets",
-            f"More battery outlets would do; the closet has {closet.ups_outlets}.",
-            changed(ups_outlets=None),
-        )
+            "margin", f"Without the margin of {settings.margin:g} % it would fit.",
+            with_settings(margin_percent=0.0), asked,
+        )  # fmt: skip
+    for number in short or [project.head_end.id]:
+        yield from _closet_relaxations(project, asked, project.closets_by_id[number])
     for stance in project.stances:
         model = catalogue.get(stance.model)
         name = model.name if model else stance.model
         without = project.changed(stances=tuple(s for s in project.stances if s is not stance))
         if stance.pinned:
-            yield (
-                f"pin {stance.model}",
-                f"Without the pin on {name} it would fit.",
-                _builder(without, needs, catalogue),
-            )
+            yield f"pin {stance.model}", f"Without the pin on {name} it would fit.", without, asked
         if stance.excluded:
+            yield f"exclusion {stance.model}", f"{name} would do; it is left out.", without, asked
+
+
+def _closet_relaxations(project: Project, asked: Demands, closet: Closet) -> Iterator[Relaxing]:
+    several = len(project.closets) > 1
+
+    def changed(limit: str, sentence: str, **values: object) -> Relaxing:
+        other = closet.model_copy(update=values)
+        closets = tuple(other if one is closet else one for one in project.closets)
+        told = f"{closet.name}: {sentence[0].lower()}{sentence[1:]}" if several else sentence
+        return limit, told, project.changed(closets=closets), asked
+
+    if closet.living_space:
+        sentence = "Boxes with a fan would do; the closet is a living space."
+        yield changed("living space", sentence, living_space=False)
+    if closet.housing == "panel":
+        sentence = "19-inch boxes would do; the wall panel takes narrow ones only."
+        yield changed("wall panel", sentence, housing="rack")
+    yield changed("units", f"More height would do: the housing has {counted(closet.units, 'unit')}.", units=60)
+    yield changed("depth", f"More depth would do: the housing has {closet.depth_mm} mm.", depth_mm=1500)
+    yield changed("load", f"More load would do: the housing bears {closet.load_kg:g} kg.", load_kg=2000.0)
+    yield changed("sockets", f"More sockets would do; the closet has {closet.sockets}.", sockets=60)
+    if closet.ups_outlets is not None:
+        sentence = f"More battery outlets would do; the closet has {closet.ups_outlets}."
+        yield changed("battery outlets", sentence, ups_outlets=None)
+    if closet is not project.head_end and closet.link:
+        other = "copper" if closet.link == "fibre" else "fibre"
+        yield changed("link", f"Its link in {other} would do; {closet.link} is asked for.", link=other)
+
+
+def _unreachable_needs(project: Project, asked: Demands, site: Site) -> Iterator[Relaxing]:
+    """Needs that no port and no injector of any model that may stand in their closet can meet."""
+    for problem in site.closets:
+        ports = [port for box in problem.boxes for port in box.ports]
+        for poe_rank, mbit in sorted({(need.poe_rank, need.speed_mbit) for need, _ in problem.needs}, reverse=True):
+            fast = [port for port in ports if port.speed_mbit >= mbit]
+            if any(port.poe_rank >= poe_rank for port in fast):
+                continue
+            if fast and any(i.poe_rank >= poe_rank and i.model.speed_mbit >= mbit for i in problem.injectors):
+                continue
+            what = f"class {poe_rank} at {speed(mbit)}" if poe_rank else speed(mbit)
+            demand = asked[problem.closet_id]
+
+            def others(some: tuple[Asked, ...], kind: tuple[int, int] = (poe_rank, mbit)) -> tuple[Asked, ...]:
+                return tuple(one for one in some if (one.need.poe_rank, one.need.speed_mbit) != kind)
+
+            rest = replace(demand, live=others(demand.live), reserve=others(demand.reserve))
             yield (
-                f"exclusion {stance.model}",
-                f"{name} would do; it is left out.",
-                _builder(without, needs, catalogue),
+                f"need {what}",
+                f"No model that may stand here gives {what} on a port; "
+                f"{counted(len(demand.all) - len(rest.all), 'drop')} ask for it.",
+                project,
+                {**asked, problem.closet_id: rest},
             )
-    if project.settings.margin:
-        yield (
-            "margin",
-            f"Without the margin of {project.settings.margin:g} % it would fit.",
-            settings(margin_percent=0.0),
-        )
-
-
-def _builder(project: Project, needs: Sequence[Need], catalogue: Catalogue) -> Callable[[], Problem]:
-    return lambda: build(project, needs, catalogue)
-
-
-def _unreachable_needs(
-    project: Project, catalogue: Catalogue, needs: Sequence[Need]
-) -> Iterator[tuple[str, str, Callable[[], Problem]]]:
-    """Needs that no port and no injector of any model that may stand here can meet."""
-    problem = build(project, needs, catalogue)
-    boxes = (*problem.routers, *problem.switches)
-    able = [port for box in boxes for port in box.ports]
-    for poe_rank, mbit in sorted({(need.poe_rank, need.speed_mbit) for need in needs}, reverse=True):
-        fast = [port for port in able if port.speed_mbit >= mbit]
-        if any(port.poe_rank >= poe_rank for port in fast):
-            continue
-        if fast and any(i.poe_rank >= poe_rank and i.model.speed_mbit >= mbit for i in problem.injectors):
-            continue
-        asked = f"class {poe_rank} at {speed(mbit)}" if poe_rank else speed(mbit)
-        rest = [need for need in needs if (need.poe_rank, need.speed_mbit) != (poe_rank, mbit)]
-        yield (
-            f"need {asked}",
-            f"No model that may stand here gives {asked} on a port; "
-            f"{counted(len(needs) - len(rest), 'drop')} ask for it.",
-            _builder(project, rest, catalogue),
-        )

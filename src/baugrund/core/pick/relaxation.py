@@ -1,18 +1,15 @@
-"""A linear relaxation of the choice of boxes: what any pick costs at least, and what each further box adds.
+"""A linear relaxation of the choice of boxes: what any pick with given boxes in it costs at least.
 
-Aggregated (no copies, no seats) and sharpened by rounding: a row Σ a·x ≥ b over whole numbers implies
-Σ ⌈a/k⌉·x ≥ ⌈b/k⌉ for any k (Gomory's rounding cuts).  The bound is recomputed from the duals, so it holds however
-inexact they are.
+Aggregated: no copies, no seats.  The bound is recomputed from the duals, so it holds however inexact they are.
 
 References
 ----------
-.. [1] Nemhauser, Wolsey: Integer and Combinatorial Optimization, II.1 (rounding) and I.2 (duality bounds).
+.. [1] Nemhauser, Wolsey: Integer and Combinatorial Optimization, I.2 (duality bounds) and II.4 (branch and bound).
 """
 
 from __future__ import annotations
 
-from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -20,170 +17,204 @@ import numpy as np
 from numpy.typing import NDArray
 from ortools.linear_solver import pywraplp
 
-from .bounds import CARRIES, ENDS, HELD, PRICE, LinkClass
-from .problem import BoxType, injectors_worth_having
+from .bounds import CARRIES, FREE, HELD, MASS, PRICE, SLOTS, SOCKETS, UNITS, LinkClass, trunk_ends
 from .seating import seat_mains_mw
+from .supply import BoxType
 
 Weight = Literal["price", "power"]
 """What is made least: money [minor], or mains draw with port watts [mW]."""
 
-
-@dataclass(frozen=True)
-class Row:
-    """Σ entries·columns ≥ at_least, or = when exact."""
-
-    entries: dict[int, float]
-    at_least: float
-    exact: bool = False
-
-
-def rounded(entries: dict[int, int], at_least: int) -> list[Row]:
-    """A row over whole numbers, and its rounding cuts for every coefficient in it."""
-    divisors = {1} | {value for value in entries.values() if 1 < value < at_least}
-    return [
-        Row(
-            {column: float(-(-value // k)) for column, value in entries.items() if value > 0},
-            float(-(-at_least // k)),
-        )
-        for k in sorted(divisors)
-    ]
+Entries = Mapping[int, float]
 
 
 @dataclass(frozen=True)
 class Bound:
-    """For one number of boxes: the least that any pick costs, and what each choice in it adds to that."""
+    """The least that any pick with the given boxes costs, and what one more of each box adds to that at least."""
 
     least: float
     adds: NDArray[np.float64]
 
 
 class Relaxation:
-    """The relaxation of one link class.  ``base`` boxes are always in."""
+    """The relaxation of one link class over its boxes: roots first, then switches in the order of the problem."""
 
-    def __init__(self, group: LinkClass, weight: Weight, base: Sequence[BoxType]) -> None:
+    def __init__(
+        self, group: LinkClass, weight: Weight, box_count: int | None = None, price_ceiling: int | None = None
+    ) -> None:
         self.group = group
         self.weight: Weight = weight
         problem = group.problem
-        money = weight == "price"
-        switches = [choice for box in problem.switches for choice in group.choices(box, money)]
-        self.choices = (*group.routers, *switches)
+        switches = [choice for box in problem.switches for choice in group.choices(box, True)]
+        self.choices = (*group.roots, *switches)
+        self.boxes = (*(choice.box for choice in group.roots), *problem.switches)
+        self.trunks = trunk_ends(problem)
         self.first_need = len(self.choices)
+        self.moved = self.first_need + len(problem.needs)
         levels = sorted({c.box.model.efficiency_percent for c in self.choices if c.box.power_most_mw})
-        costs = [float(c.row[PRICE] if money else c.box.own_mains_mw) for c in self.choices]
-        costs += [self._injected_cost(number) for number in range(len(problem.needs))]
-        self.first_level = len(costs)
+        self.first_level = self.moved + 1
+        money = weight == "price"
+        costs = [float(c.row[PRICE]) if money else float(c.box.own_mains_mw) for c in self.choices]
+        costs += [self._injected_cost(number, weight) for number in range(len(problem.needs))]
+        costs += [float(self.trunks.move_minor) if money else 0.0]
         costs += [100.0 / level if weight == "power" else 0.0 for level in levels]
-        most = [self._most(choice.box) for choice in self.choices]
-        most += [float(count) if injectors_worth_having(problem, need) else 0.0 for need, count in problem.needs]
+        most = [float(_most(problem.boxes_most(), choice.box)) for choice in self.choices]
+        most += [float(count) if problem.injectors_for[need] else 0.0 for need, count in problem.needs]
+        most += [float(self.trunks.may_move)]
         most += [float(group.power_mw)] * len(levels)
-        rows = self._choice_rows(base) + self._housing_rows() + self._need_rows() + self._power_rows(levels)
-        self._program = _Program(costs, most, rows)
+        self._program = _Program(costs, most)
+        self._add_box_rows(box_count)
+        self._add_rows(levels)
+        if price_ceiling is not None:
+            self._program.add(self._spent(), -float(price_ceiling - self.trunks.least_minor))
 
-    def bound(self, box_count: int) -> Bound | None:
-        """The bound over all picks of so many boxes; None when there is none."""
-        solved = self._program.solve(box_count)
-        return Bound(solved[0], solved[1][: self.first_need]) if solved else None
+    def bound(self, base: Sequence[int], start: int) -> Bound | None:
+        """The bound when so many of each box are in, and more only of those from the place ``start`` on."""
+        roots = len(self.group.roots)
+        for place, box in enumerate(self.boxes):
+            least = base[place]
+            most = 1 if place < roots else (_most(10**3, box) if place >= start else least)
+            self._program.set_range(place, float(least), float(max(least, most)))
+        solved = self._program.solve()
+        if solved is None:
+            return None
+        least_cost, reduced, duals = solved
+        adds = np.full(len(self.boxes), np.inf)
+        np.minimum.at(adds, self._place, reduced[: self.first_need])
+        constant = self.trunks.least_minor if self.weight == "price" else 0
+        return Bound(least_cost + constant, np.maximum(adds, 0.0) + np.maximum(duals[: len(self.boxes)], 0.0))
 
-    def _injected_cost(self, number: int) -> float:
+    def takes(self) -> NDArray[np.float64]:
+        """How many of each box, and what parts, the bound found last takes."""
+        taken: NDArray[np.float64] = np.bincount(
+            self._place, self._program.values()[: self.first_need], len(self.boxes)
+        ).astype(np.float64)
+        return taken
+
+    def _injected_cost(self, number: int, weight: Weight) -> float:
         need = self.group.problem.needs[number][0]
-        able = injectors_worth_having(self.group.problem, need)
-        if self.weight == "price":
+        able = self.group.problem.injectors_for[need]
+        if weight == "price":
             return float(min((i.price_minor for i in able), default=0))
         return float(min((i.own_mains_mw + seat_mains_mw(need, i) for i in able), default=0))
 
-    def _most(self, box: BoxType) -> float:
-        if box.is_router:
-            return 1.0
-        return float(self.group.problem.boxes_most() if box.most is None else box.most)
-
-    def _injected(self, members: Sequence[int]) -> dict[int, int]:
+    def _injected(self, members: Sequence[int]) -> dict[int, float]:
         needs = self.group.problem.needs
-        return {self.first_need + number: 1 for number in members if needs[number][0].poe_rank}
+        return {self.first_need + number: 1.0 for number in members if needs[number][0].poe_rank}
 
-    def _choice_rows(self, base: Sequence[BoxType]) -> list[Row]:
-        rows = [
-            Row({place: 1.0 for place in range(self.first_need)}, 0.0, exact=True),
-            Row({place: 1.0 for place in range(len(self.group.routers))}, 1.0, exact=True),
-        ]
-        for box, copies in Counter(base).items():
-            rows.append(Row({k: 1.0 for k, c in enumerate(self.choices) if c.box is box}, float(copies)))
-        return rows
+    def _column(self, column: int, factor: float = 1.0) -> dict[int, float]:
+        return {place: factor * float(choice.row[column]) for place, choice in enumerate(self.choices)}
 
-    def _housing_rows(self) -> list[Row]:
-        problem = self.group.problem
-        injected = self._injected(range(len(problem.needs)))
-        resources = [([c.box.model.sockets for c in self.choices], problem.sockets, injected)]
-        resources.append(([c.box.model.units for c in self.choices], problem.units, {}))
-        resources.append(([c.box.mass_g for c in self.choices], problem.load_g, {}))
+    def _spent(self) -> dict[int, float]:
+        spent = self._column(PRICE, -1.0)
+        for number in range(len(self.group.problem.needs)):
+            spent[self.first_need + number] = -self._injected_cost(number, "price")
+        return spent | {self.moved: -float(self.trunks.move_minor)}
+
+    def _add_box_rows(self, box_count: int | None) -> None:
+        """A row for the number of each box, whose range a bound sets; one root; the number of all of them."""
+        at = {box: place for place, box in enumerate(self.boxes)}
+        self._place = np.array([at[choice.box] for choice in self.choices], dtype=np.intp)
+        for place in range(len(self.boxes)):
+            self._program.add({k: 1.0 for k in np.flatnonzero(self._place == place).tolist()}, 0.0, 1.0)
+        self._program.add({place: 1.0 for place in range(len(self.group.roots))}, 1.0, 1.0)
+        if box_count is not None:
+            self._program.add({place: 1.0 for place in range(self.first_need)}, float(box_count), float(box_count))
+
+    def _add_rows(self, levels: Sequence[int]) -> None:
+        group, problem, add = self.group, self.group.problem, self._program.add
+        injected = {column: -1.0 for column in self._injected(range(len(problem.needs)))}
+        add(self._column(SOCKETS, -1.0) | injected, -float(problem.sockets))
+        add(self._column(UNITS, -1.0), -float(problem.units))
+        add(self._column(MASS, -0.001), -problem.load_g / 1000)
         if problem.ups_outlets is not None:
-            resources.append(([1] * len(self.choices), problem.ups_outlets, injected))
-        return [
-            Row({k: -float(amount) for k, amount in (*enumerate(taken), *others.items())}, -float(there))
-            for taken, there, others in resources
-        ]
-
-    def _need_rows(self) -> list[Row]:
-        group, problem = self.group, self.group.problem
-        rows = rounded({place: int(choice.row[ENDS]) for place, choice in enumerate(self.choices)}, problem.drops)
+            add({place: -1.0 for place in range(self.first_need)} | injected, -float(problem.ups_outlets))
+        add(self._column(FREE) | {self.moved: 1.0}, float(problem.drops + self.trunks.on_ports))
+        add(self._column(SLOTS) | {self.moved: -1.0}, float(self.trunks.in_slots))
         for number, up_set in enumerate(group.up_sets):
-            held = {place: int(choice.row[HELD + number]) for place, choice in enumerate(self.choices)}
-            injected = self._injected(up_set.members) if up_set.poe_rank else {}
-            rows += rounded(held | injected, up_set.count)
-        crossing = {place: float(choice.row[CARRIES]) for place, choice in enumerate(self.choices)}
-        return [*rows, Row(crossing, float(problem.traffic_kbit))]
+            add(self._column(HELD + number) | self._injected(up_set.curable), float(up_set.count))
+        add(self._column(CARRIES, 0.001), problem.traffic_kbit / 1000)
+        self._add_power_rows(levels)
 
-    def _power_rows(self, levels: Sequence[int]) -> list[Row]:
-        """Watts given by each level of supply efficiency, and all watts together."""
-        problem = self.group.problem
-        watts = {self.first_need + n: need.power_mw for n, (need, _) in enumerate(problem.needs) if need.poe_rank}
-        budgets = {place: choice.box.power_most_mw for place, choice in enumerate(self.choices)}
-        rows = rounded(budgets | watts, self.group.power_mw)
-        drawn = {column: float(power) for column, power in watts.items()}
+    def _add_power_rows(self, levels: Sequence[int]) -> None:
+        """All watts together, and those that each level of supply efficiency gives."""
+        group, needs = self.group, self.group.problem.needs
+        watts = {self.first_need + n: need.power_mw / 1000 for n, (need, _) in enumerate(needs) if need.poe_rank}
+        budgets = {place: choice.box.power_most_mw / 1000 for place, choice in enumerate(self.choices)}
+        self._program.add(budgets | watts, group.power_mw / 1000)
+        if self.weight == "price":
+            return
+        drawn = dict(watts)
         for place, level in enumerate(levels):
             column = self.first_level + place
-            drawn[column] = 1.0
+            drawn[column] = 0.001
             given = {
-                k: float(c.box.power_most_mw)
-                for k, c in enumerate(self.choices)
-                if c.box.model.efficiency_percent == level
+                k: budgets[k] for k, choice in enumerate(self.choices) if choice.box.model.efficiency_percent == level
             }
-            rows.append(Row({**given, column: -1.0}, 0.0))
-        return [*rows, Row(drawn, float(self.group.power_mw))]
+            self._program.add({**given, column: -0.001}, 0.0)
+        self._program.add(drawn, group.power_mw / 1000)
+
+
+def _most(at_once: int, box: BoxType) -> int:
+    if box.is_root:
+        return 1
+    return at_once if box.most is None else box.most
 
 
 class _Program:
-    """A linear program whose first row fixes the number of boxes, solved again for each number."""
+    """A linear program of columns from 0 to their most, solved again as the ranges of its first rows change."""
 
-    def __init__(self, costs: list[float], most: list[float], rows: list[Row]) -> None:
-        self.costs, self.most, self.rows = np.array(costs), np.array(most), rows
+    def __init__(self, costs: list[float], most: list[float]) -> None:
+        self.costs, self.most = np.array(costs), np.array(most)
         self.solver = pywraplp.Solver.CreateSolver("GLOP")
-        columns = [self.solver.NumVar(0.0, high, "") for high in most]
+        self.solver.SetSolverSpecificParametersAsString("use_preprocessing: false")
+        self.columns = [self.solver.NumVar(0.0, high, "") for high in most]
         objective = self.solver.Objective()
-        for variable, cost in zip(columns, costs, strict=True):
+        for variable, cost in zip(self.columns, costs, strict=True):
             objective.SetCoefficient(variable, cost)
         objective.SetMinimization()
-        self.constraints = []
-        self.matrix = np.zeros((len(rows), len(costs)))
-        for number, row in enumerate(rows):
-            constraint = self.solver.Constraint(row.at_least, row.at_least if row.exact else self.solver.infinity())
-            for column, value in row.entries.items():
-                constraint.SetCoefficient(columns[column], value)
-                self.matrix[number, column] = value
-            self.constraints.append(constraint)
-        self.at_least = np.array([row.at_least for row in rows])
+        self.rows: list[pywraplp.Constraint] = []
+        self._entries: list[dict[int, float]] = []
+        self._least: list[float] = []
+        self._highest: list[float] = []
+        self._matrix: NDArray[np.float64] | None = None
 
-    def solve(self, box_count: int) -> tuple[float, NDArray[np.float64]] | None:
-        """A true lower bound and every column's reduced cost (never under 0), or None when infeasible."""
-        self.constraints[0].SetBounds(float(box_count), float(box_count))
-        self.at_least[0] = box_count
+    def add(self, entries: Entries, at_least: float, at_most: float = np.inf) -> None:
+        """A row: at_least ≤ Σ entries·columns ≤ at_most."""
+        row = self.solver.Constraint(at_least, at_most if np.isfinite(at_most) else self.solver.infinity())
+        used = {column: value for column, value in entries.items() if value}
+        for column, value in used.items():
+            row.SetCoefficient(self.columns[column], value)
+        self.rows.append(row)
+        self._entries.append(used)
+        self._least.append(at_least)
+        self._highest.append(at_most)
+
+    def set_range(self, row: int, at_least: float, at_most: float) -> None:
+        """Change what a row must be between."""
+        if (self._least[row], self._highest[row]) != (at_least, at_most):
+            self._least[row], self._highest[row] = at_least, at_most
+            self.rows[row].SetBounds(at_least, at_most)
+
+    def values(self) -> NDArray[np.float64]:
+        """The columns as solved last."""
+        return np.array([column.solution_value() for column in self.columns])
+
+    def solve(self) -> tuple[float, NDArray[np.float64], NDArray[np.float64]] | None:
+        """A true lower bound, reduced costs and duals; None when infeasible."""
+        if self._matrix is None:
+            self._matrix = np.zeros((len(self.rows), len(self.columns)))
+            for number, entries in enumerate(self._entries):
+                for column, value in entries.items():
+                    self._matrix[number, column] = value
         status = self.solver.Solve()
         if status == pywraplp.Solver.INFEASIBLE:
             return None
         # zero duals, when the program could not be solved, leave a bound that is weak but true
         solved = status == pywraplp.Solver.OPTIMAL
-        duals = np.array([c.dual_value() if solved else 0.0 for c in self.constraints])
-        loose = np.array([not row.exact for row in self.rows])
-        duals[loose] = np.maximum(duals[loose], 0.0)
-        reduced = self.costs - duals @ self.matrix
-        negative = np.minimum(reduced, 0.0)
-        return float(duals @ self.at_least + negative @ self.most), np.maximum(reduced, 0.0)
+        duals = np.array([row.dual_value() if solved else 0.0 for row in self.rows])
+        least, highest = np.array(self._least), np.array(self._highest)
+        duals = np.where(np.isfinite(highest), duals, np.maximum(duals, 0.0))
+        reduced = self.costs - duals @ self._matrix
+        at = np.where(duals >= 0, least, np.where(np.isfinite(highest), highest, 0.0))
+        bound = float(duals @ at + np.minimum(reduced, 0.0) @ self.most)
+        return bound, np.maximum(reduced, 0.0), duals

@@ -1,8 +1,9 @@
-"""The least pick, proven: boxes are tried in the order of a bound that only rises.
+"""The least pick, proven: branch and bound over sets of boxes.
 
-Every set of boxes has a bound from the relaxation; sets are taken from a heap, bounded more sharply in whole
-numbers, put back, and packed when nothing cheaper is left before them.  When the heap's least bound passes the
-best pick found, that pick is proven.
+A node is a set of boxes; its bound is a linear relaxation in which they are in and only boxes that come later in the
+order may join.  Nodes are taken from a heap by their bound.  Each is first tried as it stands: bounded link by link,
+put back if that is dearer, and packed when nothing cheaper is left before it; then one box more, each in turn.  When
+the least bound in the heap passes the best pick found, that pick is proven.
 """
 
 from __future__ import annotations
@@ -15,24 +16,24 @@ from dataclasses import dataclass, replace
 from itertools import count as counting
 
 import numpy as np
-from numpy.typing import NDArray
 
-from ..errors import TookTooLong
-from .bounds import HELD, PRICE, Choice, LinkClass, Rows, best_from, least_mains, link_classes
+from .bounds import least_mains, link_classes
 from .dominance import undominated
 from .greedy import quick_seating
 from .hubs import least_star_price
 from .packing import pack
-from .problem import BoxType, Problem
-from .relaxation import Relaxation, Weight
+from .problem import Problem
+from .relaxation import Bound, Relaxation, Weight
 from .seating import Seating
+from .supply import BoxType
 
 TOLERANCE = 1e-3
-MAX_SETS = 200_000
-"""Sets of boxes looked at before the search gives up proving; the answer then says so."""
 
 TIME_LIMIT_S = 20.0
 """A search not settled by then returns its best with the bound that it reached, and says so."""
+
+DIVE_MOST = 24
+"""Boxes that a first dive adds at most before it gives up."""
 
 Cost = tuple[int, ...]
 
@@ -48,10 +49,9 @@ class Found:
 
 def cost_of(seating: Seating, weight: Weight) -> Cost:
     """What is compared, in order: the aim, then price, fewer boxes, own mains draw, catalogue order."""
-    used: Counter[int] = Counter(box.index for box in seating.boxes)
-    for kinds in (seating.injectors, seating.modules):
-        for kind, count in kinds.items():
-            used[kind.index] += count
+    used: Counter[int] = Counter()
+    for kind, count in seating.taken.items():
+        used[kind.index] += count
     order = tuple(-used[index] for index in range(max(used) + 1))
     shared = (seating.price_minor, len(seating.boxes), seating.own_mains_mw)
     return (seating.mains_mw, *shared, *order) if weight == "power" else (*shared, *order)
@@ -59,23 +59,12 @@ def cost_of(seating: Seating, weight: Weight) -> Cost:
 
 @dataclass(frozen=True, eq=False)
 class Searched:
-    """What a search found, or None; ``certain``: that there is nothing better, or nothing at all, is proven."""
+    """What a search found, or None; ``certain``: that there is nothing better, or nothing at all, is proven.
+    ``bound``: what no pick can be under in the first aim."""
 
     found: Found | None
     certain: bool
-
-
-def least(
-    problem: Problem, weight: Weight, *, box_count: int | None = None, first_will_do: bool = False
-) -> Found | None:
-    """The least feasible pick under a weight, or None when there is none.
-
-    Raises TookTooLong when neither a pick nor that there is none was found in time.
-    """
-    searched = search(problem, weight, box_count=box_count, first_will_do=first_will_do)
-    if searched.found is None and not searched.certain:
-        raise TookTooLong(f"No pick was found within {TIME_LIMIT_S:g} s. Pins, or fewer units and sockets, shorten it.")
-    return searched.found
+    bound: int = 0
 
 
 def search(
@@ -85,75 +74,87 @@ def search(
     box_count: int | None = None,
     price_ceiling: int | None = None,
     first_will_do: bool = False,
+    seconds: float | None = None,
 ) -> Searched:
     """The least feasible pick under a weight, if there is one.
 
-    ``box_count`` asks for exactly so many boxes; ``price_ceiling`` [minor] for no dearer ones;
-    ``first_will_do`` stops at the first feasible pick (to see whether there is any).
+    ``box_count`` asks for exactly so many boxes; ``price_ceiling`` [minor] for no dearer ones; ``first_will_do`` stops
+    at the first feasible pick (to see whether there is any); ``seconds`` is the time that it may take.
     """
-    pinned = _pinned(problem)
-    if pinned is None:
+    cases = _pinned(problem)
+    if not cases:
         return Searched(None, True)
-    routers, base = pinned
+    pinned = [box for _, base in cases for box in base]
     kept = undominated(problem.switches)
-    bounded = tuple(dict.fromkeys([*kept, *base]))
-    problem = replace(problem, routers=tuple(undominated(routers or problem.routers)), switches=bounded)
-    return _Search(problem, weight, base, kept, price_ceiling).run(box_count, first_will_do)
+    listed = sorted({*kept, *pinned}, key=lambda box: (-box.price_minor, box.index, box.most is None))
+    pinned_roots = [root for root in problem.roots if root.model.key in problem.pins]
+    roots = dict.fromkeys([*undominated(problem.roots), *undominated(pinned_roots)])
+    problem = replace(problem, roots=tuple(roots), switches=tuple(listed))
+    limit = TIME_LIMIT_S if seconds is None else seconds
+    return _Search(problem, weight, set(kept), box_count, price_ceiling, first_will_do, limit).run(cases)
 
 
-def _pinned(problem: Problem) -> tuple[list[BoxType], list[BoxType]] | None:
-    """Pinned router types and pinned switch copies, owned ones first; None when a pin cannot be met."""
-    routers: list[BoxType] = []
-    switches: list[BoxType] = []
-    for key, wanted in problem.pins.items():
-        types = [box for box in (*problem.routers, *problem.switches) if box.model.key == key]
-        if not types:
-            return None
-        if types[0].is_router:
-            if routers or wanted > 1:
-                return None
-            routers = types
-            continue
+Case = tuple[tuple[BoxType, ...], tuple[BoxType, ...]]
+"""Roots that may be, and switches that must be beside them: one way to meet all pins."""
+
+
+def _pinned(problem: Problem) -> list[Case]:
+    """Every way to meet the pins, owned copies first; none when a pin cannot be met."""
+    by_root: dict[str, list[BoxType]] = {}
+    for root in problem.roots:
+        by_root.setdefault(root.model.key, []).append(root)
+    hanging = {box.model.key for box in problem.switches}
+    routers = {key for key in problem.pins if key in by_root and key not in hanging}
+    if len(routers) > 1 or any(problem.pins[key] > 1 for key in routers):
+        return []
+    cases: list[Case] = []
+    loose = tuple(r for r in problem.roots if r.model.key not in problem.pins)
+    at_root: list[str | None] = [None, *(key for key in problem.pins if key in by_root)]
+    for key in routers or at_root:
+        pins = dict(problem.pins)
+        if key is not None:
+            pins[key] -= 1
+        base = _copies(problem, pins, by_root[key][0] if key else None)
+        allowed = loose if key is None else tuple(by_root[key])
+        if base is not None and allowed:
+            cases.append((allowed, base))
+    return cases
+
+
+def _copies(problem: Problem, pins: dict[str, int], root: BoxType | None) -> tuple[BoxType, ...] | None:
+    copies: list[BoxType] = []
+    for key, wanted in pins.items():
         left = wanted
-        for box in types:
-            copies = left if box.most is None else min(left, box.most)
-            switches += [box] * copies
-            left -= copies
+        for box in problem.switches:
+            if box.model.key == key and left:
+                taken = int(root is not None and root.stock == box.stock)
+                some = left if box.most is None else min(left, max(0, box.most - taken))
+                copies += [box] * some
+                left -= some
         if left:
             return None
-    return routers, switches
-
-
-@dataclass(frozen=True, eq=False)
-class _Branch:
-    """The sets of one link class and one number of boxes.  Switches stand by what each adds to the bound."""
-
-    group: LinkClass
-    box_count: int
-    switches: tuple[Choice, ...]
-    rows: Rows
-    adds: NDArray[np.float64]
-    best_from: Rows
+    return tuple(copies)
 
 
 @dataclass(frozen=True, eq=False)
 class _Node:
-    """A set of boxes still to be completed; further switches come from the place ``start`` on."""
+    """So many of each box of a relaxation; more may come from the place ``start`` on."""
 
-    branch: _Branch
-    boxes: tuple[BoxType, ...]
+    relaxation: Relaxation
+    base: tuple[int, ...]
     start: int
-    row: Rows
+    bound: Bound
+
+    @property
+    def boxes(self) -> tuple[BoxType, ...]:
+        return tuple(box for box, count in zip(self.relaxation.boxes, self.base, strict=True) for _ in range(count))
 
 
 @dataclass(frozen=True, eq=False)
 class _Whole:
-    """A complete set of boxes, to be packed."""
+    """A set of boxes whose links were looked at, to be packed."""
 
-    group: LinkClass
     boxes: tuple[BoxType, ...]
-    linked: bool = False
-    """Whether its links were looked at one by one."""
 
 
 class _Search:
@@ -161,79 +162,136 @@ class _Search:
         self,
         problem: Problem,
         weight: Weight,
-        base: list[BoxType],
-        switches: list[BoxType],
+        free: set[BoxType],
+        box_count: int | None,
         price_ceiling: int | None,
+        first_will_do: bool,
+        seconds: float,
     ) -> None:
         self.problem = problem
         self.weight: Weight = weight
-        self.base = base
-        self.switches = set(switches)
+        self.free = free
+        self.box_count = box_count
+        self.boxes_most = problem.boxes_most() if box_count is None else min(box_count, problem.boxes_most())
         self.price_ceiling = price_ceiling
+        self.first_will_do = first_will_do
         self.best: Seating | None = None
         self.best_cost: Cost = ()
         self.ticket = counting()
         self.heap: list[tuple[float, int, _Node | _Whole]] = []
         """Bound, order of arrival, and a set to complete or to pack."""
-        self.seen: set[tuple[tuple[int, int], ...]] = set()
         self.unproven: list[int] = []
-        self.looked = 0
-        self.ends_at = time.monotonic() + TIME_LIMIT_S
+        self.ends_at = time.monotonic() + seconds
 
-    def run(self, box_count: int | None, first_will_do: bool) -> Searched:
-        """Few boxes first: they are quickly gone through, and their best cuts short the search among more."""
-        relaxations = [Relaxation(group, self.weight, self.base) for group in link_classes(self.problem)]
-        counts = range(1 + len(self.base), self.problem.boxes_most() + 1) if box_count is None else [box_count]
-        for count in counts:
-            for relaxation in relaxations:
-                self._branch(relaxation, count)
-            self._go_through(first_will_do)
-            if self.best and first_will_do:
-                break
-        if self.best is None:
-            return Searched(None, not self.unproven)
-        found = Found(self.best, not self.unproven, min([self.best_cost[0], *self.unproven]))
-        return Searched(found, found.proven)
-
-    def _branch(self, relaxation: Relaxation, count: int) -> None:
-        bound = relaxation.bound(count)
-        if bound is None or not self._may_improve(bound.least):
-            return
-        group, choices = relaxation.group, relaxation.choices
-        free = [place for place, choice in enumerate(choices) if choice.box in self.switches]
-        free.sort(key=lambda place: (bound.adds[place], choices[place].row[PRICE], choices[place].box.index))
-        rows = np.array([choices[place].row for place in free]).reshape(len(free), HELD + len(group.up_sets))
-        branch = _Branch(group, count, tuple(choices[p] for p in free), rows, bound.adds[free], best_from(rows))
-        # a pinned box may take whichever link it likes: its least addition and the best of every figure
-        least, fixed = bound.least, np.zeros(rows.shape[1], dtype=np.int64)
-        for box in self.base:
-            links = [place for place, choice in enumerate(choices) if choice.box is box]
-            if not links:
-                return
-            least += min(bound.adds[links])
-            fixed = fixed + best_from(np.array([choices[place].row for place in links]))[0]
-        for place, router in enumerate(group.routers):
-            node = _Node(branch, (router.box, *self.base), 0, router.row + fixed)
-            if len(node.boxes) == count:
-                self._complete(node, node.row[None, :], np.array([least + bound.adds[place]]), [()])
-            else:
-                self._push(least + bound.adds[place], node)
-
-    def _go_through(self, first_will_do: bool) -> None:
-        while self.heap and self._may_improve(self.heap[0][0]):
+    def run(self, cases: Sequence[Case]) -> Searched:
+        """Dive for a first pick, then go through the heap."""
+        for group in link_classes(self.problem):
+            relaxation = Relaxation(group, self.weight, self.box_count, self.price_ceiling)
+            for roots, base in cases:
+                self._plant(relaxation, set(roots), Counter(base))
+        if self.heap:
+            self._dive(self.heap[0][2])
+        while self.heap and self._may_improve(self.heap[0][0]) and not (self.best and self.first_will_do):
             bound, _, item = heapq.heappop(self.heap)
-            self.looked += 1
-            if self.looked > MAX_SETS or time.monotonic() > self.ends_at:
+            if time.monotonic() > self.ends_at:
                 self.unproven.append(int(bound))
                 break
-            if isinstance(item, _Node):
-                self._look(bound, item)
+            if isinstance(item, _Whole):
+                self._pack(item.boxes, int(bound))
+            else:
+                self._complete(bound, item)
+                self._grow(bound, item)
+        if self.best is None:
+            return Searched(None, not self.unproven, min(self.unproven, default=0))
+        bound = min([self.best_cost[0], *self.unproven])
+        return Searched(Found(self.best, not self.unproven, bound), not self.unproven, bound)
+
+    def _plant(self, relaxation: Relaxation, roots: set[BoxType], pinned: Counter[BoxType]) -> None:
+        """One node for each root, with the pinned boxes beside it."""
+        first = len(relaxation.group.roots)
+        for place in range(first):
+            if relaxation.boxes[place] not in roots:
                 continue
-            if self._is_sharp(bound, item):
-                self._pack(item.boxes, int(bound), first_will_do)
-            if self.best and first_will_do:
-                break
-        self.heap.clear()
+            base = [0] * first + [pinned[box] for box in relaxation.boxes[first:]]
+            base[place] = 1
+            bound = relaxation.bound(base, first)
+            if bound:
+                self._push(bound.least, _Node(relaxation, tuple(base), first, bound))
+
+    def _dive(self, item: _Node | _Whole) -> None:
+        """Follow the relaxation, box by box, to a first pick."""
+        assert isinstance(item, _Node)
+        node, first = item, len(item.relaxation.group.roots)
+        for _ in range(DIVE_MOST):
+            quick = quick_seating(self.problem, node.boxes) if self._has_count(node) else None
+            if quick:
+                self._keep(quick)
+                return
+            if not node.relaxation.bound(node.base, first):
+                return
+            over = node.relaxation.takes() - np.array(node.base)
+            over[:first] = 0.0
+            place = int(np.argmax(over))
+            further = self._with(node, place, first) if over[place] > TOLERANCE else None
+            if further is None:
+                return
+            node = further
+
+    def _has_count(self, node: _Node) -> bool:
+        return self.box_count is None or sum(node.base) == self.box_count
+
+    def _with(self, node: _Node, place: int, first: int | None = None) -> _Node | None:
+        """A node with one box more, or None: there is none, or it cannot be better."""
+        base = list(node.base)
+        base[place] += 1
+        boxes = node.relaxation.boxes
+        box = boxes[place]
+        if sum(base) > self.boxes_most or not self._is_there(boxes, base, box):
+            return None
+        if self.weight == "price" and not self._may_improve(
+            sum(box.cost_minor * count for box, count in zip(boxes, base, strict=True) if count)
+        ):
+            return None
+        start = place if first is None else first
+        bound = node.relaxation.bound(base, start)
+        return _Node(node.relaxation, tuple(base), start, bound) if bound else None
+
+    def _is_there(self, boxes: Sequence[BoxType], base: Sequence[int], box: BoxType) -> bool:
+        """Whether so many copies of a box are to be had; a root may be one of them."""
+        if box.most is None:
+            return True
+        return sum(count for other, count in zip(boxes, base, strict=True) if other.stock == box.stock) <= box.most
+
+    def _grow(self, bound: float, node: _Node) -> None:
+        """All sets with one box more."""
+        if sum(node.base) >= self.boxes_most:
+            return
+        for place in range(node.start, len(node.relaxation.boxes)):
+            if node.relaxation.boxes[place] not in self.free:
+                continue
+            if not self._may_improve(max(bound, node.bound.least + node.bound.adds[place])):
+                continue
+            further = self._with(node, place)
+            if further:
+                self._push(max(bound, further.bound.least), further)
+
+    def _complete(self, bound: float, node: _Node) -> None:
+        """A set as it stands, bounded by its links: packed at once, or when its turn comes."""
+        if not self._has_count(node):
+            return
+        boxes = node.boxes
+        price = 0 if self.problem.chain_allowed else least_star_price(node.relaxation.group, boxes)
+        if price is None or (self.price_ceiling is not None and price > self.price_ceiling):
+            return
+        sharper = max(bound, price if self.weight == "price" else least_mains(self.problem, boxes))
+        if self._may_improve(sharper) and not self._loses_tie(sharper, boxes):
+            self._push(float(sharper), _Whole(boxes))
+
+    def _loses_tie(self, bound: float, boxes: Sequence[BoxType]) -> bool:
+        """Whether a set that can at best cost as much as the best pick has more boxes than that."""
+        if self.best is None or self.weight != "price":
+            return False
+        return bound > self.best_cost[0] - TOLERANCE and len(boxes) > self.best_cost[1]
 
     def _push(self, bound: float, item: _Node | _Whole) -> None:
         if self._may_improve(bound):
@@ -244,72 +302,15 @@ class _Search:
             return False
         return self.best is None or bound <= self.best_cost[0] + TOLERANCE
 
-    def _look(self, bound: float, node: _Node) -> None:
-        """All sets with one box more: complete ones are bounded in whole numbers, others go back on the heap."""
-        branch = node.branch
-        rows = node.row + branch.rows[node.start :]
-        bounds = bound + branch.adds[node.start :]
-        missing = branch.box_count - len(node.boxes) - 1
-        if not missing:
-            self._complete(node, rows, bounds, [(choice.box,) for choice in branch.switches[node.start :]])
-            return
-        prices = branch.group.least_price(rows + missing * branch.best_from[node.start :], branch.box_count)
-        for place in np.flatnonzero(self._worth(prices, branch.box_count)):
-            if not self._may_improve(bounds[place]):
-                break
-            box = branch.switches[node.start + place].box
-            if self._may_repeat(node, box):
-                further = _Node(branch, (*node.boxes, box), node.start + int(place), rows[place])
-                self._push(
-                    max(float(bounds[place]), float(prices[place]) if self.weight == "price" else 0.0),
-                    further,
-                )
-
-    def _worth(self, prices: Rows, boxes: int) -> NDArray[np.bool_]:
-        """Which sets of these least prices (−1: impossible) may still be the best."""
-        worth: NDArray[np.bool_] = prices >= 0
-        if self.price_ceiling is not None:
-            worth &= prices <= self.price_ceiling
-        if self.best and self.weight == "price":
-            worth &= prices <= self.best_cost[0] - (boxes > self.best_cost[1])
-        return worth
-
-    def _may_repeat(self, node: _Node, box: BoxType) -> bool:
-        return box.most is None or node.boxes.count(box) < box.most
-
-    def _complete(
-        self, node: _Node, rows: Rows, bounds: NDArray[np.float64], last: Sequence[tuple[BoxType, ...]]
-    ) -> None:
-        prices = node.branch.group.least_price(rows, node.branch.box_count)
-        for place in np.flatnonzero(self._worth(prices, node.branch.box_count)).tolist():
-            if all(self._may_repeat(node, box) for box in last[place]):
-                sharp = float(prices[place]) if self.weight == "price" else float(int(bounds[place] - TOLERANCE))
-                self._push(sharp, _Whole(node.branch.group, (*node.boxes, *last[place])))
-
-    def _is_sharp(self, bound: float, whole: _Whole) -> bool:
-        """Whether a whole set is to be packed now: links that do not work drop it, dearer ones put it back."""
-        key = tuple(sorted((box.index, box.price_minor) for box in whole.boxes))
-        if whole.linked:
-            return True
-        if key in self.seen:
-            return False
-        self.seen.add(key)
-        price = 0 if self.problem.chain_allowed else least_star_price(whole.group, whole.boxes)
-        if price is None or not self._worth(np.array([price]), len(whole.boxes))[0]:
-            return False
-        sharper = price if self.weight == "price" else least_mains(self.problem, whole.boxes)
-        if sharper > bound:
-            self._push(float(sharper), replace(whole, linked=True))
-            return False
-        return True
-
-    def _pack(self, boxes: tuple[BoxType, ...], bound: int, first_will_do: bool) -> None:
+    def _pack(self, boxes: tuple[BoxType, ...], bound: int) -> None:
         """Seat the drops in these boxes: quickly when that meets the bound, else as well as can be."""
+        if self._loses_tie(bound, boxes):
+            return
         quick = quick_seating(self.problem, boxes)
         if quick:
             self._keep(quick)
             settled = cost_of(quick, self.weight)[0] == bound and (self.weight == "price" or not quick.extra_minor)
-            if (settled and not quick.injectors) or (first_will_do and self.best):
+            if (settled and not quick.injectors) or (self.first_will_do and self.best):
                 return
         packed = pack(self.problem, boxes, self.weight, self._ceiling(boxes))
         if not packed.proven:
@@ -323,12 +324,10 @@ class _Search:
             return self.best_cost[0] - sum(box.own_mains_mw for box in boxes) if self.best else None
         limits = [] if self.price_ceiling is None else [self.price_ceiling]
         limits += [self.best_cost[0]] if self.best else []
-        return min(limits) - sum(box.price_minor for box in boxes) if limits else None
-
-    def _is_affordable(self, seating: Seating) -> bool:
-        return self.price_ceiling is None or seating.price_minor <= self.price_ceiling
+        return min(limits) - sum(box.cost_minor for box in boxes) if limits else None
 
     def _keep(self, seating: Seating) -> None:
         cost = cost_of(seating, self.weight)
-        if self._is_affordable(seating) and (self.best is None or cost < self.best_cost):
+        affordable = self.price_ceiling is None or seating.price_minor <= self.price_ceiling
+        if affordable and (self.best is None or cost < self.best_cost):
             self.best, self.best_cost = seating, cost

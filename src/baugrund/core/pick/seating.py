@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from ..demand import Need
-from .problem import BoxType, InjectorType, LinkOption, ModuleType, mains_mw
+from .links import LinkOption, Trunk
+from .supply import BoxType, InjectorType, LinkEnd, ModuleType, mains_mw
 
 
 @dataclass(frozen=True, eq=False)
@@ -32,12 +33,22 @@ class Link:
 
 
 @dataclass(frozen=True, eq=False)
+class TrunkSeat:
+    """Where the link to a fed closet ends: all its cables or pairs at one box, on one group of ports or slots."""
+
+    trunk: Trunk
+    box: int
+    end: LinkEnd
+
+
+@dataclass(frozen=True, eq=False)
 class Seating:
-    """A complete, feasible way to use a set of boxes.  ``boxes[0]`` is the router."""
+    """A complete, feasible way to use a set of boxes.  ``boxes[0]`` is the root."""
 
     boxes: tuple[BoxType, ...]
     seats: tuple[Seat, ...]
     links: tuple[Link, ...]
+    trunks: tuple[TrunkSeat, ...] = ()
 
     @property
     def injectors(self) -> Counter[InjectorType]:
@@ -49,19 +60,40 @@ class Seating:
 
     @property
     def modules(self) -> Counter[ModuleType]:
-        return Counter(
+        """Modules of links between the boxes, of links to fed closets, and of the uplink."""
+        counts = self._modules_laid
+        uplink = self.boxes[0].uplink
+        if uplink and uplink.module:
+            counts[uplink.module] += self.boxes[0].uplink_ends
+        return counts
+
+    @property
+    def _modules_laid(self) -> Counter[ModuleType]:
+        counts = Counter(
             end.module for link in self.links for end in (link.option.upper, link.option.lower) if end.module
         )
+        for seat in self.trunks:
+            if seat.end.module:
+                counts[seat.end.module] += seat.trunk.ends
+        return counts
 
     @property
     def extra_minor(self) -> int:
-        """Price of injectors and modules."""
+        """Price of injectors and modules, but for those of the uplink."""
         injectors = sum(i.price_minor * count for i, count in self.injectors.items())
-        return injectors + sum(m.price_minor * count for m, count in self.modules.items())
+        return injectors + sum(m.price_minor * count for m, count in self._modules_laid.items())
 
     @property
     def price_minor(self) -> int:
-        return sum(box.price_minor for box in self.boxes) + self.extra_minor
+        return sum(box.cost_minor for box in self.boxes) + self.extra_minor
+
+    @property
+    def taken(self) -> Counter[BoxType | InjectorType | ModuleType]:
+        """Every box, injector and module, and how many of each."""
+        counts: Counter[BoxType | InjectorType | ModuleType] = Counter(self.boxes)
+        counts.update(self.injectors)
+        counts.update(self.modules)
+        return counts
 
     @property
     def own_mains_mw(self) -> int:
@@ -76,12 +108,18 @@ class Seating:
             seat.count * seat_mains_mw(seat.need, seat.injector or self.boxes[seat.box]) for seat in self.seats
         )
 
+    def ends_on(self, box: int, port: int) -> int:
+        """Ports of a group that ends of links take: between boxes, to fed closets, of the uplink."""
+        taken = sum((link.upper, link.option.upper.port) == (box, port) for link in self.links)
+        taken += sum((link.lower, link.option.lower.port) == (box, port) for link in self.links)
+        taken += sum(seat.trunk.ends for seat in self.trunks if (seat.box, seat.end.port) == (box, port))
+        uplink = self.boxes[box].uplink
+        return taken + (self.boxes[box].uplink_ends if uplink and uplink.port == port else 0)
+
     def ports_used(self, box: int) -> int:
         """Ports taken on a box, its ends of links among them."""
         seats = sum(seat.count for seat in self.seats if seat.box == box)
-        ends = [link.option.upper for link in self.links if link.upper == box]
-        ends += [link.option.lower for link in self.links if link.lower == box]
-        return seats + sum(end.port is not None for end in ends)
+        return seats + sum(self.ends_on(box, port) for port in range(len(self.boxes[box].ports)))
 
     def powered_used(self, box: int) -> int:
         """Devices that draw power from a box."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from ..demand import Asked
@@ -10,29 +10,44 @@ from .bounds import link_classes
 from .greedy import quick_seating, seating_as_before
 from .hubs import least_star_price
 from .packing import pack
-from .places import Before
-from .problem import BoxType, InjectorType, ModuleType, Problem
+from .places import Before, TrunkEnds
+from .problem import Problem, roots_of
 from .seating import Seating
+from .supply import BoxType, InjectorType, ModuleType
 
 
 @dataclass(frozen=True)
 class Boxes:
-    """Boxes by catalogue key, router first, and how many injectors and modules of each key are beside them."""
+    """Boxes of one closet by catalogue key, the root first where it is known, and how many injectors and modules of
+    each key are beside them."""
 
     boxes: tuple[str, ...]
     extras: tuple[tuple[str, int], ...] = ()
     before: Before | None = None
     """Where drops and links were in these boxes, if that is known."""
+    uplink: TrunkEnds | None = None
+    """Where the uplink of the closet ends, if that is known."""
 
 
-def given(problem: Problem, boxes: Boxes) -> tuple[Problem, tuple[BoxType, ...]] | None:
-    """A problem narrowed to these boxes and injectors, and the boxes in it; None when one is not to be had."""
-    types: dict[str, BoxType] = {}
-    for box in (*problem.routers, *problem.switches):
-        types.setdefault(box.model.key, box)
-    if any(key not in types for key in boxes.boxes):
+Standing = Mapping[int, Boxes]
+"""The boxes of every closet by its number."""
+
+
+@dataclass(frozen=True)
+class Given:
+    """A problem narrowed to boxes that are there, and every way in which one of them may be the root."""
+
+    problem: Problem
+    sets: tuple[tuple[BoxType, ...], ...]
+
+
+def given(problem: Problem, boxes: Boxes) -> Given | None:
+    """A problem narrowed to these boxes, injectors and modules; None when one of them is not to be had."""
+    if not boxes.boxes:
         return None
-    chosen = tuple(types[key] for key in boxes.boxes)
+    types: dict[str, BoxType] = {}
+    for box in (*problem.switches, *(root for root in problem.roots if root.uplink is None)):
+        types.setdefault(box.model.key, box)
     allowed = dict(boxes.extras)
     injectors: dict[str, InjectorType] = {}
     for injector in problem.injectors:
@@ -43,36 +58,54 @@ def given(problem: Problem, boxes: Boxes) -> tuple[Problem, tuple[BoxType, ...]]
         if module.model.key in allowed:
             there = replace(module, most=allowed[module.model.key], price_minor=0)
             modules.setdefault(module.model.key, there)
+    if any(key not in types for key in boxes.boxes):
+        return None
+    sets: list[tuple[BoxType, ...]] = []
+    if problem.uplink is None:
+        sets.append(tuple(types[key] for key in boxes.boxes))
+    else:
+        for root in roots_of(
+            [types[key] for key in dict.fromkeys(boxes.boxes)], tuple(modules.values()), problem.uplink
+        ):
+            end = boxes.uplink
+            if end is None or (root.model.key == boxes.boxes[0] and root.uplink and end.fits(0, root.uplink)):
+                rest = list(boxes.boxes)
+                rest.remove(root.model.key)
+                sets.append((root, *(types[key] for key in rest)))
+    if not sets:
+        return None
     narrowed = replace(
         problem,
-        routers=chosen[:1],
-        switches=tuple(dict.fromkeys(chosen[1:])),
+        roots=tuple(chosen[0] for chosen in sets),
+        switches=tuple(dict.fromkeys(box for chosen in sets for box in chosen[1:])),
         injectors=tuple(injectors.values()),
         modules=tuple(modules.values()),
         pins={},
     )
-    return narrowed, chosen
+    return Given(narrowed, tuple(sets))
 
 
-def seat_in(
-    problem: Problem, boxes: Sequence[BoxType], before: Before | None = None, asked: Sequence[Asked] = ()
-) -> Seating | None:
+def seat_in(given: Given, before: Before | None = None, asked: Sequence[Asked] = ()) -> Seating | None:
     """A seating of a (narrowed) problem's drops in exactly these boxes; None when they do not bear them.
 
     With ``before`` drops keep their ports where they can, and the rest of ``asked`` is fitted in.
     """
-    if not boxes:
-        return None
-    quick = seating_as_before(problem, boxes, before, asked) if before else None
-    quick = quick or quick_seating(problem, boxes)
-    if quick:
-        return quick
-    return pack(problem, boxes, "price").seating if _might_bear(problem, boxes) else None
+    problem = given.problem
+    for boxes in given.sets:
+        quick = seating_as_before(problem, boxes, before, asked) if before else None
+        quick = quick or quick_seating(problem, boxes)
+        if quick:
+            return quick
+    for boxes in given.sets:
+        packed = pack(problem, boxes, "price").seating if _might_bear(problem, boxes) else None
+        if packed:
+            return packed
+    return None
 
 
 def _might_bear(problem: Problem, boxes: Sequence[BoxType]) -> bool:
     """Whether sums and links leave it open that these boxes bear a (narrowed) problem's drops; quick."""
-    groups = link_classes(problem)
+    groups = [group for group in link_classes(problem) if any(choice.box is boxes[0] for choice in group.roots)]
     if not groups:
         return False
     return problem.chain_allowed or least_star_price(groups[0], boxes) is not None
@@ -90,11 +123,12 @@ def first_year(bears: Callable[[int], bool], last: int) -> int | None:
     return None if low > last else low
 
 
-def first_short(problem: Problem, boxes: Sequence[BoxType]) -> str:
+def first_short(given: Given) -> str:
     """Which limit of these boxes a (narrowed) problem exceeds first, in words."""
-    links = len(boxes) - 1
-    slots = sum(count for box in boxes for count, _ in box.slots) if problem.modules else 0
-    if sum(box.model.port_count for box in boxes) + slots < problem.drops + 2 * links:
+    problem, boxes = given.problem, given.sets[0]
+    ends = 2 * (len(boxes) - 1) + sum(trunk.ends for trunk in problem.trunks)
+    slots = sum(box.slot_count for box in boxes) if problem.modules else 0
+    if sum(port.count for box in boxes for port in box.ports) + slots < problem.drops + ends:
         return "ports"
     injected = sum(injector.most or 0 for injector in problem.injectors)
     powered = sum(count for need, count in problem.needs if need.poe_rank)
@@ -111,4 +145,7 @@ def first_short(problem: Problem, boxes: Sequence[BoxType]) -> str:
         asked = sum(count for need, count in problem.needs if need.speed_mbit >= speed)
         if sum(box.ports_with(speed, 0) for box in boxes) < asked:
             return "fast ports"
-    return "uplinks" if not link_classes(problem) else "drops and links together"
+    overfull = [
+        trunk for trunk in (*problem.trunks, problem.uplink) if trunk and trunk.traffic_kbit > trunk.carries_kbit
+    ]
+    return "uplinks" if overfull or not link_classes(problem) else "drops and links together"

@@ -7,22 +7,21 @@ the ports at both ends belong to the boxes.
 
 from __future__ import annotations
 
-import statistics
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil
 from typing import Literal
 
 from ..building import Closet
 from ..cable_types import CableType, cable_type
 from ..catalogue import Catalogue, Module
-from ..growth import reserve_count
+from ..demand import crossing_kbit, demands
 from ..kept import kept
 from ..paths import FibreGrade
 from ..project import Project
 from ..standards.cabling import CORDS_DEFAULT_M, FIXED_LINK_MAX_M, Category, fastest_mbit
 from ..standards.fibre import APPLICATIONS, Application, is_singlemode, loss_db
-from ..traffic import COPPER_MBIT, LINK_FILL_PERCENT, busy_kbit, fed_closets, feeder
+from ..traffic import COPPER_MBIT, LINK_FILL_PERCENT, feeder
 from ..words import counted, speed
 from .legs import Line, line_of
 from .router import Target
@@ -63,6 +62,9 @@ class Option:
     hours: float
     total_minor: int
     why_not: str = ""
+    grade: FibreGrade | None = None
+    pairs: int = 0
+    """Pairs of strands that are lit."""
     loss_db: float | None = None
     allowed_db: float | None = None
 
@@ -102,19 +104,6 @@ class Stretched:
     outside: bool
 
 
-def crossing_kbit(project: Project, closet_id: int, years: int) -> int:
-    """Busy-hour traffic of all drops behind a closet after so many years [kbit/s]; reserve drops as the median."""
-    behind = set(fed_closets(project, closet_id))
-    by_kind: dict[str, list[int]] = {}
-    for drop in project.drops:
-        if drop.closet_id in behind and project.is_live(drop):
-            by_kind.setdefault(drop.kind, []).append(busy_kbit(project, drop))
-    return sum(
-        sum(some) + reserve_count(len(some), project.growth_of(kind), years) * round(statistics.median(some))
-        for kind, some in by_kind.items()
-    )
-
-
 @kept
 def _ways(project: Project) -> Mapping[int, tuple[tuple[Stretch, ...], Line, float]]:
     """Pieces, corners and hours of the way of every link, where both closets have a room."""
@@ -133,15 +122,17 @@ def _ways(project: Project) -> Mapping[int, tuple[tuple[Stretch, ...], Line, flo
 def links(project: Project, catalogue: Catalogue) -> tuple[Link, ...]:
     """The link of every further closet whose length is known: by both rooms, or as measured."""
     ways = _ways(project)
+    asked = demands(project, project.settings.horizon_years)
     found = []
     for closet in project.closets[1:]:
         if closet.id in ways or closet.link_m is not None:
-            found.append(_link(project, catalogue, closet, *ways.get(closet.id, ((), Line(), 0.0))))
+            traffic_kbit = crossing_kbit(project, asked, closet.id)
+            found.append(_link(project, catalogue, closet, traffic_kbit, *ways.get(closet.id, ((), Line(), 0.0))))
     return tuple(found)
 
 
 def _link(
-    project: Project, catalogue: Catalogue, closet: Closet, stretches: tuple[Stretch, ...],
+    project: Project, catalogue: Catalogue, closet: Closet, traffic: int, stretches: tuple[Stretch, ...],
     line: Line,
     hours: float,
 ) -> Link:  # fmt: skip
@@ -149,7 +140,6 @@ def _link(
     told = round(sum(stretch.length_m for stretch in stretches), 1)
     length = told if closet.link_m is None else closet.link_m
     run = Run(0, to.id, "paths", length, told, stretches, hours, 1)
-    traffic = crossing_kbit(project, closet.id, project.settings.horizon_years)
     asked = Stretched(
         length, heat_counted_m(run, screened=False), hours, traffic, _apart(project, closet, to), run.outside_m > 0
     )
@@ -285,7 +275,7 @@ def _fibre(project: Project, catalogue: Catalogue, asked: Stretched, application
     name = f"{grade}, {strands} strands, {application.name}" + (f", {pairs} links" if pairs > 1 else "")
     hours = round(max(0.0, asked.hours - 2 * terms.hours_per_end), 2)
     made = _option(project, "fibre", name, application.speed_mbit, 1, strands, tuple(parts), hours, why_not)
-    return Option(**{**made.__dict__, "loss_db": round(lost, 2), "allowed_db": application.allowed_db})
+    return replace(made, grade=grade, pairs=pairs, loss_db=round(lost, 2), allowed_db=application.allowed_db)
 
 
 def _module(catalogue: Catalogue, application: Application, length_m: float) -> Module | None:

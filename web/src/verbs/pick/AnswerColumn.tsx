@@ -34,18 +34,28 @@ export function AnswerColumn(props: { aim: Aim; query: UseQueryResult<PickFor>; 
             <strong>{money(answer.price_minor, settings.currency)}</strong>{" "}
             <span>{stale ? w.working(words.aims[aim]) : proof(answer, settings.currency)}</span>
           </p>
-          <ol>
-            {answer.boxes.map((box, place) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: equal boxes are told apart by their place
-              <li key={place}>
-                <span title={box.name}>
-                  {box.name}
-                  {box.owned && ` (${w.owned})`}
-                </span>
-                <Faceplate box={box} />
-              </li>
-            ))}
-          </ol>
+          {answer.closets.map((closet) => (
+            <ol key={closet.closet_id} aria-label={closet.name}>
+              {answer.closets.length > 1 && (
+                <h3>
+                  {closet.name} <span>{money(closet.price_minor, settings.currency)}</span>
+                </h3>
+              )}
+              {answer.boxes.map(
+                (box, place) =>
+                  box.closet_id === closet.closet_id && (
+                    // biome-ignore lint/suspicious/noArrayIndexKey: equal boxes are told apart by their place
+                    <li key={place}>
+                      <span title={box.name}>
+                        {box.name}
+                        {box.owned && ` (${w.owned})`}
+                      </span>
+                      <Faceplate box={box} />
+                    </li>
+                  ),
+              )}
+            </ol>
+          ))}
           {answer.parts
             .filter((part) => part.kind === "injector" || part.kind === "module")
             .map((part) => (
@@ -67,9 +77,9 @@ export function AnswerColumn(props: { aim: Aim; query: UseQueryResult<PickFor>; 
             )}
             {stands &&
               (outcome.balance.held ? (
-                <Word onPress={() => edit({ type: "hold", models: {} })}>{w.letGo}</Word>
+                <Word onPress={() => edit({ type: "hold", models: [] })}>{w.letGo}</Word>
               ) : (
-                <Word onPress={() => edit({ type: "hold", models: quantities(answer) })}>{w.hold}</Word>
+                <Word onPress={() => edit({ type: "hold", models: held(answer) })}>{w.hold}</Word>
               ))}
           </p>
         </>
@@ -103,14 +113,15 @@ function proof(answer: Answer, currency: string): string {
   return w.bound(answer.aim === "fewest_boxes" ? w.boxes(answer.bound) : money(answer.bound, currency));
 }
 
-function quantities(answer: Answer): Record<string, number> {
-  const models: Record<string, number> = {};
-  for (const part of answer.parts) models[part.model] = (models[part.model] ?? 0) + part.quantity;
-  return models;
+/** What of each model an answer has in each closet. */
+function held(answer: Answer) {
+  return answer.closets.flatMap((closet) =>
+    Object.entries(closet.models).map(([model, count]) => ({ closet_id: closet.closet_id, model, count })),
+  );
 }
 
 function sameBoxes(a: Answer, b: Answer): boolean {
-  const list = (answer: Answer) => answer.parts.map((part) => `${part.quantity} ${part.model}`).join();
+  const list = (answer: Answer) => JSON.stringify(held(answer).sort((x, y) => (x.model < y.model ? -1 : 1)));
   return list(a) === list(b);
 }
 
@@ -121,6 +132,9 @@ const Column = styled.article`
   .price strong { font: 650 26px/1.15 var(--voice); }
   .price span { color: var(--faint); white-space: nowrap; margin-left: 6px; }
   .working { color: var(--slate); padding: 8px 0 120px; }
+  h3 { font: 600 13px var(--data); margin: 2px 0 4px; display: flex; justify-content: space-between; gap: 8px; }
+  h3 span { font-weight: 400; color: var(--faint); white-space: nowrap; }
+  ol + ol { border-top: 1px solid var(--rule); padding-top: 4px; }
   li { margin-bottom: 7px; }
   li > span { display: block; font-size: 12.5px; font-stretch: 84%; margin-bottom: 2px; }
   .beside { font-size: 12.5px; font-stretch: 84%; }

@@ -12,6 +12,8 @@ const w = words.pick;
 export function Parts({ answer, letter }: { answer: Answer; letter: string }) {
   const { id, outcome, edit } = useWork();
   const { settings, stances } = outcome.project;
+  const closetOf = (box: number) =>
+    answer.closets.find((closet) => closet.closet_id === answer.boxes[box]?.closet_id)?.name ?? "";
   const stance = (model: string) => stances.find((other) => other.model === model);
   return (
     <section aria-label={w.parts(letter)}>
@@ -73,9 +75,10 @@ export function Parts({ answer, letter }: { answer: Answer; letter: string }) {
           <ul>
             {answer.links.map((link) => (
               <li key={`${link.upper}-${link.lower}`}>
+                {link.closet_id != null && <b>{w.feeds(closetOf(link.upper), closetOf(link.lower))} </b>}
                 {answer.boxes[link.upper]?.name} ({link.upper_end}) — {answer.boxes[link.lower]?.name} ({link.lower_end}
-                ): {speed(link.rate_mbit)}, {w.carries} {figure(link.traffic_mbit)} Mbit/s, {figure(link.fill_percent)}{" "}
-                %
+                ): {link.ends > 1 && `${link.ends} × `}
+                {speed(link.rate_mbit)}, {w.carries} {figure(link.traffic_mbit)} Mbit/s, {figure(link.fill_percent)} %
               </li>
             ))}
           </ul>

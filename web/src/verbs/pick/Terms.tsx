@@ -13,14 +13,11 @@ const YEARS_AHEAD = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10];
 export function Terms() {
   const { outcome, edit } = useWork();
   const { settings, closets, lines } = outcome.project;
-  const closet = closets[0];
-  if (!closet) return null;
   const set = (changes: SettingsChanges) => edit({ type: "change_settings", changes });
   const margin = settings.margin_percent ?? (settings.school === "class" ? 0 : 20);
   const horizon = settings.start_year + settings.horizon_years;
   return (
     <Sentence aria-label={w.label}>
-      <b>{closet.name}</b>
       <Term text={`${w.live(outcome.balance.live)}, ${w.jacks[settings.jacks_live]}`} label={w.drops}>
         <OneOf
           name="jacks"
@@ -64,12 +61,19 @@ export function Terms() {
         />
         <small>{w.treeWhy}</small>
       </Term>
-      <Term
-        text={`${w.housing[closet.housing]}, ${closet.units} U, ${words.pick.sockets(closet.sockets)}`}
-        label={w.closet}
-      >
-        <ClosetTerms />
-      </Term>
+      {closets.map((closet) => (
+        <Term
+          key={closet.id}
+          text={
+            <>
+              <b>{closet.name}</b>: {w.housing[closet.housing]}, {closet.units} U, {words.pick.sockets(closet.sockets)}
+            </>
+          }
+          label={`${w.closet}: ${closet.name}`}
+        >
+          <ClosetTerms closet={closet} />
+        </Term>
+      ))}
       <Term
         text={lines.length ? lines.map((line) => `${line.name} ${line.down_mbit} M`).join(", ") : w.noLine}
         label={w.lines}
@@ -91,15 +95,13 @@ export function Terms() {
   );
 }
 
-function ClosetTerms() {
-  const { outcome, edit } = useWork();
-  const closet = outcome.project.closets[0];
-  if (!closet) return null;
+function ClosetTerms({ closet }: { closet: Closet }) {
+  const { edit } = useWork();
   const set = (changes: Partial<Closet>) => edit({ type: "change_entry", list: "closets", id: closet.id, changes });
   return (
     <>
       <OneOf
-        name="housing"
+        name={`housing-${closet.id}`}
         value={closet.housing}
         onChange={(housing) => set({ housing })}
         options={(["shelf", "panel", "rack"] as const).map((key) => ({ key, text: w.housing[key] }))}
@@ -129,16 +131,22 @@ function ClosetTerms() {
 
 function Growth() {
   const { outcome, edit, kinds } = useWork();
-  const { settings, additions, growth_rates: rates } = outcome.project;
+  const { settings, additions, closets, growth_rates: rates } = outcome.project;
   const [kind, setKind] = useState("camera");
   const [count, setCount] = useState("1");
   const [year, setYear] = useState("2");
+  const [where, setWhere] = useState(String(closets[0]?.id));
   const plan = (event: FormEvent) => {
     event.preventDefault();
     edit({
       type: "add_entry",
       list: "additions",
-      values: { kind, count: Number(count) || 1, years: Number(year) || 1 },
+      values: {
+        kind,
+        count: Number(count) || 1,
+        years: Number(year) || 1,
+        closet_id: Number(where) === closets[0]?.id ? null : Number(where),
+      },
     });
   };
   const used = kinds.filter((line) => outcome.project.drops.some((drop) => drop.kind === line.key));
@@ -156,6 +164,7 @@ function Growth() {
         <Labelled as="div" key={addition.id}>
           <span>
             {addition.count} {nameOf(addition.kind).toLowerCase()}, {settings.start_year + addition.years}
+            {closets.length > 1 && `, ${(closets.find((one) => one.id === addition.closet_id) ?? closets[0])?.name}`}
           </span>
           <Word onPress={() => edit({ type: "remove_entry", list: "additions", id: addition.id })}>{w.remove}</Word>
         </Labelled>
@@ -181,6 +190,15 @@ function Growth() {
             </option>
           ))}
         </select>
+        {closets.length > 1 && (
+          <select aria-label={w.closet} value={where} onChange={(event) => setWhere(event.target.value)}>
+            {closets.map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.name}
+              </option>
+            ))}
+          </select>
+        )}
         <button type="submit">{w.addPlanned}</button>
       </Row>
       <h2>{w.perKind}</h2>

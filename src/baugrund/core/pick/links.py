@@ -1,0 +1,119 @@
+"""Links between boxes of a closet, and ends of links to other closets."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from ..traffic import LINK_FILL_PERCENT
+from .supply import BoxType, LinkEnd, ModuleType, link_ends
+
+
+@dataclass(frozen=True, eq=False)
+class LinkOption:
+    """A pair of matching ends, its rate [Mbit/s] and what its modules cost."""
+
+    upper: LinkEnd
+    lower: LinkEnd
+    rate_mbit: int
+    price_minor: int
+
+    @property
+    def carries_kbit(self) -> int:
+        """Traffic that the link may carry [kbit/s]."""
+        return self.rate_mbit * 10 * LINK_FILL_PERCENT
+
+
+@dataclass(frozen=True)
+class Trunk:
+    """A link between closets as both of its ends must be: so many cables or pairs side by side, all at one box.
+
+    Copper ends on ports (or slots with a copper module) of at least its speed, fibre in slots with modules of exactly
+    that fibre and speed, and of enough reach.
+    """
+
+    closet_id: int
+    """The closet at the far end from the router."""
+    medium: str
+    speed_mbit: int
+    ends: int
+    traffic_kbit: int
+    """Busy hour of all drops behind it [kbit/s]."""
+    large_frames: bool = False
+    """Whether drops that ask for large frames are on both sides."""
+    length_m: float = 0.0
+
+    @property
+    def carries_kbit(self) -> int:
+        """Traffic that it may carry at the least [kbit/s]."""
+        return self.speed_mbit * 10 * LINK_FILL_PERCENT * self.ends
+
+    def takes(self, end: LinkEnd) -> bool:
+        """Whether it may end so."""
+        if end.medium != self.medium or (end.module and end.module.model.reach_m < self.length_m):
+            return False
+        return end.speed_mbit >= self.speed_mbit if self.medium == "copper" else end.speed_mbit == self.speed_mbit
+
+    def ends_at(self, modules: Sequence[ModuleType], box: BoxType) -> list[LinkEnd]:
+        """Where it may end at a box, by ports and slots that are enough."""
+        if self.large_frames and not box.model.large_frames:
+            return []
+        return [
+            end
+            for end in link_ends(modules, box)
+            if self.takes(end)
+            and (box.ports[end.port].count if end.port is not None else box.slots[end.slot or 0][0]) >= self.ends
+        ]
+
+
+@dataclass(frozen=True, order=True)
+class Way:
+    """A way to link a box upwards: rate [Mbit/s], price of the modules at both ends [minor], which ends are slots."""
+
+    rate_mbit: int
+    price_minor: int
+    lower_in_slot: bool = False
+    upper_in_slot: bool = False
+
+    @property
+    def carries_kbit(self) -> int:
+        """Traffic that the link may carry [kbit/s]."""
+        return self.rate_mbit * 10 * LINK_FILL_PERCENT
+
+    def beats(self, other: Way) -> bool:
+        """Whether it is as fast and no dearer, and takes no port below and nothing above that the other leaves.
+
+        A slower way on ports is not beaten by a faster one: it leaves the fast ports.
+        """
+        in_slots = self.lower_in_slot and self.upper_in_slot
+        return (
+            (self.rate_mbit == other.rate_mbit or (in_slots and self.rate_mbit > other.rate_mbit))
+            and self.price_minor <= other.price_minor
+            and self.lower_in_slot >= other.lower_in_slot
+            and self.upper_in_slot == other.upper_in_slot
+        )
+
+
+def worth_having(ways: Iterable[Way]) -> list[Way]:
+    """Ways that no other one beats, the fastest first."""
+    kept: list[Way] = []
+    for way in sorted(set(ways), key=lambda way: (-way.rate_mbit, way.price_minor, -way.lower_in_slot)):
+        if not any(other.beats(way) for other in kept):
+            kept.append(way)
+    return kept
+
+
+def link_options(modules: Sequence[ModuleType], upper: BoxType, lower: BoxType) -> tuple[LinkOption, ...]:
+    """Ways to link two boxes, cheapest and fastest first; none that another beats on the same ends."""
+    options: dict[tuple[object, ...], LinkOption] = {}
+    for a in link_ends(modules, upper):
+        for b in link_ends(modules, lower):
+            if a.medium != b.medium or (a.medium != "copper" and a.speed_mbit != b.speed_mbit):
+                continue
+            price = a.price_minor + b.price_minor
+            option = LinkOption(a, b, min(a.speed_mbit, b.speed_mbit), price)
+            limited = tuple(end.module.index for end in (a, b) if end.module and end.module.most is not None)
+            key = (a.port, a.slot, b.port, b.slot, option.rate_mbit, limited)
+            if key not in options or price < options[key].price_minor:
+                options[key] = option
+    return tuple(sorted(options.values(), key=lambda option: (option.price_minor, -option.rate_mbit)))

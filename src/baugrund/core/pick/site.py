@@ -1,0 +1,244 @@
+"""The pick of a whole site: the best boxes of every closet together.
+
+Links between closets are given, so closets would stand alone but for what they share: owned kit is there once, and a
+pin asks for a box somewhere.  Every closet's best without regard to the others bounds the site; where together they
+take more of an owned model than there is, one of them must do with less, and where a pin is not met, one must take
+more: branch and bound over that, in the order of the sum.
+"""
+
+from __future__ import annotations
+
+import heapq
+from collections import Counter
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from itertools import count as counting
+from itertools import zip_longest
+
+from ..catalogue import Catalogue
+from ..demand import Demands
+from ..project import Project
+from .links import Trunk
+from .problem import Problem, build
+from .search import Cost, Found, Searched, cost_of
+from .seating import Seating
+from .supply import BoxType, InjectorType, ModuleType
+
+NODES_MOST = 400
+"""Ways to share owned kit and pins that are looked at before the search gives up proving."""
+
+
+@dataclass(frozen=True, eq=False)
+class Site:
+    """The problems of all closets that need boxes, the head end first, and what they share."""
+
+    closets: tuple[Problem, ...]
+    pins: Mapping[str, int]
+
+    @property
+    def head_end(self) -> Problem:
+        return self.closets[0]
+
+
+@dataclass(frozen=True, eq=False)
+class SiteFound:
+    """The best seating of every closet, whether it is proven, and what no pick can be under in the first aim."""
+
+    seatings: tuple[Seating, ...]
+    proven: bool
+    bound: int
+
+    @property
+    def price_minor(self) -> int:
+        return sum(seating.price_minor for seating in self.seatings)
+
+    @property
+    def box_count(self) -> int:
+        return sum(len(seating.boxes) for seating in self.seatings)
+
+    def room(self, margin_percent: float) -> Fraction:
+        """Least head-room over every box of the site."""
+        return min(seating.room(margin_percent) for seating in self.seatings)
+
+
+def site_of(project: Project, catalogue: Catalogue, demands: Demands, trunks: Mapping[int, Trunk]) -> Site:
+    """The pick of a project as a problem; closets with nothing in or behind them stay out."""
+    problems = []
+    for closet in project.closets:
+        if closet is not project.head_end and closet.id not in trunks:
+            continue
+        needs = [asked.need for asked in demands[closet.id].all]
+        fed = tuple(trunk for number, trunk in trunks.items() if _feeds(project, closet.id, number))
+        problems.append(build(project, closet, needs, catalogue, fed, trunks.get(closet.id)))
+    return Site(tuple(problems), {stance.model: stance.pinned for stance in project.stances if stance.pinned})
+
+
+def _feeds(project: Project, closet_id: int, other_id: int) -> bool:
+    return (project.closets_by_id[other_id].fed_by_id or project.head_end.id) == closet_id
+
+
+Solve = Callable[[Problem], Searched]
+Rank = Callable[[Seating], Cost]
+
+
+def share(site: Site, solve: Solve, rank: Rank) -> tuple[SiteFound | None, bool]:
+    """The least pick of a site, given how to find the least of one closet and how seatings compare; with None, whether
+    it is certain that there is none."""
+    return _Sharing(site, solve, rank).run()
+
+
+@dataclass(frozen=True)
+class _Shares:
+    """What is asked of each closet: at most so many of an owned stock, at least so many of a pinned model."""
+
+    caps: tuple[tuple[int, int, int], ...] = ()
+    """(closet, place in the catalogue, most)."""
+    floors: tuple[tuple[int, str, int], ...] = ()
+    """(closet, model, least)."""
+
+    def of(self, closet: int) -> tuple[dict[int, int], dict[str, int]]:
+        caps = {index: most for place, index, most in self.caps if place == closet}
+        return caps, {key: least for place, key, least in self.floors if place == closet}
+
+    def capped(self, closet: int, index: int, most: int) -> _Shares:
+        rest = tuple(cap for cap in self.caps if cap[:2] != (closet, index))
+        return replace(self, caps=tuple(sorted((*rest, (closet, index, most)))))
+
+    def floored(self, closet: int, key: str, least: int) -> _Shares:
+        rest = tuple(floor for floor in self.floors if floor[:2] != (closet, key))
+        return replace(self, floors=tuple(sorted((*rest, (closet, key, least)))))
+
+
+class _Sharing:
+    def __init__(self, site: Site, solve: Solve, rank: Rank) -> None:
+        self.site = site
+        self.solve = solve
+        self.rank = rank
+        self.kept: dict[tuple[object, ...], Searched] = {}
+        self.stock = {
+            kind.index: kind.most for problem in site.closets for kind in stocked(problem) if kind.most is not None
+        }
+        self.certain = True
+
+    def run(self) -> tuple[SiteFound | None, bool]:
+        """Best first over the shares; the first that break nothing are the least."""
+        ticket = counting()
+        start = self._start()
+        heap: list[tuple[Cost, int, _Shares, tuple[Found, ...]]] = []
+        seen = {start}
+
+        def push(shares: _Shares) -> None:
+            found = self._found(shares)
+            if found is not None:
+                heapq.heappush(heap, (self._sum(found), next(ticket), shares, found))
+
+        push(start)
+        for _ in range(NODES_MOST):
+            if not heap:
+                return None, self.certain
+            _, _, shares, found = heapq.heappop(heap)
+            further = list(self._further(shares, found))
+            if not further:
+                bound = sum(one.bound for one in found)
+                return SiteFound(tuple(one.seating for one in found), all(one.proven for one in found), bound), True
+            for one in further:
+                if one not in seen:
+                    seen.add(one)
+                    push(one)
+        return None, False
+
+    def _start(self) -> _Shares:
+        """A pin that only one closet can meet is that closet's from the start."""
+        shares = _Shares()
+        for key, wanted in self.site.pins.items():
+            able = [n for n, p in enumerate(self.site.closets) if any(box.model.key == key for box in p.boxes)]
+            if len(able) <= 1:
+                shares = shares.floored(able[0] if able else 0, key, wanted)
+        return shares
+
+    def _found(self, shares: _Shares) -> tuple[Found, ...] | None:
+        found = []
+        for place, problem in enumerate(self.site.closets):
+            caps, floors = shares.of(place)
+            key = (place, tuple(sorted(caps.items())), tuple(sorted(floors.items())))
+            if key not in self.kept:
+                self.kept[key] = self.solve(_shared(problem, caps, floors))
+            searched = self.kept[key]
+            if searched.found is None:
+                self.certain &= searched.certain
+                return None
+            found.append(searched.found)
+        return tuple(found)
+
+    def _sum(self, found: tuple[Found, ...]) -> Cost:
+        return tuple(map(sum, zip_longest(*(self.rank(one.seating) for one in found), fillvalue=0)))
+
+    def _further(self, shares: _Shares, found: tuple[Found, ...]) -> Iterator[_Shares]:
+        """Shares that break less, where these take too much of what is owned or too little of what is pinned; between
+        them they hold every pick that breaks nothing."""
+        taken = [_owned(one.seating) for one in found]
+        for index, most in self.stock.items():
+            if sum(counts[index] for counts in taken) > most:
+                for place, counts in enumerate(taken):
+                    if counts[index]:
+                        yield shares.capped(place, index, counts[index] - 1)
+                return
+        models = [Counter(box.model.key for box in one.seating.boxes) for one in found]
+        for key, wanted in self.site.pins.items():
+            if sum(of[key] for of in models) < wanted:
+                for place, of in enumerate(models):
+                    if any(box.model.key == key for box in self.site.closets[place].boxes):
+                        yield shares.floored(place, key, of[key] + 1)
+                return
+
+
+def stocked(problem: Problem) -> Iterator[BoxType | InjectorType | ModuleType]:
+    """Everything that can be had in a closet."""
+    yield from problem.boxes
+    yield from problem.injectors
+    yield from problem.modules
+
+
+def _owned(seating: Seating) -> Counter[int]:
+    """How many of each owned model a seating takes, by place in the catalogue."""
+    taken: Counter[int] = Counter()
+    for kind, count in seating.taken.items():
+        if kind.most is not None:
+            taken[kind.index] += count
+    return taken
+
+
+def _shared(problem: Problem, caps: Mapping[int, int], floors: Mapping[str, int]) -> Problem:
+    """The problem of one closet with its share of what is owned and pinned."""
+    if not caps and not floors:
+        return problem
+
+    def most(index: int, there: int | None) -> int | None:
+        return there if there is None else min(there, caps.get(index, there))
+
+    return replace(
+        problem,
+        roots=tuple(replace(b, most=most(b.index, b.most)) for b in problem.roots if most(b.index, b.most) != 0),
+        switches=tuple(replace(b, most=most(b.index, b.most)) for b in problem.switches if most(b.index, b.most) != 0),
+        injectors=tuple(
+            replace(i, most=most(i.index, i.most)) for i in problem.injectors if most(i.index, i.most) != 0
+        ),
+        modules=tuple(replace(m, most=most(m.index, m.most)) for m in problem.modules if most(m.index, m.most) != 0),
+        pins=dict(floors),
+    )
+
+
+def price_rank(seating: Seating) -> Cost:
+    """Price, then fewer boxes, less own mains draw, catalogue order."""
+    return cost_of(seating, "price")
+
+
+def count_rank(seating: Seating) -> Cost:
+    """Boxes, then as price."""
+    return (len(seating.boxes), *cost_of(seating, "price"))
+
+
+def power_rank(seating: Seating) -> Cost:
+    """Mains draw with port watts, then as price."""
+    return cost_of(seating, "power")

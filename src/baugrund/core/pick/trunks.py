@@ -1,0 +1,44 @@
+"""Links between closets as the pick sees them: of the medium and speed that Reach chose, and what crosses them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from math import ceil
+
+from ..demand import Demands, behind, crossing_kbit
+from ..project import Project
+from ..reach.links import Link
+from ..standards.fibre import is_singlemode
+from ..traffic import COPPER_MBIT, LINK_FILL_PERCENT
+from .links import Trunk
+
+
+def trunks(project: Project, of: Demands, made: Sequence[Link]) -> Mapping[int, Trunk]:
+    """The link that feeds each further closet with drops in or behind it, by the closet's number.
+
+    ``made``: the links as Reach makes them.  One that Reach has not measured, or finds nothing for, counts as copper of
+    the least speed that carries it.
+    """
+    chosen = {link.closet_id: link for link in made}
+    everywhere = [asked.need.large_frames for demand in of.values() for asked in demand.all]
+    found = {}
+    for closet in project.closets[1:]:
+        fed = behind(project, of, closet.id)
+        if fed:
+            frames = sum(asked.need.large_frames for asked in fed)
+            crossed = 0 < frames < sum(everywhere)
+            traffic_kbit = crossing_kbit(project, of, closet.id)
+            found[closet.id] = _trunk(closet.id, chosen.get(closet.id), traffic_kbit, crossed)
+    return found
+
+
+def _trunk(closet_id: int, link: Link | None, traffic_kbit: int, large_frames: bool) -> Trunk:
+    if link is None or link.chosen is None:
+        needed = ceil(traffic_kbit / (10 * LINK_FILL_PERCENT))
+        speed = next((rate for rate in COPPER_MBIT if rate >= needed), COPPER_MBIT[-1])
+        return Trunk(closet_id, "copper", speed, max(1, ceil(needed / speed)), traffic_kbit, large_frames)
+    option = link.options[link.chosen]
+    if option.medium == "copper":
+        return Trunk(closet_id, "copper", option.speed_mbit, option.pulls, traffic_kbit, large_frames, link.length_m)
+    medium = f"fibre-{'single' if option.grade and is_singlemode(option.grade) else 'multi'}mode"
+    return Trunk(closet_id, medium, option.speed_mbit, option.pairs, traffic_kbit, large_frames, link.length_m)

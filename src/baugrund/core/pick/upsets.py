@@ -1,0 +1,137 @@
+"""Up-sets: drops that only good enough ports can take, and how many of them a box holds at most.
+
+Needs are ordered by speed and class.  An *up-set* has with every need all that ask at least as much; ports that can
+take one of its needs are those that reach one of its corners.  By Hall's theorem ports suffice when they do for every
+up-set.  An injector takes a powered drop out of an up-set, unless the up-set has a bare corner as slow as the drop.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import combinations
+
+from ..demand import Need
+from .problem import Problem
+from .supply import BoxType
+
+MOST_CORNERS = 3
+"""Up-sets with more corners are left out: there are many, and few of them tell more."""
+
+Corner = tuple[int, int]
+"""Speed [Mbit/s] and class rank."""
+
+
+@dataclass(frozen=True)
+class UpSet:
+    """All needs that reach one of the corners: how many drops that is, what they draw and send."""
+
+    corners: tuple[Corner, ...]
+    count: int
+    bare: int
+    """Drops that draw nothing of a box's budget, or need not without leaving the set."""
+    powers_mw: tuple[int, ...]
+    """Watts of the others, least first."""
+    traffics_kbit: tuple[int, ...]
+    """Of all, least first."""
+    curable: tuple[int, ...]
+    """Numbers of the needs that an injector takes out of the set."""
+    cure_minor: int | None
+    """Least price of an injector that takes one out; None: none does."""
+
+    def reached(self, speed_mbit: int, poe_rank: int) -> bool:
+        """Whether a port, or a need, of this speed and class reaches a corner."""
+        return any(speed_mbit >= speed and poe_rank >= rank for speed, rank in self.corners)
+
+    def held(self, box: BoxType, carries_kbit: int | None, link_port: int | None) -> int:
+        """How many of its drops a box holds at most, behind a link that carries so much (None: none is crossed).
+
+        ``link_port`` is the port group that the link itself takes a port of.
+        """
+        ports = sum(port.count for port in box.ports if self.reached(port.speed_mbit, port.poe_rank))
+        most = box.ports_most
+        if link_port is not None:
+            port = box.ports[link_port]
+            ports -= self.reached(port.speed_mbit, port.poe_rank)
+            most -= 1
+        held = min(ports, most, self.count)
+        powered = min(held, box.powered_most)
+        held = min(held, self.bare + how_many(self.powers_mw[:powered], box.power_most_mw))
+        return held if carries_kbit is None else min(held, how_many(self.traffics_kbit[:held], carries_kbit))
+
+    def left_by_links(self, box: BoxType, rates: Sequence[int]) -> int:
+        """How many ports that reach it are left when links of these rates end on the box's ports."""
+        left = sum(port.count for port in box.ports if self.reached(port.speed_mbit, port.poe_rank))
+        for rate in set(rates):
+            taken = sum(other >= rate for other in rates)
+            either = sum(
+                port.count for port in box.ports
+                if port.speed_mbit >= rate or self.reached(port.speed_mbit, port.poe_rank)
+            )  # fmt: skip
+            left = min(left, either - taken)
+        return left
+
+
+def how_many(amounts: Sequence[int], room: int) -> int:
+    """How many of these (least first) go into a room."""
+    for count, amount in enumerate(amounts):
+        room -= amount
+        if room < 0:
+            return count
+    return len(amounts)
+
+
+def up_sets(problem: Problem) -> list[UpSet]:
+    """Every distinct up-set of a problem's needs with at most three corners, the whole first."""
+    asked = sorted({(need.speed_mbit, need.poe_rank) for need, _ in problem.needs})
+    least_minor = [
+        min((injector.price_minor for injector in problem.injectors_for[need]), default=None)
+        for need, _ in problem.needs
+    ]
+    found: dict[frozenset[int], UpSet] = {}
+    for size in range(1, MOST_CORNERS + 1):
+        for corners in combinations(asked, size):
+            if _are_apart(corners):
+                inside = [
+                    n for n, (need, _) in enumerate(problem.needs)
+                    if any(need.speed_mbit >= speed and need.poe_rank >= rank for speed, rank in corners)
+                ]  # fmt: skip
+                found.setdefault(frozenset(inside), _up_set(problem, corners, inside, least_minor))
+    return sorted(found.values(), key=lambda up_set: -up_set.count)
+
+
+def _are_apart(corners: Sequence[Corner]) -> bool:
+    """Whether no corner lies above another one."""
+    return all((a[0] < b[0] and a[1] > b[1]) or (a[0] > b[0] and a[1] < b[1]) for a, b in combinations(corners, 2))
+
+
+def _up_set(
+    problem: Problem, corners: tuple[Corner, ...], inside: Sequence[int], least_minor: Sequence[int | None]
+) -> UpSet:
+    members = [(number, *problem.needs[number]) for number in inside]
+    bare_from = min((speed for speed, rank in corners if not rank), default=None)
+
+    def stays(number: int, need: Need) -> bool:
+        """Whether the drop is in the set still when an injector feeds it (or needs none)."""
+        fed = not need.poe_rank or least_minor[number] is not None
+        return fed and bare_from is not None and need.speed_mbit >= bare_from
+
+    curable = tuple(
+        number for number, need, _ in members
+        if need.poe_rank and least_minor[number] is not None and not stays(number, need)
+    )  # fmt: skip
+    prices = [price for number in curable if (price := least_minor[number]) is not None]
+    return UpSet(
+        corners=corners,
+        count=sum(count for _, _, count in members),
+        bare=sum(count for number, need, count in members if not need.poe_rank or stays(number, need)),
+        powers_mw=tuple(
+            sorted(
+                need.power_mw for number, need, count in members for _ in range(count)
+                if need.poe_rank and not stays(number, need)
+            )
+        ),
+        traffics_kbit=tuple(sorted(need.traffic_kbit for _, need, count in members for _ in range(count))),
+        curable=curable,
+        cure_minor=min(prices, default=None),
+    )  # fmt: skip
