@@ -47,6 +47,7 @@ from baugrund.store.database import open_database
 from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
 
+from .bench_picks import measure_picks
 from .postgres import running
 
 HUNDRED = 100
@@ -75,13 +76,14 @@ def measure(root: Path, runs: int) -> None:
     with nullcontext(existing) if existing else running(root / "data" / "bench-postgres") as url:
         assert url is not None
         _edit(url, dye_works, catalogue, runs)
+    measure_picks(catalogue, 12, _line)
     _reach(runs)
     _siting(catalogue, runs)
     _front_end(root / "web" / "dist" / "assets")
 
 
 def _line(what: str, figure: str, asked: str = "") -> None:
-    print(f"{what:<58}{figure:>12}   {asked}", flush=True)
+    print(f"{what:<74}{figure:>12}   {asked}", flush=True)
 
 
 def _picks(name: str, project: Project, catalogue: Catalogue, runs: int, asked_ms: int) -> None:

@@ -9,7 +9,11 @@ from typing import Any
 
 from baugrund.core.catalogue import Catalogue, Injector, Model, Module, PortGroup, Router, SlotGroup, Speed, Switch
 from baugrund.core.demand import Need
+from baugrund.core.pick.links import Trunk
+from baugrund.core.pick.problem import Problem, build
+from baugrund.core.pick.site import Site
 from baugrund.core.poe import half_watts_up_mw
+from baugrund.core.project import empty_project
 
 SPEED_PRICE = {1000: 1.0, 2500: 1.9, 5000: 2.6, 10000: 4.5}
 POE_W = {3: 15.4, 4: 30.0, 6: 60.0, 8: 90.0}
@@ -106,3 +110,26 @@ def _need(rng: random.Random, what: str) -> Need:
     if what == "machine":
         return Need(0, 2500, 0, 200_000)
     return Need(0, 1000, 0, 12_500)
+
+
+def made_up_closet(
+    needs: Counter[Need],
+    catalogue: Catalogue,
+    trunks: Sequence[Trunk] = (),
+    uplink: Trunk | None = None,
+    number: int = 1,
+) -> Problem:
+    """A rack with room enough, for these needs."""
+    project = empty_project("Made up", 2026)
+    rack = {"id": number, "housing": "rack", "units": 24, "depth_mm": 600, "load_kg": 200.0, "sockets": 16}
+    closet = project.head_end.model_copy(update=rack)
+    return build(project, closet, needs.elements(), catalogue, tuple(trunks), uplink)
+
+
+def made_up_site(drops: int, closets: int, catalogue: Catalogue, seed: int) -> Site:
+    """So many drops, evenly over closets that hang off the first one by fibre at 10 Gbit/s."""
+    needs = [made_up_needs(drops // closets, seed * 100 + number) for number in range(closets)]
+    traffic = [sum(need.traffic_kbit * count for need, count in some.items()) for some in needs]
+    trunks = [Trunk(n + 1, "fibre-multimode", 10_000, 1, traffic[n]) for n in range(1, closets)]
+    further = [made_up_closet(needs[n], catalogue, (), trunks[n - 1], n + 1) for n in range(1, closets)]
+    return Site((made_up_closet(needs[0], catalogue, trunks), *further), {})

@@ -42,9 +42,10 @@ def link_classes(problem: Problem) -> list[LinkClass]:
     return [LinkClass(problem, roots, rate) for rate, roots in sorted(groups.items())]
 
 
-def own_traffic_kbit(problem: Problem, root: BoxType) -> int:
-    """Most traffic that a root can take on its own ports and slots, crossing no link."""
-    return sum(problem.traffics_down[: root.ports_most + (root.slot_count if problem.trunks else 0)])
+def own_traffic_kbit(problem: Problem, box: BoxType, taken: int = 0) -> int:
+    """Most traffic that sits on a box's own ports and slots when so many of them are taken [kbit/s]."""
+    ends = box.ports_most + (box.slot_count if problem.trunks else 0) - taken
+    return sum(problem.traffics_down[: max(0, ends)])
 
 
 def _link_room_kbit(problem: Problem, root: BoxType) -> int:
@@ -62,12 +63,17 @@ Rows = NDArray[np.int64]
 
 @dataclass(frozen=True, eq=False)
 class Choice:
-    """A box together with its link towards the root, and what it gives and takes then."""
+    """A box together with its link, and what it gives and takes then."""
 
     box: BoxType
     row: Rows
-    """price with link modules [minor], ports and slots left by both ends of its link, traffic on or behind it
+    """price with link modules [minor], ports and slots left by both ends of its link, traffic that sits on it
     [kbit/s], PoE watts [mW], sockets, units, mass [g], then drops held of each up-set."""
+    way: Way | None = None
+    """Its link to the hub, where there is one."""
+    in_hub_slot: bool = False
+    is_hub: bool = False
+    """Whether this is the one copy of a switch that is the hub."""
 
 
 class LinkClass:
@@ -93,12 +99,12 @@ class LinkClass:
                     ends[key] = end
         return list(ends.values())
 
-    def choices(self, box: BoxType, money_counts: bool) -> list[Choice]:
-        """A switch with every link worth having (or, where money does not count, only the fastest)."""
+    def choices(self, box: BoxType) -> list[Choice]:
+        """A switch with every link worth having, whatever it ends at."""
         ways = [
             Way(
                 min(upper.speed_mbit, end.speed_mbit, self.rate_mbit),
-                upper.price_minor + end.price_minor if money_counts else 0,
+                upper.price_minor + end.price_minor,
                 end.slot is not None,
                 upper.slot is not None,
             )
@@ -143,13 +149,34 @@ class LinkClass:
         """The best of every figure of a set, root first, whatever its links: no way of using it gives more."""
 
         def best(box: BoxType) -> Rows:
-            rows = np.array([choice.row for choice in self.choices(box, True)])
+            rows = np.array([choice.row for choice in self.choices(box)])
             row: Rows = rows.max(axis=0)
             row[PRICE] = rows[:, PRICE].min()
             return row
 
         root = self.root_row(boxes[0])
         return sum((self._once(("best", box), partial(best, box)) for box in boxes[1:]), root)
+
+    def bare_row(self, hub: BoxType) -> Rows:
+        """What a hub gives and takes beside its links; what it holds is counted apart."""
+        slots = hub.slot_count if self.problem.modules else 0
+        traffic = own_traffic_kbit(self.problem, hub)
+        none = [0] * len(self.up_sets)
+        return self._row(hub, hub.cost_minor, hub.ports_most, slots, traffic, none)
+
+    def rooted_rows(self, root: BoxType, hub: BoxType) -> list[tuple[Way, Rows]]:
+        """The ways to hang a hub off a root, and what the root and that link give and take together."""
+        crossing = self.problem.traffic_kbit - own_traffic_kbit(self.problem, root)
+        found = []
+        for way, _ in self.leaf_rows(root, hub):
+            if way.carries_kbit >= crossing:
+                row = self.root_row(root, way).copy()
+                in_slots = way.lower_in_slot + way.upper_in_slot
+                row[PRICE] += way.price_minor
+                row[FREE] -= 2 - in_slots
+                row[SLOTS] -= in_slots
+                found.append((way, row))
+        return found
 
     def leaf_rows(self, upper: BoxType, lower: BoxType) -> list[tuple[Way, Rows]]:
         """The ways to hang one box off another that are worth having, and what it gives then."""
@@ -173,7 +200,8 @@ class LinkClass:
         in_slots = way.lower_in_slot + way.upper_in_slot
         return self._row(
             box, box.price_minor + way.price_minor, box.ports_most - 2 + in_slots, slots - in_slots,
-            way.carries_kbit, self._held(box, way.carries_kbit, ports),
+            min(way.carries_kbit, own_traffic_kbit(self.problem, box, 0 if way.lower_in_slot else 1)),
+            self._held(box, way.carries_kbit, ports),
         )  # fmt: skip
 
     def _held(self, box: BoxType, carries_kbit: int | None, link_ports: Sequence[int | None]) -> list[int]:

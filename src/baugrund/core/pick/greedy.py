@@ -16,11 +16,11 @@ from .supply import BoxType, InjectorType, LinkEnd
 UNLIMITED = 10**12
 
 
-def quick_seating(problem: Problem, boxes: Sequence[BoxType]) -> Seating | None:
-    """A feasible star seating found greedily, or None when the greedy way finds none."""
-    hubs = [hub for hub, box in enumerate(boxes) if box not in boxes[:hub]]
-    for tight, first, hub in product((False, True), ("price", "power", "rate"), hubs):
-        seating = _Greedy(problem, boxes, hub, first, tight).seat()
+def quick_seating(problem: Problem, boxes: Sequence[BoxType], hub: int | None = None) -> Seating | None:
+    """A feasible star seating found greedily, around this hub or any; None when the greedy way finds none."""
+    hubs = [place for place, box in enumerate(boxes) if box not in boxes[:place]] if hub is None else [hub]
+    for tight, first, place in product((False, True), ("price", "share", "power", "rate"), hubs):
+        seating = _Greedy(problem, boxes, place, first, tight).seat()
         if seating:
             return seating
     return None
@@ -39,7 +39,8 @@ def seating_as_before(
 class _Greedy:
     """Links first, then the hardest drops first, each on the least port that serves it.
 
-    Links first of all cost least, or leave powered ports to the drops, or are fast (the fastest box choosing first).
+    Links first of all cost least, or carry the box's share of the traffic by its ports, or leave powered ports to the
+    drops, or are fast (the fastest box choosing first).
     Powered drops go where most watts are left, or (``tight``) where least are.
     """
 
@@ -156,6 +157,8 @@ class _Greedy:
     def _link(self) -> list[tuple[int, int, LinkOption]] | None:
         pairs = [(0, self.hub)] if self.hub else []
         pairs += [(self.hub, place) for place in range(1, len(self.boxes)) if place != self.hub]
+        if self.first == "share":
+            pairs.sort(key=lambda pair: -self._share_kbit(pair[1]))
         if self.first == "rate":
             pairs.sort(key=lambda pair: -max((port.speed_mbit for port in self.boxes[pair[1]].ports), default=0))
         links = []
@@ -201,6 +204,11 @@ class _Greedy:
             self.trunks.append(TrunkSeat(trunk, place, end))
         return True
 
+    def _share_kbit(self, place: int) -> int:
+        """A box's share of all traffic by its ports and their speeds [kbit/s]."""
+        weights = [sum(port.count * port.speed_mbit for port in box.ports) for box in self.boxes]
+        return self.problem.traffic_kbit * weights[place] // max(1, sum(weights))
+
     def _may_take(self, upper: int, lower: int, option: LinkOption) -> bool:
         """Whether both ends are free and modules for them are left."""
         ends = ((upper, option.upper), (lower, option.lower))
@@ -229,6 +237,10 @@ class _Greedy:
         ends = ((upper, option.upper.port), (lower, option.lower.port))
         wasted = sum(port is not None and self.boxes[box].ports[port].poe_rank > 0 for box, port in ends)
         ports = sum(port is not None for _, port in ends)
+        if self.first == "share":
+            share = self.problem.traffic_kbit if (upper, lower) == (0, self.hub) else self._share_kbit(lower)
+            slow = max(0, share - option.carries_kbit)
+            return slow, option.price_minor, wasted, -option.rate_mbit, ports
         if self.first == "rate":
             return -option.rate_mbit, option.price_minor, wasted, ports
         if self.first == "power":

@@ -19,17 +19,18 @@ WAYS_MOST = 20_000
 """Combinations of ways looked at; a set with more is left to the packing."""
 
 
-def least_star_price(group: LinkClass, boxes: Sequence[BoxType]) -> int | None:
-    """Least price of a set (root first) over every hub and every way of its links; None when no star works."""
+def least_star_price(group: LinkClass, boxes: Sequence[BoxType], hub: int | None = None) -> int | None:
+    """Least price of a set (root first) over every way of its links, and over every hub (or with this one); None when
+    no star works."""
     if len(boxes) == 1:
         alone = int(group.least_price(group.root_row(boxes[0])[None, :], 1)[0])
         return alone if alone >= 0 else None
     if int(group.least_price(group.best_row(boxes)[None, :], len(boxes))[0]) < 0:
         return None
     prices = []
-    for hub in range(len(boxes)):
-        if boxes[hub] not in boxes[:hub]:
-            price = _price_at_hub(group, boxes, hub)
+    for place in range(len(boxes)) if hub is None else [hub]:
+        if boxes[place] not in boxes[:place]:
+            price = _price_at_hub(group, boxes, place)
             if price is not None:
                 prices.append(price)
     return min(prices, default=None)

@@ -85,7 +85,7 @@ class _Packing:
                 self.options[upper, lower] = [(option, model.new_bool_var("")) for option in options]
                 linked = self.linked[upper, lower] = model.new_bool_var("")
                 model.add(sum(chosen for _, chosen in self.options[upper, lower]) == linked)
-            model.add(sum(self.linked[upper, lower] for upper in range(count) if upper != lower) == 1)
+            model.add(sum(linked for (_, below), linked in self.linked.items() if below == lower) == 1)
         if self.problem.chain_allowed:
             depth = [model.new_int_var(0, count - 1, "") for _ in range(count)]
             for (upper, lower), linked in self.linked.items():

@@ -9,6 +9,7 @@ References
 
 from __future__ import annotations
 
+from collections import deque
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
@@ -17,12 +18,16 @@ import numpy as np
 from numpy.typing import NDArray
 from ortools.linear_solver import pywraplp
 
-from .bounds import CARRIES, FREE, HELD, MASS, PRICE, SLOTS, SOCKETS, UNITS, LinkClass, trunk_ends
+from .bounds import CARRIES, FREE, HELD, MASS, PRICE, SLOTS, SOCKETS, UNITS, Choice, LinkClass, trunk_ends
 from .seating import seat_mains_mw
 from .supply import BoxType
 
 Weight = Literal["price", "power"]
 """What is made least: money [minor], or mains draw with port watts [mW]."""
+
+DUALS_KEPT = 96
+NEVER = 1e12
+"""What a box that cannot be linked adds."""
 
 Entries = Mapping[int, float]
 
@@ -36,52 +41,95 @@ class Bound:
 
 
 class Relaxation:
-    """The relaxation of one link class over its boxes: roots first, then switches in the order of the problem."""
+    """The relaxation of one link class over its boxes: roots first, then switches in the order of the problem.
+
+    With a ``hub`` (a root, or a switch of which one copy is it) every link of the star ends at it, on ends that it has,
+    and its links take ports from its drops; without, links end anywhere.
+    """
 
     def __init__(
-        self, group: LinkClass, weight: Weight, box_count: int | None = None, price_ceiling: int | None = None
+        self,
+        group: LinkClass,
+        weight: Weight,
+        hub: BoxType | None = None,
+        box_count: int | None = None,
+        price_ceiling: int | None = None,
     ) -> None:
         self.group = group
         self.weight: Weight = weight
+        self.hub = hub
         problem = group.problem
-        switches = [choice for box in problem.switches for choice in group.choices(box, True)]
-        self.choices = (*group.roots, *switches)
-        self.boxes = (*(choice.box for choice in group.roots), *problem.switches)
+        roots = [choice.box for choice in group.roots if hub is None or not hub.is_root or choice.box is hub]
+        self.boxes = (*roots, *problem.switches)
+        self.first_switch = len(roots)
+        self.choices = _choices(group, roots, hub)
         self.trunks = trunk_ends(problem)
         self.first_need = len(self.choices)
         self.moved = self.first_need + len(problem.needs)
+        self.first_hub = self.moved + 1
+        self.first_level = self.first_hub + (0 if hub is None else len(group.up_sets))
         levels = sorted({c.box.model.efficiency_percent for c in self.choices if c.box.power_most_mw})
-        self.first_level = self.moved + 1
         money = weight == "price"
         costs = [float(c.row[PRICE]) if money else float(c.box.own_mains_mw) for c in self.choices]
         costs += [self._injected_cost(number, weight) for number in range(len(problem.needs))]
         costs += [float(self.trunks.move_minor) if money else 0.0]
+        costs += [0.0] * (self.first_level - self.first_hub)
         costs += [100.0 / level if weight == "power" else 0.0 for level in levels]
-        most = [float(_most(problem.boxes_most(), choice.box)) for choice in self.choices]
+        most = [1.0 if c.is_hub else float(_most(problem.boxes_most(), c.box)) for c in self.choices]
         most += [float(count) if problem.injectors_for[need] else 0.0 for need, count in problem.needs]
         most += [float(self.trunks.may_move)]
+        most += [] if hub is None else [float(up_set.held(hub, None, None)) for up_set in group.up_sets]
         most += [float(group.power_mw)] * len(levels)
         self._program = _Program(costs, most)
+        self._most = np.array([float(_most(10**3, box)) for box in self.boxes])
+        self._duals: deque[tuple[float, NDArray[np.float64]]] = deque(maxlen=DUALS_KEPT)
+        """Constant and weights of the boxes of bounds found lately."""
         self._add_box_rows(box_count)
         self._add_rows(levels)
+        if hub is not None:
+            self._add_hub_rows(hub)
         if price_ceiling is not None:
             self._program.add(self._spent(), -float(price_ceiling - self.trunks.least_minor))
 
+    @property
+    def base(self) -> tuple[int, ...]:
+        """What is in from the start: the hub, if it is a switch."""
+        return tuple(int(box is self.hub and not box.is_root) for box in self.boxes)
+
     def bound(self, base: Sequence[int], start: int) -> Bound | None:
         """The bound when so many of each box are in, and more only of those from the place ``start`` on."""
-        roots = len(self.group.roots)
-        for place, box in enumerate(self.boxes):
-            least = base[place]
-            most = 1 if place < roots else (_most(10**3, box) if place >= start else least)
-            self._program.set_range(place, float(least), float(max(least, most)))
+        least, most = self._ranges(base, start)
+        for place in range(len(self.boxes)):
+            self._program.set_range(place, least[place], most[place])
         solved = self._program.solve()
         if solved is None:
             return None
-        least_cost, reduced, duals = solved
-        adds = np.full(len(self.boxes), np.inf)
+        cost, reduced, duals = solved
+        adds = np.full(len(self.boxes), NEVER)
         np.minimum.at(adds, self._place, reduced[: self.first_need])
+        mine = duals[: len(self.boxes)]
+        weights = mine + adds
+        self._duals.append((cost - float(np.where(mine >= 0, least, most) @ mine), weights))
         constant = self.trunks.least_minor if self.weight == "price" else 0
-        return Bound(least_cost + constant, np.maximum(adds, 0.0) + np.maximum(duals[: len(self.boxes)], 0.0))
+        return Bound(cost + constant, adds + np.maximum(mine, 0.0))
+
+    def quick_bound(self, base: Sequence[int], start: int) -> float:
+        """A lower bound from the duals of bounds found before: they stay feasible, for only ranges change."""
+        if not self._duals:
+            return 0.0
+        least, most = self._ranges(base, start)
+        constants = np.array([constant for constant, _ in self._duals])
+        weights = np.array([weight for _, weight in self._duals])
+        bounds = constants + np.where(weights >= 0, weights * least, weights * most).sum(axis=1)
+        return float(bounds.max()) + (self.trunks.least_minor if self.weight == "price" else 0)
+
+    def _ranges(self, base: Sequence[int], start: int) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+        """How many of each box there are at least and at most."""
+        least = np.array(base, dtype=np.float64)
+        most = np.where(np.arange(len(base)) >= start, np.maximum(self._most, least), least)
+        rooted = any(base[: self.first_switch])
+        most[: self.first_switch] = least[: self.first_switch] if rooted else 1.0
+        return least, most
 
     def takes(self) -> NDArray[np.float64]:
         """How many of each box, and what parts, the bound found last takes."""
@@ -116,7 +164,11 @@ class Relaxation:
         self._place = np.array([at[choice.box] for choice in self.choices], dtype=np.intp)
         for place in range(len(self.boxes)):
             self._program.add({k: 1.0 for k in np.flatnonzero(self._place == place).tolist()}, 0.0, 1.0)
-        self._program.add({place: 1.0 for place in range(len(self.group.roots))}, 1.0, 1.0)
+        rooting = np.flatnonzero(self._place < self.first_switch).tolist()
+        self._program.add({k: 1.0 for k in rooting}, 1.0, 1.0)
+        for k, choice in enumerate(self.choices):
+            if choice.is_hub:
+                self._program.add({k: 1.0}, 1.0, 1.0)
         if box_count is not None:
             self._program.add({place: 1.0 for place in range(self.first_need)}, float(box_count), float(box_count))
 
@@ -131,9 +183,29 @@ class Relaxation:
         add(self._column(FREE) | {self.moved: 1.0}, float(problem.drops + self.trunks.on_ports))
         add(self._column(SLOTS) | {self.moved: -1.0}, float(self.trunks.in_slots))
         for number, up_set in enumerate(group.up_sets):
-            add(self._column(HELD + number) | self._injected(up_set.curable), float(up_set.count))
+            hub = {} if self.hub is None else {self.first_hub + number: 1.0}
+            add(self._column(HELD + number) | self._injected(up_set.curable) | hub, float(up_set.count))
         add(self._column(CARRIES, 0.001), problem.traffic_kbit / 1000)
         self._add_power_rows(levels)
+
+    def _add_hub_rows(self, hub: BoxType) -> None:
+        """Links end on ports and in slots that the hub has; what they take, its drops do not find."""
+        on_ports = {k: c.way.rate_mbit for k, c in enumerate(self.choices) if c.way and not c.in_hub_slot}
+        in_slots = {k: c.way.rate_mbit for k, c in enumerate(self.choices) if c.way and c.in_hub_slot}
+        for rate in sorted(set(in_slots.values())):
+            there = sum(count for count, speed in hub.slots if speed >= rate)
+            self._program.add({k: -1.0 for k, fast in in_slots.items() if fast >= rate}, -float(there))
+        for rate in sorted(set(on_ports.values())):
+            links = {k: -1.0 for k, fast in on_ports.items() if fast >= rate}
+            self._program.add(links, -float(hub.ports_with(rate, 0)))
+            for number, up_set in enumerate(self.group.up_sets):
+                either = up_set.ports_or_faster(hub, rate)
+                if (
+                    up_set.held(hub, None, None) + min(self.group.problem.boxes_most(), hub.ports_with(rate, 0))
+                    <= either
+                ):
+                    continue
+                self._program.add(links | {self.first_hub + number: -1.0}, -float(either))
 
     def _add_power_rows(self, levels: Sequence[int]) -> None:
         """All watts together, and those that each level of supply efficiency gives."""
@@ -152,6 +224,19 @@ class Relaxation:
             }
             self._program.add({**given, column: -0.001}, 0.0)
         self._program.add(drawn, group.power_mw / 1000)
+
+
+def _choices(group: LinkClass, roots: Sequence[BoxType], hub: BoxType | None) -> tuple[Choice, ...]:
+    """Every choice: roots (with their link to the hub), the hub, and switches with every link worth having."""
+    switches = group.problem.switches
+    if hub is None:
+        mine = [choice for choice in group.roots if choice.box in roots]
+        return (*mine, *(choice for box in switches for choice in group.choices(box)))
+    leaves = [Choice(box, row, way, way.upper_in_slot) for box in switches for way, row in group.leaf_rows(hub, box)]
+    if hub.is_root:
+        return (Choice(hub, group.bare_row(hub)), *leaves)
+    rooted = [Choice(root, row, way, way.lower_in_slot) for root in roots for way, row in group.rooted_rows(root, hub)]
+    return (*rooted, Choice(hub, group.bare_row(hub), is_hub=True), *leaves)
 
 
 def _most(at_once: int, box: BoxType) -> int:

@@ -11,18 +11,19 @@ from __future__ import annotations
 import heapq
 import time
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
+from fractions import Fraction
 from itertools import count as counting
 
 import numpy as np
 
-from .bounds import least_mains, link_classes
+from .bounds import LinkClass, least_mains, link_classes
 from .dominance import undominated
 from .greedy import quick_seating
 from .hubs import least_star_price
 from .packing import pack
-from .problem import Problem
+from .problem import Problem, with_headroom
 from .relaxation import Bound, Relaxation, Weight
 from .seating import Seating
 from .supply import BoxType
@@ -34,6 +35,14 @@ TIME_LIMIT_S = 20.0
 
 DIVE_MOST = 24
 """Boxes that a first dive adds at most before it gives up."""
+
+HUBS_TRIED = 5
+"""Hubs that dives are made around before the search begins."""
+HUBS_LOOKED_AT = 40
+"""Hubs that are looked at to find so many that can be one at all."""
+
+ROOM_TRIED = (Fraction(0), Fraction(1, 10), Fraction(1, 4))
+"""Room in every limit that dives ask for in turn, until one finds a pick."""
 
 Cost = tuple[int, ...]
 
@@ -137,17 +146,35 @@ def _copies(problem: Problem, pins: dict[str, int], root: BoxType | None) -> tup
 
 
 @dataclass(frozen=True, eq=False)
+class _Star:
+    """All stars around one hub, of which only a bound is known that looks away from it."""
+
+    group: LinkClass
+    hub: BoxType
+
+
+@dataclass(frozen=True, eq=False)
 class _Node:
-    """So many of each box of a relaxation; more may come from the place ``start`` on."""
+    """So many of each box of a relaxation; more may come from the place ``start`` on.  Its own bound is found when its
+    turn comes."""
 
     relaxation: Relaxation
     base: tuple[int, ...]
     start: int
-    bound: Bound
+    bound: Bound | None = None
+
+    @property
+    def has_root(self) -> bool:
+        return any(self.base[: self.relaxation.first_switch])
 
     @property
     def boxes(self) -> tuple[BoxType, ...]:
         return tuple(box for box, count in zip(self.relaxation.boxes, self.base, strict=True) for _ in range(count))
+
+    @property
+    def hub(self) -> int | None:
+        """The place of the hub among the boxes; None: any of them may be it."""
+        return None if self.relaxation.hub is None else self.boxes.index(self.relaxation.hub)
 
 
 @dataclass(frozen=True, eq=False)
@@ -178,67 +205,128 @@ class _Search:
         self.best: Seating | None = None
         self.best_cost: Cost = ()
         self.ticket = counting()
-        self.heap: list[tuple[float, int, _Node | _Whole]] = []
+        self.heap: list[tuple[float, int, _Star | _Node | _Whole]] = []
         """Bound, order of arrival, and a set to complete or to pack."""
+        self.packed: set[tuple[tuple[tuple[int, bool], int], ...]] = set()
+        """Sets that were packed, whatever hub they were bounded with."""
         self.unproven: list[int] = []
         self.ends_at = time.monotonic() + seconds
+        self.cases: Sequence[Case] = ()
 
     def run(self, cases: Sequence[Case]) -> Searched:
         """Dive for a first pick, then go through the heap."""
+        self.cases = cases
         for group in link_classes(self.problem):
-            relaxation = Relaxation(group, self.weight, self.box_count, self.price_ceiling)
-            for roots, base in cases:
-                self._plant(relaxation, set(roots), Counter(base))
-        if self.heap:
-            self._dive(self.heap[0][2])
+            loose = self._relaxation(group, None)
+            if self.problem.chain_allowed:
+                self._plant(loose)
+                continue
+            for place, hub in enumerate(loose.boxes):
+                base = [int(n == place) for n in range(len(loose.boxes))]
+                around = loose.bound(base, loose.first_switch)
+                if around:
+                    self._push(around.least, _Star(group, hub))
+        self._dives()
         while self.heap and self._may_improve(self.heap[0][0]) and not (self.best and self.first_will_do):
             bound, _, item = heapq.heappop(self.heap)
             if time.monotonic() > self.ends_at:
                 self.unproven.append(int(bound))
                 break
             if isinstance(item, _Whole):
-                self._pack(item.boxes, int(bound))
+                self._pack(item, int(bound))
+            elif isinstance(item, _Star):
+                self._plant(self._relaxation(item.group, item.hub))
+            elif item.bound is None:
+                self._bound(bound, item)
             else:
                 self._complete(bound, item)
-                self._grow(bound, item)
+                self._grow(bound, item, item.bound)
         if self.best is None:
             return Searched(None, not self.unproven, min(self.unproven, default=0))
         bound = min([self.best_cost[0], *self.unproven])
         return Searched(Found(self.best, not self.unproven, bound), not self.unproven, bound)
 
-    def _plant(self, relaxation: Relaxation, roots: set[BoxType], pinned: Counter[BoxType]) -> None:
-        """One node for each root, with the pinned boxes beside it."""
-        first = len(relaxation.group.roots)
-        for place in range(first):
-            if relaxation.boxes[place] not in roots:
-                continue
-            base = [0] * first + [pinned[box] for box in relaxation.boxes[first:]]
-            base[place] = 1
-            bound = relaxation.bound(base, first)
-            if bound:
-                self._push(bound.least, _Node(relaxation, tuple(base), first, bound))
+    def _relaxation(self, group: LinkClass, hub: BoxType | None) -> Relaxation:
+        return Relaxation(group, self.weight, hub, self.box_count, self.price_ceiling)
 
-    def _dive(self, item: _Node | _Whole) -> None:
-        """Follow the relaxation, box by box, to a first pick."""
-        assert isinstance(item, _Node)
-        node, first = item, len(item.relaxation.group.roots)
+    def _plant(self, relaxation: Relaxation) -> None:
+        """Nodes on the heap for every way to meet the pins."""
+        for node in self._starts(relaxation, {}):
+            self._bound(0.0, node)
+
+    def _starts(self, relaxation: Relaxation, true: Mapping[BoxType, BoxType]) -> Iterator[_Node]:
+        """A node for every way to meet the pins; the root is still open, unless it is the hub or is pinned.  ``true``:
+        the boxes of the search by those of the relaxation, where they are others."""
+        first = relaxation.first_switch
+        boxes = [true.get(box, box) for box in relaxation.boxes]
+        for roots, pinned in self.cases:
+            base = list(relaxation.base)  # the hub, if it is a switch
+            for box, count in Counter(pinned).items():
+                base[boxes.index(box)] = max(base[boxes.index(box)], count)
+            places = [place for place in range(first) if boxes[place] in roots]
+            for place in places if len(self.cases) > 1 or first == 1 else [-1]:
+                rooted = tuple(count + (n == place) for n, count in enumerate(base))
+                if self._is_housed(boxes, rooted):
+                    yield _Node(relaxation, rooted, first)
+
+    def _bound(self, bound: float, node: _Node) -> None:
+        """A node with its own bound goes back on the heap, unless it cannot be."""
+        own = node.relaxation.bound(node.base, node.start)
+        if own is not None:
+            self._push(max(bound, own.least), replace(node, bound=own))
+
+    def _dives(self) -> None:
+        """Dives around the hubs that promise most; while they find nothing, with ever more room asked for.  The first
+        picks set the mark that all others are measured by."""
+        for room in ROOM_TRIED:
+            roomy = with_headroom(self.problem, room) if room else self.problem
+            true = dict(zip(roomy.boxes, self.problem.boxes, strict=False))
+            if len(roomy.boxes) < len(self.problem.boxes):
+                return
+            stars: list[tuple[float, int, LinkClass, BoxType]] = []
+            for group in link_classes(roomy):
+                loose = Relaxation(group, self.weight, None, self.box_count, self.price_ceiling)
+                for place, hub in enumerate(loose.boxes):
+                    around = loose.bound([int(n == place) for n in range(len(loose.boxes))], loose.first_switch)
+                    stars += [(around.least, len(stars), group, hub)] if around else []
+            tried = 0
+            for _, _, group, hub in heapq.nsmallest(HUBS_LOOKED_AT, stars):
+                relaxation = Relaxation(group, self.weight, hub, self.box_count, self.price_ceiling)
+                dives = [self._dive(node, true) for node in self._starts(relaxation, true)]
+                tried += any(dives)
+                if tried == HUBS_TRIED or time.monotonic() > self.ends_at or (self.best and self.first_will_do):
+                    break
+            if self.best or time.monotonic() > self.ends_at:
+                return
+
+    def _dive(self, node: _Node, true: Mapping[BoxType, BoxType]) -> bool:
+        """Follow the relaxation, box by box, to a first pick; whether there was anything to follow."""
+        first = node.relaxation.first_switch
+        if not node.relaxation.bound(node.base, first):
+            return False
         for _ in range(DIVE_MOST):
-            quick = quick_seating(self.problem, node.boxes) if self._has_count(node) else None
+            boxes = [true[box] for box in node.boxes]
+            quick = quick_seating(self.problem, boxes, node.hub) if self._is_set(node) else None
             if quick:
                 self._keep(quick)
-                return
+                break
             if not node.relaxation.bound(node.base, first):
-                return
+                break
             over = node.relaxation.takes() - np.array(node.base)
-            over[:first] = 0.0
+            if node.has_root:
+                over[:first] = 0.0
+            else:
+                over[first:] = 0.0
             place = int(np.argmax(over))
             further = self._with(node, place, first) if over[place] > TOLERANCE else None
             if further is None:
-                return
+                break
             node = further
+        return True
 
-    def _has_count(self, node: _Node) -> bool:
-        return self.box_count is None or sum(node.base) == self.box_count
+    def _is_set(self, node: _Node) -> bool:
+        """Whether a node is a whole set as it stands, of as many boxes as are asked for."""
+        return node.has_root and (self.box_count is None or sum(node.base) == self.box_count)
 
     def _with(self, node: _Node, place: int, first: int | None = None) -> _Node | None:
         """A node with one box more, or None: there is none, or it cannot be better."""
@@ -246,15 +334,22 @@ class _Search:
         base[place] += 1
         boxes = node.relaxation.boxes
         box = boxes[place]
-        if sum(base) > self.boxes_most or not self._is_there(boxes, base, box):
+        if sum(base) > self.boxes_most or not self._is_there(boxes, base, box) or not self._is_housed(boxes, base):
             return None
         if self.weight == "price" and not self._may_improve(
             sum(box.cost_minor * count for box, count in zip(boxes, base, strict=True) if count)
         ):
             return None
-        start = place if first is None else first
-        bound = node.relaxation.bound(base, start)
-        return _Node(node.relaxation, tuple(base), start, bound) if bound else None
+        return _Node(node.relaxation, tuple(base), place if first is None else first)
+
+    def _is_housed(self, boxes: Sequence[BoxType], base: Sequence[int]) -> bool:
+        """Whether height, load and sockets of the closet suffice for the boxes alone."""
+        inside = [(box, count) for box, count in zip(boxes, base, strict=True) if count]
+        return (
+            sum(box.model.units * count for box, count in inside) <= self.problem.units
+            and sum(box.mass_g * count for box, count in inside) <= self.problem.load_g
+            and sum(box.model.sockets * count for box, count in inside) <= self.problem.sockets
+        )
 
     def _is_there(self, boxes: Sequence[BoxType], base: Sequence[int], box: BoxType) -> bool:
         """Whether so many copies of a box are to be had; a root may be one of them."""
@@ -262,25 +357,26 @@ class _Search:
             return True
         return sum(count for other, count in zip(boxes, base, strict=True) if other.stock == box.stock) <= box.most
 
-    def _grow(self, bound: float, node: _Node) -> None:
-        """All sets with one box more."""
+    def _grow(self, bound: float, node: _Node, own: Bound) -> None:
+        """All sets with one box more; the root comes first."""
         if sum(node.base) >= self.boxes_most:
             return
-        for place in range(node.start, len(node.relaxation.boxes)):
-            if node.relaxation.boxes[place] not in self.free:
+        first, boxes = node.relaxation.first_switch, node.relaxation.boxes
+        for place in range(node.start, len(boxes)) if node.has_root else range(first):
+            allowed = self.free if node.has_root else self.cases[0][0]
+            least = max(bound, own.least + own.adds[place])
+            if boxes[place] not in allowed or not self._may_improve(least):
                 continue
-            if not self._may_improve(max(bound, node.bound.least + node.bound.adds[place])):
-                continue
-            further = self._with(node, place)
+            further = self._with(node, place, None if node.has_root else first)
             if further:
-                self._push(max(bound, further.bound.least), further)
+                self._push(max(least, further.relaxation.quick_bound(further.base, further.start)), further)
 
     def _complete(self, bound: float, node: _Node) -> None:
         """A set as it stands, bounded by its links: packed at once, or when its turn comes."""
-        if not self._has_count(node):
+        if not self._is_set(node):
             return
-        boxes = node.boxes
-        price = 0 if self.problem.chain_allowed else least_star_price(node.relaxation.group, boxes)
+        boxes, hub = node.boxes, node.hub
+        price = 0 if hub is None else least_star_price(node.relaxation.group, boxes, hub)
         if price is None or (self.price_ceiling is not None and price > self.price_ceiling):
             return
         sharper = max(bound, price if self.weight == "price" else least_mains(self.problem, boxes))
@@ -293,7 +389,7 @@ class _Search:
             return False
         return bound > self.best_cost[0] - TOLERANCE and len(boxes) > self.best_cost[1]
 
-    def _push(self, bound: float, item: _Node | _Whole) -> None:
+    def _push(self, bound: float, item: _Star | _Node | _Whole) -> None:
         if self._may_improve(bound):
             heapq.heappush(self.heap, (bound, next(self.ticket), item))
 
@@ -302,10 +398,13 @@ class _Search:
             return False
         return self.best is None or bound <= self.best_cost[0] + TOLERANCE
 
-    def _pack(self, boxes: tuple[BoxType, ...], bound: int) -> None:
+    def _pack(self, whole: _Whole, bound: int) -> None:
         """Seat the drops in these boxes: quickly when that meets the bound, else as well as can be."""
-        if self._loses_tie(bound, boxes):
+        boxes = whole.boxes
+        key = tuple(sorted((box.stock, id(box)) for box in boxes))
+        if key in self.packed or self._loses_tie(bound, boxes):
             return
+        self.packed.add(key)
         quick = quick_seating(self.problem, boxes)
         if quick:
             self._keep(quick)

@@ -15,6 +15,8 @@ from ..demand import Need
 from .problem import Problem
 from .supply import BoxType
 
+MOST_BUSY = 4
+"""Sets of the busiest drops that are looked at beside the up-sets."""
 MOST_CORNERS = 3
 """Up-sets with more corners are left out: there are many, and few of them tell more."""
 
@@ -64,12 +66,16 @@ class UpSet:
         left = sum(port.count for port in box.ports if self.reached(port.speed_mbit, port.poe_rank))
         for rate in set(rates):
             taken = sum(other >= rate for other in rates)
-            either = sum(
-                port.count for port in box.ports
-                if port.speed_mbit >= rate or self.reached(port.speed_mbit, port.poe_rank)
-            )  # fmt: skip
-            left = min(left, either - taken)
+            left = min(left, self.ports_or_faster(box, rate) - taken)
         return left
+
+    def ports_or_faster(self, box: BoxType, rate_mbit: int) -> int:
+        """Ports that reach it or are at least so fast."""
+        return sum(
+            port.count
+            for port in box.ports
+            if port.speed_mbit >= rate_mbit or self.reached(port.speed_mbit, port.poe_rank)
+        )
 
 
 def how_many(amounts: Sequence[int], room: int) -> int:
@@ -97,7 +103,27 @@ def up_sets(problem: Problem) -> list[UpSet]:
                     if any(need.speed_mbit >= speed and need.poe_rank >= rank for speed, rank in corners)
                 ]  # fmt: skip
                 found.setdefault(frozenset(inside), _up_set(problem, corners, inside, least_minor))
+    for traffic_kbit in sorted({need.traffic_kbit for need, _ in problem.needs}, reverse=True)[:MOST_BUSY]:
+        inside = [n for n, (need, _) in enumerate(problem.needs) if need.traffic_kbit >= traffic_kbit]
+        found.setdefault(frozenset(inside), _busy_set(problem, inside, least_minor))
     return sorted(found.values(), key=lambda up_set: -up_set.count)
+
+
+def _busy_set(problem: Problem, inside: Sequence[int], least_minor: Sequence[int | None]) -> UpSet:
+    """The busiest drops: few of them go behind a slow link.  An injector takes none of them out."""
+    members = [(number, *problem.needs[number]) for number in inside]
+    own_class = {number: bool(need.poe_rank) and least_minor[number] is None for number, need, _ in members}
+    return UpSet(
+        corners=tuple({(need.speed_mbit, need.poe_rank if own_class[number] else 0) for number, need, _ in members}),
+        count=sum(count for _, _, count in members),
+        bare=sum(count for number, _, count in members if not own_class[number]),
+        powers_mw=tuple(
+            sorted(need.power_mw for number, need, count in members for _ in range(count) if own_class[number])
+        ),
+        traffics_kbit=tuple(sorted(need.traffic_kbit for _, need, count in members for _ in range(count))),
+        curable=(),
+        cure_minor=None,
+    )
 
 
 def _are_apart(corners: Sequence[Corner]) -> bool:

@@ -1,0 +1,67 @@
+"""Figures of the pick on seeded made-up cases: proven or how far from its bound, and against the plain model."""
+
+from __future__ import annotations
+
+import statistics
+import time
+from collections.abc import Callable
+
+from baugrund.core.catalogue import Catalogue
+from baugrund.core.errors import TookTooLong
+from baugrund.core.pick.best import least_price
+from baugrund.core.pick.site import Site, SiteFound
+
+from .cases import made_up_catalogue, made_up_closet, made_up_needs, made_up_site
+from .plain_model import plain_least_price
+
+PLAIN_S = 20.0
+"""Time that the plain model is given; where it proves nothing by then, it counts as so long."""
+PLAIN_COPIES = 3
+
+Print = Callable[[str, str, str], None]
+
+
+def measure_picks(catalogue: Catalogue, cases: int, line: Print) -> None:
+    """Print the table of the pick: medians over so many seeded cases."""
+    _forty(catalogue, cases, line)
+    large = made_up_catalogue(200, 1)
+    many = [Site((made_up_closet(made_up_needs(150, seed), large),), {}) for seed in range(max(2, cases // 3))]
+    _timed("150 drops × 200 models, a first answer", many, 1.0, line, "asked: 1,000 ms")
+    _timed("150 drops × 200 models, given 10 s", many, 10.0, line, "asked: proven in 10 s")
+    sites = [made_up_site(1000, 10, large, seed) for seed in range(max(1, cases // 6))]
+    _timed("1,000 drops, 10 closets, 200 models", sites, 0.8, line, "asked: 10,000 ms, within 2 %")
+
+
+def _forty(catalogue: Catalogue, cases: int, line: Print) -> None:
+    sites = [Site((made_up_closet(made_up_needs(40, seed), catalogue),), {}) for seed in range(cases)]
+    ours = _timed("40 drops × the shipped catalogue", sites, 20.0, line, "asked: 300 ms, all proven")
+    against = min(cases, 3)
+    for backend, name in (("SAT", "CP-SAT"), ("HIGHS", "HiGHS")):
+        ratios, proven = [], 0
+        for number, site in enumerate(sites[:against]):
+            start = time.perf_counter()
+            plain = plain_least_price(site.head_end, "SAT" if backend == "SAT" else "HIGHS", PLAIN_S, PLAIN_COPIES)
+            ratios.append((time.perf_counter() - start) / ours[number])
+            proven += plain.proven
+        what = f"the plain model on {name} ({against} cases, {PLAIN_S:g} s each): time of it over ours"
+        line(what, f"{statistics.median(ratios):.0f} ×", f"asked: 20 ×; it proved {proven}")
+
+
+def _timed(what: str, sites: list[Site], seconds: float, line: Print, asked: str) -> list[float]:
+    """Time of each case [s]; prints the median, how many are proven, and how far the others are from their bound."""
+    times, gaps, proven, none = [], [0.0], 0, 0
+    for site in sites:
+        start = time.perf_counter()
+        found: SiteFound | None = None
+        try:
+            found = least_price(site, seconds)
+        except TookTooLong:
+            none += 1
+        times.append(time.perf_counter() - start)
+        if found:
+            proven += found.proven
+            gaps.append((found.price_minor - found.bound) / found.price_minor)
+    line(what, f"{statistics.median(times) * 1000:,.0f} ms", asked)
+    told = f"{proven} of {len(sites)}" + (f", {none} none" if none else "")
+    line("  proven; the worst gap to its bound", told, f"{max(gaps) * 100:.1f} %")
+    return times
