@@ -23,12 +23,13 @@ def test_a_packing_that_is_not_settled_leaves_the_pick_unproven(monkeypatch, pro
     if not cut.proven:
         assert cut.bound <= proven_price <= cut.seatings[0].price_minor
     monkeypatch.setattr(search, "quick_seating", lambda *_: None)
+    monkeypatch.setattr(search, "first_picks", lambda *_: ())
     with pytest.raises(TookTooLong, match="No pick was found"):
         cheapest(problem(MODELS, ASKED))
 
 
 def test_a_search_that_ends_early_raises_or_bounds(monkeypatch, proven_price):
-    monkeypatch.setattr(search._Search, "_dive", lambda *_: None)
+    monkeypatch.setattr(search, "first_picks", lambda *_: ())
     monkeypatch.setattr(search, "TIME_LIMIT_S", -1)
     with pytest.raises(TookTooLong):
         cheapest(problem(MODELS, ASKED))
@@ -44,7 +45,7 @@ def test_a_first_dive_has_an_answer_and_a_bound_that_holds(monkeypatch, proven_p
 def test_the_other_kinds_of_best_fall_back_to_the_cheapest_and_say_so(monkeypatch):
     asked = alone(problem(MODELS, ASKED))
     least = best.least_price(asked)
-    monkeypatch.setattr(search._Search, "_dive", lambda *_: None)
+    monkeypatch.setattr(search, "first_picks", lambda *_: ())
     monkeypatch.setattr(search, "TIME_LIMIT_S", -1)
     found = best.most_room(asked, least)
     assert names(found) == names(least)
