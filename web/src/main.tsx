@@ -34,7 +34,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
             <Route path="brief" element={<Brief />} />
             <Route path="walk/:view?" element={<Walk />} />
             <Route path="reach/:view?" element={<Reach />} />
-            <Route path="load" element={<Load />} />
+            <Route path="load/:view?" element={<Load />} />
             <Route path="pick" element={<Pick />} />
           </Route>
           <Route path="*" element={<Navigate to="/" replace />} />

@@ -1,10 +1,11 @@
-"""Load: every powered run in volts and watts, added up per closet and per box."""
+"""Load: every powered run in volts and watts, added up per closet and per box; traffic hop by hop."""
 
 from __future__ import annotations
 
 from fastapi import APIRouter
 
 from baugrund.core.facts import Fact
+from baugrund.core.flows import Flows, flows
 from baugrund.core.load import BoxLoad, ClosetLoad, Fed, box_load, closet_loads, fed
 from baugrund.core.poe import PORT_VOLTS_DEFAULT, School
 
@@ -47,3 +48,16 @@ def load_for(project_id: int, works: Works) -> LoadFor:
         port_v=PORT_VOLTS_DEFAULT, runs=tuple(fed(project).values()), box_of=box_of, closets=closet_loads(project),
         boxes=tuple(boxes),
     )  # fmt: skip
+
+
+class TrafficFor(Fact):
+    """The traffic of a revision on the boxes that the ground stands on; nothing before a pick."""
+
+    revision: int
+    flows: Flows
+
+
+@router.get("/projects/{project_id}/traffic")
+def traffic_for(project_id: int, works: Works) -> TrafficFor:
+    stored = works.projects.load(project_id)
+    return TrafficFor(revision=stored.revision, flows=flows(stored.project, grounds_for(works, stored)))

@@ -1,6 +1,8 @@
-/** Words of Load: power over the real runs. */
+/** Words of Load: power over the real runs, traffic over the links. */
 export const load = {
   load: {
+    views: "Views of Load",
+    view: { power: "Power", traffic: "Traffic" },
     title: "Power over the runs",
     lead: (volts: string) =>
       `${volts} V at the port, cords and contacts counted, as warm as the way is; least spare volts first`,
@@ -51,5 +53,52 @@ export const load = {
     noBoxes: "Pick boxes to see what each of them carries and draws.",
     caution:
       "Passive 24 or 48 V gear can destroy what does not expect it and is never counted on a port. Large warm bundles have limits in the local code.",
+  },
+  traffic: {
+    title: "Traffic over the links",
+    lead: "busy hour, fullest first; a link carries 70 % of its rate at most",
+    none: "Pick boxes to see what their links carry.",
+    one: "One box bears everything: no link is crossed.",
+    hangs: (upper: string) => `hangs off ${upper}`,
+    feeds: (closet: string, upper: string) => `feeds ${closet} from ${upper}`,
+    recordsTo: (name: string) => `Cameras record to ${name}; their streams cross the links on the way, once.`,
+    noRecorder: "No recorder is listed, so nothing is recorded over these links.",
+    column: {
+      link: "Link",
+      rate: "Rate",
+      now: "Today",
+      later: "By the horizon",
+      fill: "Filled",
+      drops: "Drops",
+      over: "Ports to rate",
+      recording: "Recording",
+      speed: "Port",
+      busy: "Busy hour",
+      internet: "To the internet",
+      recorder: "To the recorder",
+      store: "To the store",
+    },
+    why: {
+      rate: "that of the slower end",
+      now: "busy hour of the live drops behind it",
+      later: "with growth, as the pick counts it",
+      fill: "by the horizon, of its rate",
+      drops: "drops behind it",
+      over: "speeds of the ports behind it, added up, over its rate",
+      recording: "what the cameras send over it to the recorder",
+    },
+    ways: "Ways of the drops",
+    waysLead: (some: number, all: number) => `${some} of ${all}; each as fast as its slowest hop`,
+    noneSlowed: "No drop is slower than its own port, but for the line to the internet.",
+    shown: "Drops shown",
+    show: { slowed: "those that are slowed", all: "all" },
+    showWhy: {
+      slowed: "Somewhere on the way is a link slower than the drop itself.",
+      all: "Every drop whose port is known.",
+    },
+    to: (name: string) => `To ${name}`,
+    slowest: (name: string) => `Slowest at: ${name}`,
+    terabyte: (hours: string) => `1 TB in ${hours} h`,
+    useful: "Of a line rate 94.9 % is of use: 1 Gbit/s brings 949 Mbit/s (IEEE 802.3 frames, IPv4 and TCP headers).",
   },
 } as const;

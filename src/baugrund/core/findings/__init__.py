@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from . import boxes, brief, drops, forgotten, reach
+from . import boxes, brief, drops, forgotten, reach, traffic
 from .finding import Finding, Settle, Site, Verb
 
 __all__ = ["CHECKS", "Finding", "Settle", "Site", "Verb", "findings"]
@@ -17,8 +17,9 @@ CHECKS: tuple[Callable[[Site], Iterator[Finding]], ...] = (
     reach.filled_over, reach.closet_links, reach.warm, reach.pulled, reach.grades, reach.beside_mains,
     reach.between_buildings, reach.outside_runs, reach.screens, brief.cords_across_floors,
     drops.outside, drops.behind, drops.sockets_at_drops, drops.passive, drops.powered_twice,
-    drops.outside_their_room, boxes.ground, brief.lines, brief.siting, brief.idle_closets, brief.services,
-    brief.temporary, brief.goals, brief.yearly, forgotten.forgotten, forgotten.closet_sockets, drops.category_5,
+    drops.outside_their_room, traffic.slow_in_the_middle, boxes.ground, brief.lines, brief.siting,
+    brief.idle_closets, brief.services, brief.temporary, brief.goals,
+    brief.yearly, forgotten.forgotten, forgotten.closet_sockets, drops.category_5,
     boxes.margin, boxes.unlisted_kinds, forgotten.unknown_surfaces, forgotten.guessed_runs,
 )  # fmt: skip
 

@@ -87,7 +87,8 @@ class Sets:
             places = [place for place in range(first) if boxes[place] in roots]
             for place in places if len(self.cases) > 1 or first == 1 else [-1]:
                 rooted = tuple(count + (n == place) for n, count in enumerate(base))
-                if self._is_housed(boxes, rooted):
+                inside = [box for box, count in zip(boxes, rooted, strict=True) if count]
+                if self._is_housed(boxes, rooted) and all(self._is_there(boxes, rooted, box) for box in inside):
                     yield Node(relaxation, rooted, first)
 
     def more(self, node: Node, place: int, start: int) -> Node | None:
