@@ -6,7 +6,7 @@ They prove nothing; they set the mark that the search measures all others by.
 from __future__ import annotations
 
 import time
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from fractions import Fraction
 
 import numpy as np
@@ -20,17 +20,22 @@ from .supply import BoxType
 
 MOST_BOXES = 24
 """Boxes that a dive adds before it gives up."""
-HUBS_TRIED = 5
-HUBS_LOOKED_AT = 40
+HUBS_TRIED = 3
+HUBS_LOOKED_AT = 16
 """Hubs that are looked at to find so many that can be one at all."""
 ROOM_TRIED = (Fraction(0), Fraction(1, 10), Fraction(1, 4))
-"""Room in every limit that dives ask for in turn, until one finds a pick."""
+"""Room in every limit that dives ask for in turn, until one finds a pick; under a ceiling none is asked for."""
 
 
-def first_picks(sets: Sets, stars: list[Star], ends_at: float) -> Iterator[Seating]:
-    """Picks found by diving; with ever more room asked for, while there are none.  ``stars``: every hub, bounded."""
+def first_picks(
+    sets: Sets, stars: list[Star], may_improve: Callable[[float], bool], ends_at: float
+) -> Iterator[Seating]:
+    """Picks found by diving; with ever more room asked for, while there are none.
+
+    ``stars``: every hub, bounded; ``may_improve`` says whether a bound is under the best pick so far.
+    """
     found = False
-    for room in ROOM_TRIED:
+    for room in ROOM_TRIED if sets.price_ceiling is None else ROOM_TRIED[:1]:
         roomy = with_headroom(sets.problem, room) if room else sets.problem
         if len(roomy.boxes) < len(sets.problem.boxes):
             return
@@ -39,6 +44,8 @@ def first_picks(sets: Sets, stars: list[Star], ends_at: float) -> Iterator[Seati
             stars = [star for group in link_classes(roomy) for star in sets.stars(group)]
         tried = 0
         for star in sorted(stars, key=lambda star: star.least)[:HUBS_LOOKED_AT]:
+            if not may_improve(star.least):
+                break
             relaxation = sets.relaxation(star.group, star.hub)
             starts = [node for node in sets.starts(relaxation, true) if relaxation.bound(node.base, node.start)]
             for node in starts:

@@ -49,6 +49,8 @@ class Problem:
     uplink: Trunk | None = None
     """The link to the closet that feeds this one; None: it is the head end."""
     closet_id: int = 0
+    _links: dict[object, tuple[LinkOption, ...]] = field(default_factory=dict, repr=False)
+    """Ways to link boxes found so far; problems made from this one share them."""
 
     @cached_property
     def drops(self) -> int:
@@ -85,16 +87,12 @@ class Problem:
         on mains draw."""
         return {need: _worth_having(self.injectors, need) for need, _ in self.needs}
 
-    @cached_property
-    def _link_options(self) -> dict[tuple[BoxType, BoxType], tuple[LinkOption, ...]]:
-        return {}
-
     def link_options(self, upper: BoxType, lower: BoxType) -> tuple[LinkOption, ...]:
         """Ways to link two boxes, cheapest and fastest first; none that another beats on the same ends."""
-        key = (upper, lower)
-        if key not in self._link_options:
-            self._link_options[key] = link_options(self.modules, upper, lower)
-        return self._link_options[key]
+        key = (self.modules, upper.ends_key, lower.ends_key)
+        if key not in self._links:
+            self._links[key] = link_options(self.modules, upper, lower)
+        return self._links[key]
 
 
 def _worth_having(injectors: Sequence[InjectorType], need: Need) -> tuple[InjectorType, ...]:

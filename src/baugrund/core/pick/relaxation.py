@@ -63,6 +63,7 @@ class Relaxation:
         self.boxes = (*roots, *problem.switches)
         self.first_switch = len(roots)
         self.choices = _choices(group, roots, hub)
+        self._rows = np.array([choice.row for choice in self.choices])
         self.trunks = trunk_ends(problem)
         self.first_need = len(self.choices)
         self.moved = self.first_need + len(problem.needs)
@@ -150,7 +151,9 @@ class Relaxation:
         return {self.first_need + number: 1.0 for number in members if needs[number][0].poe_rank}
 
     def _column(self, column: int, factor: float = 1.0) -> dict[int, float]:
-        return {place: factor * float(choice.row[column]) for place, choice in enumerate(self.choices)}
+        values = self._rows[:, column]
+        places = np.flatnonzero(values)
+        return dict(zip(places.tolist(), (values[places] * factor).tolist(), strict=True))
 
     def _spent(self) -> dict[int, float]:
         spent = self._column(PRICE, -1.0)

@@ -124,7 +124,7 @@ class _Search:
             stars += self.sets.stars(group)
             if self.problem.chain_allowed:
                 self._plant(self.sets.relaxation(group, None))
-        for seating in first_picks(self.sets, stars, self.ends_at):
+        for seating in first_picks(self.sets, stars, self._may_improve, self.ends_at):
             self._keep(seating)
             if self._is_done():
                 break

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from .bounds import LinkClass
 from .problem import Problem
@@ -57,6 +57,7 @@ class Sets:
     cases: tuple[Case, ...]
     box_count: int | None
     price_ceiling: int | None
+    _relaxations: dict[tuple[LinkClass, BoxType | None], Relaxation] = field(default_factory=dict)
 
     @property
     def boxes_most(self) -> int:
@@ -65,7 +66,11 @@ class Sets:
 
     def relaxation(self, group: LinkClass, hub: BoxType | None) -> Relaxation:
         """The relaxation around a hub, or (None) with links that end anywhere."""
-        return Relaxation(group, self.weight, hub, self.box_count, self.price_ceiling)
+        key = (group, hub)
+        if key not in self._relaxations:
+            made = Relaxation(group, self.weight, hub, self.box_count, self.price_ceiling)
+            self._relaxations[key] = made
+        return self._relaxations[key]
 
     def stars(self, group: LinkClass) -> Iterator[Star]:
         """Every hub that may be, with a bound of the stars around it."""
