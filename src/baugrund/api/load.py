@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from typing import Annotated
 
+from fastapi import APIRouter, Query
+
+from baugrund.core.drill import Drill, drills
 from baugrund.core.facts import Fact
 from baugrund.core.flows import Flows, flows
 from baugrund.core.load import BoxLoad, ClosetLoad, Fed, box_load, closet_loads, fed
@@ -61,3 +64,25 @@ class TrafficFor(Fact):
 def traffic_for(project_id: int, works: Works) -> TrafficFor:
     stored = works.projects.load(project_id)
     return TrafficFor(revision=stored.revision, flows=flows(stored.project, grounds_for(works, stored)))
+
+
+class DrillFor(Fact):
+    """The power-up drill of a revision, of the boxes that the ground stands on; nothing before a pick."""
+
+    revision: int
+    with_reserve: bool
+    drills: tuple[Drill, ...]
+
+
+@router.get("/projects/{project_id}/drill")
+def drill_for(
+    project_id: int,
+    works: Works,
+    with_reserve: bool = False,
+    budget_w: Annotated[float | None, Query(ge=0, le=5000)] = None,
+) -> DrillFor:
+    """Who is fed and who is refused as every box comes up; ``budget_w``: with that budget in place of its own."""
+    stored = works.projects.load(project_id)
+    grounds = grounds_for(works, stored)
+    found = drills(stored.project, grounds, with_reserve=with_reserve, budget_w=budget_w)
+    return DrillFor(revision=stored.revision, with_reserve=with_reserve, drills=found)

@@ -65,6 +65,8 @@ class Box(Electric):
     ports: Annotated[tuple[PortGroup, ...], Field(max_length=8)]
     slots: Annotated[tuple[SlotGroup, ...], Field(max_length=4)] = ()
     poe_budget_w: Annotated[float, Field(ge=0, le=5000)] = 0.0
+    supplies_w: Annotated[tuple[Annotated[float, Field(gt=0, le=5000)], ...], Field(max_length=4)] = ()
+    """What each of several supplies gives [W]; empty: one, of which only the budget is told."""
 
     @property
     def poe_budget_mw(self) -> int:
@@ -85,7 +87,17 @@ class Box(Electric):
             raise ValueError(f"{self.name}: {self.powered_count} powered ports but a PoE budget of 0 W")
         if self.poe_budget_w and not self.powered_count:
             raise ValueError(f"{self.name}: a PoE budget of {self.poe_budget_w:g} W but no powered port")
+        left = sum(self.supplies_w) - self.own_draw_w
+        if self.supplies_w and self.poe_budget_w > left:
+            raise ValueError(
+                f"{self.name}: a PoE budget of {self.poe_budget_w:g} W, but its supplies leave {left:g} W for it"
+            )
         return self
+
+    def budget_without_w(self, lost: int) -> float:
+        """PoE budget with one supply lost [W]: what the others give less the own draw, and never over the budget."""
+        left = sum(self.supplies_w) - self.supplies_w[lost] - self.own_draw_w
+        return max(0.0, min(self.poe_budget_w, left))
 
 
 class Router(Box):

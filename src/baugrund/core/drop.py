@@ -18,6 +18,8 @@ Traffic = Annotated[float, Field(ge=0, le=10_000)]
 Length = Annotated[float, Field(gt=0, le=10_000)]
 Height = Annotated[float, Field(ge=-10, le=100)]
 Megapixels = Annotated[float, Field(ge=0.3, le=64)]
+Priority = Literal["critical", "high", "low"]
+PRIORITIES: tuple[Priority, ...] = ("critical", "high", "low")
 Supply = Literal["", "own", "injector", "passive", "transformer"]
 Surface = Literal[
     "", "plasterboard", "masonry", "concrete", "timber", "tile", "suspended", "eaves", "mast", "furniture"
@@ -72,6 +74,8 @@ class Drop(Fact):
     draw_w: Watts = 0.0
     measured_w: Watts | None = None
     """Watts measured at the port."""
+    priority: Priority = "low"
+    """Which devices are fed first, and shed last, when watts are short (port priority of ANSI/TIA-1057)."""
     traffic_mbit: Traffic | None = None
     megapixels: Megapixels | None = None
     run_m: Length | None = None

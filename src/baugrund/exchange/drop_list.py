@@ -9,7 +9,7 @@ from typing import Any, get_args
 from pydantic import ValidationError
 
 from baugrund.core.building import Room
-from baugrund.core.drop import Drop, Environment, Surface
+from baugrund.core.drop import PRIORITIES, Drop, Environment, Surface
 from baugrund.core.drop_kinds import DROP_KINDS
 from baugrund.core.edits import AddList, DropChanges, NewDrop
 from baugrund.core.edits.listing import usual_drop
@@ -130,6 +130,7 @@ COLUMNS = (
     Column("poe_class", "PoE class", ("class", "poe"), _class),
     Column("draw_w", "Draw W", ("draw", "watts", "power", "w"), _number),
     Column("measured_w", "Measured W", ("measured",), _number),
+    Column("priority", "Priority", ("port priority",), _one_of(PRIORITIES)),
     Column("megapixels", "Megapixels", ("mp", "pixels"), _number),
     Column("run_m", "Run m", ("run", "length", "length m", "cable length"), _number),
     Column("category", "Category", ("cat", "cable"), _one_of(get_args(Category))),

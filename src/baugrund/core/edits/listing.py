@@ -18,6 +18,7 @@ from ..drop import (
     Length,
     Megapixels,
     OwnKind,
+    Priority,
     Supply,
     Surface,
     Traffic,
@@ -59,6 +60,7 @@ class DropChanges(Changes):
     power_only: bool | None = None
     draw_w: Watts | None = None
     measured_w: Watts | None = None
+    priority: Priority | None = None
     traffic_mbit: Traffic | None = None
     megapixels: Megapixels | None = None
     run_m: Length | None = None

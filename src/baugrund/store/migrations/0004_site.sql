@@ -1,4 +1,4 @@
--- what is held belongs to a closet; named growth may, too
+-- what is held belongs to a closet; named growth may, too; which devices are fed first when watts are short
 
 ALTER TABLE additions
     ADD COLUMN closet_id integer,
@@ -28,3 +28,6 @@ FROM (SELECT project_id, count(*) AS many FROM holdings GROUP BY project_id) h
 WHERE h.project_id = p.id;
 DELETE FROM stances WHERE pinned = 0 AND NOT excluded;
 ALTER TABLE stances DROP COLUMN held;
+
+ALTER TABLE drops
+    ADD COLUMN priority text NOT NULL DEFAULT 'low' CHECK (priority IN ('critical', 'high', 'low'));
