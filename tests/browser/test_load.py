@@ -54,3 +54,32 @@ def test_a_run_that_cannot_be_fed_says_why_and_is_found_from_its_finding(page, w
     row = page.get_by_role("region", name="Power over the runs").locator("tr[data-fails]")
     expect(row.first).to_contain_text("arrive at the device")
     expect(page.get_by_role("region", name="Findings")).to_contain_text("over 200 m")
+
+
+def test_traffic_is_told_link_by_link_and_drop_by_drop(page, works):
+    page.goto(f"/projects/{works}/pick")
+    expect(page.get_by_role("article", name="Least price").locator("strong")).to_be_visible()
+    page.goto(f"/projects/{works}/load/traffic")
+    links = page.get_by_role("region", name="Traffic over the links")
+    expect(links.get_by_role("row").filter(has_text="hangs off Router").first).to_be_visible()
+    expect(links).to_contain_text("Cameras record to Recorder, Plant room")
+    ways = page.get_by_role("region", name="Ways of the drops")
+    page.get_by_role("radio", name="all").check()
+    expect(ways.get_by_role("row").filter(has_text="NAS, Plant room").first).to_contain_text("1 TB in 2.3 h")
+
+
+def test_the_drill_shows_who_is_refused_and_a_priority_is_kept(page, works, projects):
+    page.goto(f"/projects/{works}/pick")
+    expect(page.get_by_role("article", name="Least price").locator("strong")).to_be_visible()
+    page.goto(f"/projects/{works}/load/drill")
+    expect(page.get_by_text("all 8 are fed")).to_be_visible()
+    page.get_by_label("A budget of, W").fill("40")
+    page.keyboard.press("Enter")
+    box = page.get_by_role("region", name="16-port switch, 2.5 G")
+    expect(box).to_contain_text("refused, 1.5 W left")
+    row = box.get_by_role("row").filter(has_text="Access point, Classroom")
+    row.get_by_label("Priority: Access point, Classroom").select_option("critical")
+    saved(page, 1)
+    expect(box.get_by_role("row").nth(1)).to_contain_text("Access point, Classroom")
+    drops = projects.load(works).project.drops
+    assert [drop.priority for drop in drops if drop.priority != "low"] == ["critical"]

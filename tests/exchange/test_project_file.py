@@ -26,6 +26,18 @@ def test_demo_projects_round_trip(dye_works, row_house):
         assert read_project(write_project(project).encode()) == project
 
 
+def test_files_from_before_holdings_had_a_closet_hold_for_the_head_end():
+    data = json.loads(write_project(empty_project("Old", 2026)))
+    head, number = data["project"]["closets"][0]["id"], data["project"]["next_id"]
+    data["project"]["stances"] = [
+        {"model": "switch-8", "pinned": 1, "excluded": False, "held": 2}, {"model": "switch-5", "held": 0},
+    ]  # fmt: skip
+    del data["project"]["holdings"]
+    read = read_project(json.dumps(data).encode())
+    assert read.held == {head: {"switch-8": 2}}
+    assert (read.pinned("switch-8"), read.next_id) == (1, number + 1)
+
+
 texts = st.text(
     st.characters(blacklist_categories=["Cs"], blacklist_characters=[chr(c) for c in range(32)]), max_size=40
 )

@@ -4,7 +4,9 @@ import signal
 import subprocess
 import sys
 import threading
+import uuid
 
+import psycopg
 import pytest
 
 from baugrund.core.edits import (
@@ -23,7 +25,8 @@ from baugrund.core.edits import (
 from baugrund.core.errors import Conflict, InvalidInput, NotFound, NothingToUndo
 from baugrund.core.plan import pick
 from baugrund.core.project import empty_project
-from baugrund.store.database import migrate
+from baugrund.store.database import migrate, open_database
+from baugrund.store.projects import Projects
 
 
 def by_content(project):
@@ -47,6 +50,33 @@ def test_a_project_comes_back_as_it_was_kept(projects, dye_works):
 
 def test_migrations_run_once(database):
     assert migrate(database) == []
+
+
+def test_what_was_held_before_holdings_had_a_closet_is_held_for_the_head_end(postgres_url, row_house):
+    name = f"baugrund_test_{uuid.uuid4().hex[:12]}"
+    with psycopg.connect(postgres_url, autocommit=True) as connection:
+        connection.execute(f"CREATE DATABASE {name}")
+    pool = open_database(postgres_url.rsplit("/", 1)[0] + f"/{name}")
+    try:
+        number = Projects(pool).create(row_house)
+        with pool.connection() as connection:
+            connection.execute("DROP TABLE holdings")
+            connection.execute("ALTER TABLE stances ADD COLUMN held integer NOT NULL DEFAULT 0")
+            connection.execute("ALTER TABLE additions DROP COLUMN closet_id")
+            connection.execute("ALTER TABLE drops DROP COLUMN priority")
+            connection.execute(
+                "INSERT INTO stances VALUES (%s, 'switch-8', 0, false, 2), (%s, 'switch-5', 1, false, 1)", (number,) * 2
+            )
+            connection.execute("DELETE FROM migrations WHERE name LIKE '0004%'")
+        assert migrate(pool) == ["0004_site.sql"]
+        project = Projects(pool).load(number).project
+        assert project.held == {row_house.head_end.id: {"switch-8": 2, "switch-5": 1}}
+        assert [stance.model for stance in project.stances] == ["switch-5"]
+        assert project.next_id == row_house.next_id + 2
+    finally:
+        pool.close()
+        with psycopg.connect(postgres_url, autocommit=True) as connection:
+            connection.execute(f"DROP DATABASE {name} WITH (FORCE)")
 
 
 def test_any_text_survives_but_nul_is_refused(projects):

@@ -2,7 +2,7 @@
 export const load = {
   load: {
     views: "Views of Load",
-    view: { power: "Power", traffic: "Traffic" },
+    view: { power: "Power", traffic: "Traffic", drill: "Power-up" },
     title: "Power over the runs",
     lead: (volts: string) =>
       `${volts} V at the port, cords and contacts counted, as warm as the way is; least spare volts first`,
@@ -53,6 +53,27 @@ export const load = {
     noBoxes: "Pick boxes to see what each of them carries and draws.",
     caution:
       "Passive 24 or 48 V gear can destroy what does not expect it and is never counted on a port. Large warm bundles have limits in the local code.",
+  },
+  drill: {
+    title: "Power-up drill",
+    lead: "simulated: devices ask one after another, the more important ones first, then in the order of their ports",
+    none: "Pick boxes that give power to see who is fed as they come up.",
+    terms: "What if",
+    growth: "with growth by the horizon",
+    budget: "A budget of, W",
+    budgetWhy: "In place of each box's own: a smaller box, or what is left beside other loads. Empty: its own.",
+    of: (given: string, budget: string) => `${given} of ${budget} W given`,
+    all: (n: number) => `all ${n} are fed`,
+    refused: (n: number, all: number) => `${n} of ${all} refused`,
+    reserve: "in reserve",
+    left: (watts: string) => `refused, ${watts} W left`,
+    lost: (supply: string, left: string) => `With the supply of ${supply} W lost ${left} W are left:`,
+    shedNone: "nobody goes.",
+    shed: (names: string) => `${names} go, in this order.`,
+    priority: { critical: "critical", high: "high", low: "low" },
+    priorityOf: (name: string) => `Priority: ${name}`,
+    column: { order: "Order", device: "Device", priority: "Priority", asks: "Asks", after: "Given after it" },
+    source: "Watts at the port by the project's school, without margin (IEEE 802.3); priorities of ANSI/TIA-1057.",
   },
   traffic: {
     title: "Traffic over the links",

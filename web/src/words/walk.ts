@@ -85,6 +85,7 @@ export const walk = {
     classOf: (n: number) => `PoE class ${n}`,
     draw: "Draw",
     measured: "Measured",
+    priority: "Fed first",
     atPort: "W at the port",
     pixels: "Picture",
     behind: "Fed from",

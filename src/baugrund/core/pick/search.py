@@ -110,8 +110,8 @@ class _Search:
         self.best: Seating | None = None
         self.best_cost: Cost = ()
         self.ticket = counting()
-        self.heap: list[tuple[float, int, Star | Node | _Whole]] = []
-        """Bound, order of arrival, and hubs and sets to complete, or a set to pack."""
+        self.heap: list[tuple[float, int, float, Star | Node | _Whole]] = []
+        """What comes first, order of arrival, bound, and hubs and sets to complete, or a set to pack."""
         self.packed: set[tuple[int, ...]] = set()
         """Sets that were packed, whatever hub they were bounded with."""
         self.unproven: list[int] = []
@@ -130,10 +130,12 @@ class _Search:
                 break
         for star in [] if self.problem.chain_allowed else stars:
             self._push(star.least, star)
-        while self.heap and self._may_improve(self.heap[0][0]) and not self._is_done():
-            bound, _, item = heapq.heappop(self.heap)
+        while self.heap and not self._is_done():
+            _, _, bound, item = heapq.heappop(self.heap)
+            if not self._may_improve(bound):
+                continue
             if time.monotonic() > self.ends_at:
-                self.unproven.append(int(bound))
+                self.unproven.append(int(min([bound, *(waiting for _, _, waiting, _ in self.heap)])))
                 break
             self._look(bound, item)
         if self.best is None:
@@ -201,7 +203,18 @@ class _Search:
 
     def _push(self, bound: float, item: Star | Node | _Whole) -> None:
         if self._may_improve(bound):
-            heapq.heappush(self.heap, (bound, next(self.ticket), item))
+            first = self._depth(item) if self.first_will_do else bound
+            heapq.heappush(self.heap, (first, next(self.ticket), bound, item))
+
+    @staticmethod
+    def _depth(item: Star | Node | _Whole) -> float:
+        """Where any pick will do: sets that can be packed first, then those with most boxes."""
+        match item:
+            case _Whole():
+                return -1000.0
+            case Node():
+                return -float(sum(item.base))
+        return 0.0
 
     def _may_improve(self, bound: float) -> bool:
         if (

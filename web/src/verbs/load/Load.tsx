@@ -7,9 +7,10 @@ import { EmptyWalk } from "../walk/EmptyWalk";
 import { PowerView } from "./PowerView";
 
 const TrafficView = lazy(() => import("./TrafficView").then((module) => ({ default: module.TrafficView })));
-const VIEWS = { power: PowerView, traffic: TrafficView } as const;
+const DrillView = lazy(() => import("./DrillView").then((module) => ({ default: module.DrillView })));
+const VIEWS = { power: PowerView, traffic: TrafficView, drill: DrillView } as const;
 
-/** What the runs and links carry: watts and volts, and traffic hop by hop. */
+/** What the runs and links carry: watts and volts, traffic hop by hop, and who is fed when boxes come up. */
 export function Load() {
   const { id, outcome } = useWork();
   const { view = "power" } = useParams();

@@ -129,6 +129,16 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
           <i>{w.atPort}</i>
         </Line>
       )}
+      {drop.poe_class != null && (
+        <Line label={w.priority}>
+          <Choice
+            label={w.priority}
+            value={drop.priority}
+            options={options(words.drill.priority)}
+            set={(priority) => set({ priority: priority as Drop["priority"] })}
+          />
+        </Line>
+      )}
       {drop.kind === "camera" && alike && (
         <Line label={w.pixels}>
           <Amount
