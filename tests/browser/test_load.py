@@ -65,7 +65,7 @@ def test_traffic_is_told_link_by_link_and_drop_by_drop(page, works):
     expect(links).to_contain_text("Cameras record to Recorder, Plant room")
     ways = page.get_by_role("region", name="Ways of the drops")
     page.get_by_role("radio", name="all").check()
-    expect(ways.get_by_role("row").filter(has_text="NAS, Plant room").first).to_contain_text("1 TB in 2.3 h")
+    expect(ways.get_by_role("row").filter(has_text="its port, NAS, Plant room").first).to_contain_text("1 TB in 2.3 h")
 
 
 def test_the_drill_shows_who_is_refused_and_a_priority_is_kept(page, works, projects):
