@@ -236,3 +236,55 @@ def test_ten_thousand_drops_are_taken_and_edited(http):
     assert edit(http, number, 0, change).json()["balance"]["live"] == 10_000
     over = edit(http, number, 1, {"type": "add_drops", "room": 2, "kind": "jack", "count": 1, "changes": {}})
     assert (over.status_code, "10000" in over.json()["detail"]) == (422, True)
+
+
+def test_several_closets_are_picked_told_and_held_each_by_itself(http, works):
+    added = edit(http, works, 0, {"type": "add_entry", "list": "closets", "values": {"name": "Kiln closet"}}).json()
+    far = added["project"]["closets"][-1]["id"]
+    kiln = next(room["id"] for room in added["project"]["rooms"] if room["name"] == "Kiln room")
+    there = [drop["id"] for drop in added["project"]["drops"] if drop["room_id"] == kiln]
+    assert (
+        edit(http, works, 1, {"type": "change_drops", "ids": there, "changes": {"closet_id": far}}).status_code == 200
+    )
+    answer = http.get(f"/api/projects/{works}/picks/least_price").json()["answer"]
+    assert [closet["name"] for closet in answer["closets"]] == ["Plant room closet", "Kiln closet"]
+    models = [
+        {"closet_id": closet["closet_id"], "model": model, "count": count}
+        for closet in answer["closets"]
+        for model, count in closet["models"].items()
+    ]
+    held = edit(http, works, 2, {"type": "hold", "models": models}).json()["balance"]
+    assert [closet["borne"] for closet in held["closets"]] == [True, True]
+    assert [len(closet["boxes"]) for closet in held["closets"]] == [
+        sum(box["closet_id"] == closet["closet_id"] for box in answer["boxes"]) for closet in answer["closets"]
+    ]
+    opened = http.get(f"/api/projects/{works}/closets/{far}/capacities/ports").json()
+    assert {share["drop_id"] for share in opened["shares"]} - {None} == set(there)
+    flows = http.get(f"/api/projects/{works}/traffic").json()["flows"]
+    assert [link["closet_id"] for link in flows["links"] if link["between_closets"]] == [far]
+    let_go = edit(http, works, 3, {"type": "hold", "models": []}).json()["balance"]
+    assert let_go["held"] is False
+
+
+def test_what_is_held_twice_for_one_closet_is_refused_with_its_place(http, works):
+    twice = [{"closet_id": 1, "model": "switch-8", "count": 1}] * 2
+    refused = edit(http, works, 0, {"type": "hold", "models": twice})
+    assert refused.status_code == 422
+    assert "holdings holds (1, 'switch-8') twice" in refused.json()["detail"]
+    nowhere = edit(http, works, 0, {"type": "hold", "models": [{"closet_id": 99, "model": "switch-8", "count": 1}]})
+    assert nowhere.status_code == 422
+    assert "names closet 99, which is not there" in nowhere.json()["detail"]
+
+
+def test_the_drill_takes_growth_and_another_budget_and_refuses_what_is_no_budget(http, works):
+    assert http.get(f"/api/projects/{works}/drill").json()["drills"] == []
+    http.get(f"/api/projects/{works}/picks/least_price")
+    box = http.get(f"/api/projects/{works}/drill").json()["drills"][0]
+    assert all(step["fed"] for step in box["steps"])
+    small = http.get(f"/api/projects/{works}/drill", params={"budget_w": 40}).json()["drills"][0]
+    assert [step["fed"] for step in small["steps"]].count(False) > 0
+    assert all(step["given_w"] <= 40 for step in small["steps"])
+    grown = http.get(f"/api/projects/{works}/drill", params={"with_reserve": True}).json()["drills"][0]
+    assert len(grown["steps"]) >= len(box["steps"])
+    assert http.get(f"/api/projects/{works}/drill", params={"budget_w": -1}).status_code == 422
+    assert http.get(f"/api/projects/{works}/drill", params={"budget_w": 5001}).status_code == 422

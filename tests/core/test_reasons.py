@@ -8,6 +8,7 @@ import pytest
 from baugrund.core.demand import demands
 from baugrund.core.edits import (
     AddDrops,
+    AddEntry,
     ChangeDrops,
     ChangeEntry,
     DropChanges,
@@ -105,6 +106,52 @@ def test_pins_that_contradict_each_other_are_named(row_house, catalogue):
     relaxed = pick(apply_edits(row_house, both), catalogue).relax
     assert {one.limit for one in relaxed} == {"pins", "pin router-1wan-4", "pin router-2wan-4"}
     assert relaxed[0].sentence == "Router, 1 WAN, 4 ports and Router, 2 WAN, 4 ports are pinned; a site has one router."
+
+
+@pytest.mark.parametrize(
+    ("stance", "sentence"),
+    [
+        (SetStance(model="switch-gone", pinned=1), "switch-gone is pinned, but it is not in the catalogue."),
+        (SetStance(model="switch-8m", pinned=1, excluded=True), "8-port switch, managed is pinned and left out at once."),
+        (SetStance(model="router-1wan-4", pinned=2), "2 × Router, 1 WAN, 4 ports are pinned; a site has one router."),
+    ],
+)  # fmt: skip
+def test_a_pin_that_nothing_can_meet_is_named(row_house, catalogue, stance, sentence):
+    picks = pick(apply_edits(row_house, [stance]), catalogue)
+    assert picks.answers == ()
+    assert picks.relax[0].sentence == sentence
+
+
+@pytest.fixture(scope="module")
+def two_closets(row_house):
+    """The row house with a closet of its own for the cameras, as small as a shelf can be."""
+    added = apply_edits(row_house, [AddEntry(list="closets", values={"name": "Attic", "housing": "rack"})])
+    cameras = tuple(drop.id for drop in row_house.drops if drop.kind == "camera")
+    far = added.closets[1].id
+    return apply_edits(added, [ChangeDrops(ids=cameras, changes=DropChanges(closet_id=far))])
+
+
+def test_the_limit_in_the_way_is_named_with_its_closet(two_closets, catalogue):
+    far = two_closets.closets[1].id
+    assert pick(two_closets, catalogue, ("least_price",)).answers[0].proven
+    shallow = apply_edits(two_closets, [ChangeEntry(list="closets", id=far, changes={"depth_mm": 120})])
+    relaxed = {one.limit: one.sentence for one in pick(shallow, catalogue).relax}
+    assert relaxed == {
+        "depth": "Attic: more depth would do: the housing has 120 mm.",
+        "need class 3 at 100 M": "No model that may stand in Attic gives class 3 at 100 M on a port; "
+                                 "3 drops ask for it.",
+    }  # fmt: skip
+
+
+def test_why_not_looks_at_every_closet_and_says_where_a_model_fits(two_closets, catalogue):
+    answer = pick(two_closets, catalogue, ("least_price",)).answers[0]
+    told = {why.model: why for why in reasons(two_closets, catalogue, answer)}
+    fitting = [why for why in told.values() if why.fits and why.kind == "switch"]
+    assert any(why.sentence.startswith("Fits in Attic as the only switch, ") for why in fitting)
+    for why in fitting[:3]:
+        # the least pick with it is no dearer than putting it in place of what stands in that closet
+        sure = picker(two_closets, catalogue).forced(why.model, answer)
+        assert sure.fits and sure.more_minor <= why.more_minor
 
 
 def test_a_plan_is_the_same_every_time_and_adds_up(row_house, catalogue):

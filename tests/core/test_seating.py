@@ -39,10 +39,12 @@ def assert_sound(asked, seating):
             for link in seating.links:
                 taken += (link.upper, link.option.upper.port) == (place, group)
                 taken += (link.lower, link.option.lower.port) == (place, group)
+            taken += sum(s.trunk.ends for s in seating.trunks if (s.box, s.end.port) == (place, group))
             assert taken <= port.count
         for group, (count, _) in enumerate(box.slots):
             ends = sum((link.upper, link.option.upper.slot) == (place, group) for link in seating.links)
             ends += sum((link.lower, link.option.lower.slot) == (place, group) for link in seating.links)
+            ends += sum(s.trunk.ends for s in seating.trunks if (s.box, s.end.slot) == (place, group))
             assert ends <= count
         drawn = sum(s.count * s.need.power_mw for s in seating.seats if s.box == place and not s.injector)
         assert drawn * margin <= box.model.poe_budget_w * 1000 + 1e-6
@@ -56,6 +58,16 @@ def assert_sound(asked, seating):
             if place == 0:
                 break
             place = parents[place]
+    for seat in seating.trunks:
+        assert seat.trunk.takes(seat.end)
+        place = seat.box
+        while True:
+            behind[place] += seat.trunk.traffic_kbit
+            if place == 0:
+                break
+            place = parents[place]
+    assert {seat.trunk for seat in seating.trunks} == set(asked.trunks)
+    assert asked.uplink is None or asked.uplink.takes(boxes[0].uplink)
     for link in seating.links:
         assert behind[link.lower] == link.traffic_kbit
         assert 10 * behind[link.lower] <= 7 * link.option.rate_mbit * 1000

@@ -324,6 +324,7 @@ def _unreachable_needs(project: Project, asked: Demands, site: Site) -> Iterator
     """Needs that no port and no injector of any model that may stand in their closet can meet."""
     for problem in site.closets:
         ports = [port for box in problem.boxes for port in box.ports]
+        where = f"in {project.closets_by_id[problem.closet_id].name}" if len(site.closets) > 1 else "here"
         for poe_rank, mbit in sorted({(need.poe_rank, need.speed_mbit) for need, _ in problem.needs}, reverse=True):
             fast = [port for port in ports if port.speed_mbit >= mbit]
             if any(port.poe_rank >= poe_rank for port in fast):
@@ -339,7 +340,7 @@ def _unreachable_needs(project: Project, asked: Demands, site: Site) -> Iterator
             rest = replace(demand, live=others(demand.live), reserve=others(demand.reserve))
             yield (
                 f"need {what}",
-                f"No model that may stand here gives {what} on a port; "
+                f"No model that may stand {where} gives {what} on a port; "
                 f"{counted(len(demand.all) - len(rest.all), 'drop')} ask for it.",
                 project,
                 {**asked, problem.closet_id: rest},

@@ -1,0 +1,99 @@
+"""Up-sets: ports suffice for every one of them exactly when the drops can be seated, as a maximum flow says."""
+
+import random
+
+import networkx as nx
+import pytest
+
+from baugrund.core.demand import Need
+from baugrund.core.pick.upsets import MOST_CORNERS, how_many, up_sets
+
+from .small import injector, ports, problem, router, switch
+
+SPEEDS, CLASSES = (100, 1000, 2500), (0, 3, 4)
+
+
+def seated(box, needs):
+    """How many drops a box's ports can take at most, by maximum flow."""
+    graph = nx.DiGraph()
+    for n, (need, count) in enumerate(needs.items()):
+        graph.add_edge("all", ("need", n), capacity=count)
+        for g, port in enumerate(box.ports):
+            if port.speed_mbit >= need.speed_mbit and port.poe_rank >= need.poe_rank:
+                graph.add_edge(("need", n), ("port", g), capacity=count)
+    for g, port in enumerate(box.ports):
+        graph.add_edge(("port", g), "taken", capacity=port.count)
+    graph.add_node("taken")
+    return nx.maximum_flow_value(graph, "all", "taken") if graph.has_node("all") else 0
+
+
+@pytest.mark.parametrize("seed", range(60))
+def test_ports_suffice_for_every_up_set_exactly_when_all_drops_can_be_seated(seed):
+    rng = random.Random(seed)
+    groups = {(rng.choice(SPEEDS), rng.choice([None, 3, 4])): rng.randint(1, 4) for _ in range(3)}
+    one = switch("s", *(ports(many, speed, poe) for (speed, poe), many in groups.items()), watts=900 if any(
+        poe for _, poe in groups) else 0)  # fmt: skip
+    needs = {Need(rng.choice(CLASSES), rng.choice(SPEEDS), 0, 0): rng.randint(1, 3) for _ in range(4)}
+    asked = problem([router("r", ports(1)), one], needs)
+    box = next(b for b in asked.switches if b.model.key == "s")
+    short = [up_set for up_set in up_sets(asked) if up_set.held(box, None, None) < up_set.count]
+    total = sum(needs.values())
+    # three corners are enough for three classes
+    assert len(CLASSES) <= MOST_CORNERS
+    assert (seated(box, needs) == total) is (not short)
+
+
+def sets_by_corners(asked):
+    # the whole up-set where the busiest drops have the same corners
+    return {frozenset(up_set.corners): up_set for up_set in reversed(up_sets(asked))}
+
+
+def test_an_injector_takes_a_drop_out_of_a_set_unless_a_bare_corner_keeps_it():
+    camera, desk, fast = Need(3, 100, 8_000, 6_000), Need(0, 1000, 0, 12_500), Need(3, 1000, 8_000, 6_000)
+    models = [router("r", ports(4)), switch("s", ports(8)), injector("inj", 3, price=50)]
+    found = sets_by_corners(problem(models, {camera: 2, desk: 3, fast: 1}))
+    powered = found[frozenset({(100, 3)})]
+    assert (powered.count, powered.bare, powered.curable, powered.cure_minor) == (3, 0, (0, 1), 50)
+    # a fast powered drop stays among the fast ones when an injector feeds it
+    every_fast = found[frozenset({(1000, 0)})]
+    assert (every_fast.count, every_fast.bare, every_fast.curable, every_fast.cure_minor) == (4, 4, (), None)
+    both = found[frozenset({(100, 3), (1000, 0)})]
+    assert (both.count, both.bare, both.cure_minor) == (6, 4, 50)
+
+
+def test_what_no_injector_serves_is_never_cured():
+    strong = Need(6, 1000, 40_000, 6_000)
+    found = up_sets(problem([router("r", ports(4)), injector("inj", 3)], {strong: 1}))
+    assert all((up_set.curable, up_set.cure_minor, up_set.bare) == ((), None, 0) for up_set in found)
+
+
+@pytest.mark.parametrize(("watts", "held"), [(23.9, 2), (24, 3), (100, 4)])
+def test_a_box_holds_as_many_as_its_watts_feed_least_hungry_first(watts, held):
+    needs = {Need(3, 100, mw, 0): 1 for mw in (8_000, 7_000, 9_000, 12_000)}
+    asked = problem([router("r", ports(1)), switch("s", ports(4, poe=3), watts=watts)], needs)
+    (up_set,) = [one for one in up_sets(asked) if one.count == 4]
+    assert up_set.held(asked.switches[0], None, None) == held
+
+
+@pytest.mark.parametrize(("carries", "held"), [(299_999, 1), (300_000, 2), (10**9, 3)])
+def test_few_of_the_busiest_go_behind_a_slow_link(carries, held):
+    busy = Need(0, 1000, 0, 150_000)
+    asked = problem([router("r", ports(1)), switch("s", ports(4))], {busy: 3, Need(0, 1000, 0, 1_000): 5})
+    up_set = next(one for one in up_sets(asked) if one.count == 3)
+    assert up_set.held(asked.switches[0], carries, None) == held
+    # its own link takes a port: of four ports three are left
+    assert up_set.held(asked.switches[0], None, 0) == 3
+
+
+def test_links_on_ports_leave_the_rest_the_slow_ones_first():
+    asked = problem([router("r", ports(1)), switch("s", ports(2), ports(3, 2500))], {Need(0, 2500, 0, 0): 1})
+    (up_set,) = up_sets(asked)
+    box = asked.switches[0]
+    assert up_set.left_by_links(box, []) == 3
+    assert up_set.left_by_links(box, [1000, 1000]) == 3
+    assert up_set.left_by_links(box, [1000, 1000, 1000]) == 2
+    assert up_set.left_by_links(box, [2500, 1000]) == 2
+
+
+def test_how_many_go_into_a_room():
+    assert [how_many([1, 2, 3], room) for room in (0, 1, 2, 3, 6, 9)] == [0, 1, 1, 2, 3, 3]
