@@ -16,7 +16,7 @@ from baugrund.core.pick.supply import InjectorType, ModuleType, box_type, mains_
 from .brute_force import TooLarge, best_of_site, every_pick
 from .small import alone
 
-CASES = 320
+CASES = 280
 SITES = 720
 
 
