@@ -6,7 +6,8 @@ import pytest
 
 from baugrund.core.pick.best import fewest_boxes, least_price, most_room
 from baugrund.core.pick.links import Trunk
-from baugrund.core.pick.site import Site
+from baugrund.core.pick.search import search
+from baugrund.core.pick.site import Site, price_rank, share
 
 from .small import DESK, module, names, ports, problem, router, slots, switch
 
@@ -97,3 +98,23 @@ def test_the_other_kinds_of_best_are_those_of_the_site():
     roomy = most_room(site, least)
     assert roomy.room(0) > least.room(0) == 0
     assert roomy.price_minor <= 195 * 1.5
+
+
+def test_a_closet_cut_short_under_other_shares_leaves_the_site_unproven_with_the_bound_of_all_alone():
+    models = [HOME, switch("small", ports(8), price=50), switch("fine", ports(24), price=900)]
+    site = two(models, 9, 15, owned={"fine": 1})
+
+    def cut(problem):
+        searched = search(problem, "price")
+        whole = any(box.model.key == "fine" and box.most for box in problem.switches)
+        if whole or problem.uplink is not None:
+            return searched
+        # the head end without what is owned was not settled
+        return replace(searched, found=replace(searched.found, proven=False, bound=0), certain=False)
+
+    found, certain = share(site, cut, price_rank)
+    sure, _ = share(site, lambda problem: search(problem, "price"), price_rank)
+    assert certain and found.price_minor == sure.price_minor == 150
+    assert sure.proven and sure.bound == 150
+    # each closet alone would stand on the owned one: the router is all that is bought
+    assert not found.proven and found.bound == 100

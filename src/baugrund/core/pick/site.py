@@ -19,6 +19,7 @@ from itertools import zip_longest
 from ..catalogue import Catalogue
 from ..demand import Demands
 from ..project import Project
+from ..traffic import feeder
 from .links import Trunk
 from .problem import Problem, build
 from .search import Cost, Found, Searched, cost_of
@@ -69,13 +70,11 @@ def site_of(project: Project, catalogue: Catalogue, demands: Demands, trunks: Ma
         if closet is not project.head_end and closet.id not in trunks:
             continue
         needs = [asked.need for asked in demands[closet.id].all]
-        fed = tuple(trunk for number, trunk in trunks.items() if _feeds(project, closet.id, number))
+        fed = tuple(
+            trunk for number, trunk in trunks.items() if feeder(project, project.closets_by_id[number]) == closet.id
+        )
         problems.append(build(project, closet, needs, catalogue, fed, trunks.get(closet.id)))
     return Site(tuple(problems), {stance.model: stance.pinned for stance in project.stances if stance.pinned})
-
-
-def _feeds(project: Project, closet_id: int, other_id: int) -> bool:
-    return (project.closets_by_id[other_id].fed_by_id or project.head_end.id) == closet_id
 
 
 Solve = Callable[[Problem], Searched]
@@ -134,19 +133,26 @@ class _Sharing:
                 heapq.heappush(heap, (self._sum(found), next(ticket), shares, found))
 
         push(start)
+        least = sum(one.bound for one in heap[0][3]) if heap else 0
         for _ in range(NODES_MOST):
             if not heap:
                 return None, self.certain
             _, _, shares, found = heapq.heappop(heap)
             further = list(self._further(shares, found))
             if not further:
-                bound = sum(one.bound for one in found)
-                return SiteFound(tuple(one.seating for one in found), all(one.proven for one in found), bound), True
+                return self._told(found, least), True
             for one in further:
                 if one not in seen:
                     seen.add(one)
                     push(one)
         return None, False
+
+    def _told(self, found: tuple[Found, ...], least: int) -> SiteFound:
+        """The least shares that break nothing; proven when every closet was, under these and all other shares that were
+        looked at, else no more is sure than what all closets cost without regard to each other."""
+        proven = self.certain and all(one.found.proven for one in self.kept.values() if one.found)
+        bound = sum(one.bound for one in found) if proven else least
+        return SiteFound(tuple(one.seating for one in found), proven, bound)
 
     def _start(self) -> _Shares:
         """A pin that only one closet can meet is that closet's from the start."""
