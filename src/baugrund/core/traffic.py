@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from math import ceil
+
 from .building import Closet
 from .drop import Drop
 from .project import Project
@@ -10,6 +12,16 @@ LINK_FILL_PERCENT = 70
 """A link carries this share of its rate at most, *default*."""
 COPPER_MBIT = (1_000, 2_500, 5_000, 10_000)
 """Speeds of a link between closets over copper [Mbit/s]."""
+
+
+def carried_kbit(rate_mbit: int) -> int:
+    """Traffic that a link of this rate carries at most [kbit/s]."""
+    return rate_mbit * 10 * LINK_FILL_PERCENT
+
+
+def rate_for_mbit(traffic_kbit: int) -> int:
+    """Least rate that carries so much traffic [Mbit/s], rounded up."""
+    return ceil(traffic_kbit / (10 * LINK_FILL_PERCENT))
 
 
 def busy_kbit(project: Project, drop: Drop) -> int:

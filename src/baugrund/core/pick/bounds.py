@@ -7,14 +7,14 @@ the same rate share a ``LinkClass``.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property, partial
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..traffic import LINK_FILL_PERCENT
+from ..traffic import carried_kbit
 from .links import Trunk, Way, worth_having
 from .problem import Problem
 from .supply import BoxType, LinkEnd, link_ends, mains_mw
@@ -34,7 +34,7 @@ def link_classes(problem: Problem) -> list[LinkClass]:
         own = fastest_end_mbit(problem, root)
         crossing = problem.traffic_kbit - own_traffic_kbit(problem, root)
         rates = [own] if crossing <= _link_room_kbit(problem, root) else []
-        hub_link = min(own, between) * 10 * LINK_FILL_PERCENT
+        hub_link = carried_kbit(min(own, between))
         if problem.chain_allowed or crossing <= hub_link:
             rates.append(max(between, own))
         if rates:
@@ -52,7 +52,7 @@ def _link_room_kbit(problem: Problem, root: BoxType) -> int:
     ends = sum(port.count * port.speed_mbit for port in root.ports)
     if problem.modules:
         ends += sum(count * speed for count, speed in root.slots)
-    return ends * 10 * LINK_FILL_PERCENT
+    return carried_kbit(ends)
 
 
 PRICE, FREE, SLOTS, CARRIES, POWER, SOCKETS, UNITS, MASS, HELD = range(9)
@@ -112,7 +112,7 @@ class LinkClass:
             for upper in self._uppers
             if upper.medium == end.medium and (end.medium == "copper" or upper.speed_mbit == end.speed_mbit)
         ]
-        return [Choice(box, self._make_leaf_row(box, way, any_port=True)) for way in _fastest(ways)]
+        return [Choice(box, self._make_leaf_row(box, way, any_port=True)) for way in worth_having(ways, Way.stands_for)]
 
     @cached_property
     def _kept_rows(self) -> dict[object, Rows]:
@@ -269,22 +269,8 @@ class LinkClass:
         return np.where(possible, price, -1)
 
 
-def _fastest(ways: Iterable[Way]) -> list[Way]:
-    """Of ways with the same ends in slots and no dearer only the fastest."""
-    kept: list[Way] = []
-    for way in sorted(set(ways), key=lambda way: (-way.rate_mbit, way.price_minor, -way.lower_in_slot)):
-        if not any(
-            other.price_minor <= way.price_minor
-            and other.lower_in_slot >= way.lower_in_slot
-            and other.upper_in_slot == way.upper_in_slot
-            for other in kept
-        ):
-            kept.append(way)
-    return kept
-
-
 @dataclass(frozen=True)
-class TrunkEnds:
+class EndsTaken:
     """Ends of links to fed closets together: those that must be in slots, those that may be on ports, and prices."""
 
     in_slots: int
@@ -297,7 +283,7 @@ class TrunkEnds:
     """Least price of a module that takes one from a port to a slot."""
 
 
-def trunk_ends(problem: Problem) -> TrunkEnds:
+def trunk_ends(problem: Problem) -> EndsTaken:
     """The ends that links to fed closets take."""
 
     def module_minor(trunk: Trunk) -> int | None:
@@ -306,7 +292,7 @@ def trunk_ends(problem: Problem) -> TrunkEnds:
 
     fibre = [trunk for trunk in problem.trunks if trunk.medium != "copper"]
     copper = [(trunk, module_minor(trunk)) for trunk in problem.trunks if trunk.medium == "copper"]
-    return TrunkEnds(
+    return EndsTaken(
         in_slots=sum(trunk.ends for trunk in fibre),
         on_ports=sum(trunk.ends for trunk, _ in copper),
         may_move=sum(trunk.ends for trunk, price in copper if price is not None),

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
-from ..traffic import LINK_FILL_PERCENT
+from ..traffic import carried_kbit
 from .supply import BoxType, LinkEnd, ModuleType, link_ends
 
 
@@ -21,7 +21,7 @@ class LinkOption:
     @property
     def carries_kbit(self) -> int:
         """Traffic that the link may carry [kbit/s]."""
-        return self.rate_mbit * 10 * LINK_FILL_PERCENT
+        return carried_kbit(self.rate_mbit)
 
 
 @dataclass(frozen=True)
@@ -46,7 +46,7 @@ class Trunk:
     @property
     def carries_kbit(self) -> int:
         """Traffic that it may carry at the least [kbit/s]."""
-        return self.speed_mbit * 10 * LINK_FILL_PERCENT * self.ends
+        return carried_kbit(self.speed_mbit) * self.ends
 
     def takes(self, end: LinkEnd) -> bool:
         """Whether it may end so."""
@@ -78,7 +78,7 @@ class Way:
     @property
     def carries_kbit(self) -> int:
         """Traffic that the link may carry [kbit/s]."""
-        return self.rate_mbit * 10 * LINK_FILL_PERCENT
+        return carried_kbit(self.rate_mbit)
 
     def beats(self, other: Way) -> bool:
         """Whether it is as fast and no dearer, and takes no port below and nothing above that the other leaves.
@@ -86,19 +86,23 @@ class Way:
         A slower way on ports is not beaten by a faster one: it leaves the fast ports.
         """
         in_slots = self.lower_in_slot and self.upper_in_slot
+        return self.stands_for(other) and (in_slots or self.rate_mbit == other.rate_mbit)
+
+    def stands_for(self, other: Way) -> bool:
+        """Whether it is as fast and no dearer on ends of the same sort: enough where ports are not told apart."""
         return (
-            (self.rate_mbit == other.rate_mbit or (in_slots and self.rate_mbit > other.rate_mbit))
+            self.rate_mbit >= other.rate_mbit
             and self.price_minor <= other.price_minor
             and self.lower_in_slot >= other.lower_in_slot
             and self.upper_in_slot == other.upper_in_slot
         )
 
 
-def worth_having(ways: Iterable[Way]) -> list[Way]:
+def worth_having(ways: Iterable[Way], beats: Callable[[Way, Way], bool] = Way.beats) -> list[Way]:
     """Ways that no other one beats, the fastest first."""
     kept: list[Way] = []
     for way in sorted(set(ways), key=lambda way: (-way.rate_mbit, way.price_minor, -way.lower_in_slot)):
-        if not any(other.beats(way) for other in kept):
+        if not any(beats(other, way) for other in kept):
             kept.append(way)
     return kept
 

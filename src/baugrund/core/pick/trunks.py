@@ -9,7 +9,7 @@ from ..demand import Demands, behind, crossing_kbit
 from ..project import Project
 from ..reach.links import Link
 from ..standards.fibre import is_singlemode
-from ..traffic import COPPER_MBIT, LINK_FILL_PERCENT
+from ..traffic import COPPER_MBIT, rate_for_mbit
 from .links import Trunk
 
 
@@ -34,7 +34,7 @@ def trunks(project: Project, of: Demands, made: Sequence[Link]) -> Mapping[int, 
 
 def _trunk(closet_id: int, link: Link | None, traffic_kbit: int, large_frames: bool) -> Trunk:
     if link is None or link.chosen is None:
-        needed = ceil(traffic_kbit / (10 * LINK_FILL_PERCENT))
+        needed = rate_for_mbit(traffic_kbit)
         speed = next((rate for rate in COPPER_MBIT if rate >= needed), COPPER_MBIT[-1])
         return Trunk(closet_id, "copper", speed, max(1, ceil(needed / speed)), traffic_kbit, large_frames)
     option = link.options[link.chosen]

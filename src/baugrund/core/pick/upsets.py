@@ -7,7 +7,7 @@ up-set.  An injector takes a powered drop out of an up-set, unless the up-set ha
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import combinations
 
@@ -109,23 +109,6 @@ def up_sets(problem: Problem) -> list[UpSet]:
     return sorted(found.values(), key=lambda up_set: -up_set.count)
 
 
-def _busy_set(problem: Problem, inside: Sequence[int], least_minor: Sequence[int | None]) -> UpSet:
-    """The busiest drops: few of them go behind a slow link.  An injector takes none of them out."""
-    members = [(number, *problem.needs[number]) for number in inside]
-    own_class = {number: bool(need.poe_rank) and least_minor[number] is None for number, need, _ in members}
-    return UpSet(
-        corners=tuple({(need.speed_mbit, need.poe_rank if own_class[number] else 0) for number, need, _ in members}),
-        count=sum(count for _, _, count in members),
-        bare=sum(count for number, _, count in members if not own_class[number]),
-        powers_mw=tuple(
-            sorted(need.power_mw for number, need, count in members for _ in range(count) if own_class[number])
-        ),
-        traffics_kbit=tuple(sorted(need.traffic_kbit for _, need, count in members for _ in range(count))),
-        curable=(),
-        cure_minor=None,
-    )
-
-
 def _are_apart(corners: Sequence[Corner]) -> bool:
     """Whether no corner lies above another one."""
     return all((a[0] < b[0] and a[1] > b[1]) or (a[0] > b[0] and a[1] < b[1]) for a, b in combinations(corners, 2))
@@ -134,30 +117,43 @@ def _are_apart(corners: Sequence[Corner]) -> bool:
 def _up_set(
     problem: Problem, corners: tuple[Corner, ...], inside: Sequence[int], least_minor: Sequence[int | None]
 ) -> UpSet:
-    members = [(number, *problem.needs[number]) for number in inside]
     bare_from = min((speed for speed, rank in corners if not rank), default=None)
 
     def stays(number: int, need: Need) -> bool:
-        """Whether the drop is in the set still when an injector feeds it (or needs none)."""
+        """A drop on its injector asks for a bare port as fast as before."""
         fed = not need.poe_rank or least_minor[number] is not None
         return fed and bare_from is not None and need.speed_mbit >= bare_from
 
-    curable = tuple(
-        number for number, need, _ in members
-        if need.poe_rank and least_minor[number] is not None and not stays(number, need)
-    )  # fmt: skip
-    prices = [price for number in curable if (price := least_minor[number]) is not None]
+    return _made(problem, corners, inside, least_minor, stays)
+
+
+def _busy_set(problem: Problem, inside: Sequence[int], least_minor: Sequence[int | None]) -> UpSet:
+    """The busiest drops: few of them go behind a slow link.  An injector takes none of them out."""
+
+    def stays(number: int, need: Need) -> bool:
+        return not need.poe_rank or least_minor[number] is not None
+
+    members = [(number, problem.needs[number][0]) for number in inside]
+    corners = {(need.speed_mbit, 0 if stays(number, need) else need.poe_rank) for number, need in members}
+    return _made(problem, tuple(corners), inside, least_minor, stays)
+
+
+def _made(
+    problem: Problem, corners: tuple[Corner, ...], inside: Sequence[int], least_minor: Sequence[int | None],
+    stays: Callable[[int, Need], bool],
+) -> UpSet:  # fmt: skip
+    """A set of these needs; ``stays`` says of one whether it is in the set still when an injector feeds it, or needs
+    none."""
+    members = [(number, *problem.needs[number]) for number in inside]
+    leaving = [(number, need, count) for number, need, count in members if not stays(number, need)]
+    prices = {number: price for number, _, _ in leaving if (price := least_minor[number]) is not None}
+    count = sum(count for _, _, count in members)
     return UpSet(
         corners=corners,
-        count=sum(count for _, _, count in members),
-        bare=sum(count for number, need, count in members if not need.poe_rank or stays(number, need)),
-        powers_mw=tuple(
-            sorted(
-                need.power_mw for number, need, count in members for _ in range(count)
-                if need.poe_rank and not stays(number, need)
-            )
-        ),
+        count=count,
+        bare=count - sum(count for _, _, count in leaving),
+        powers_mw=tuple(sorted(need.power_mw for _, need, count in leaving for _ in range(count))),
         traffics_kbit=tuple(sorted(need.traffic_kbit for _, need, count in members for _ in range(count))),
-        curable=curable,
-        cure_minor=min(prices, default=None),
-    )  # fmt: skip
+        curable=tuple(prices),
+        cure_minor=min(prices.values(), default=None),
+    )

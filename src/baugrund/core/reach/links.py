@@ -21,7 +21,7 @@ from ..paths import FibreGrade
 from ..project import Project
 from ..standards.cabling import CORDS_DEFAULT_M, FIXED_LINK_MAX_M, Category, fastest_mbit
 from ..standards.fibre import APPLICATIONS, Application, is_singlemode, loss_db
-from ..traffic import COPPER_MBIT, LINK_FILL_PERCENT, feeder
+from ..traffic import COPPER_MBIT, feeder, rate_for_mbit
 from ..words import counted, speed
 from .legs import Line, line_of
 from .router import Target
@@ -199,7 +199,7 @@ def choose(options: Sequence[Option], rule: str, asked: Stretched, *, own: bool)
 
 
 def _over_copper(project: Project, asked: Stretched) -> Iterator[Option]:
-    needed = ceil(asked.traffic_kbit / (10 * LINK_FILL_PERCENT))
+    needed = rate_for_mbit(asked.traffic_kbit)
     channel = asked.length_m + CORDS_DEFAULT_M
     for category in ("6", "6A"):
         fastest = fastest_mbit(category, channel)
@@ -240,7 +240,7 @@ def _by_the_metre(cable: CableType, metres: float) -> Part:
 
 
 def _over_fibre(project: Project, catalogue: Catalogue, asked: Stretched) -> Iterator[Option]:
-    needed = ceil(asked.traffic_kbit / (10 * LINK_FILL_PERCENT))
+    needed = rate_for_mbit(asked.traffic_kbit)
     slowest = min((one.speed_mbit for one in APPLICATIONS if one.speed_mbit >= needed), default=None)
     fastest = max(one.speed_mbit for one in APPLICATIONS)
     for application in APPLICATIONS:
