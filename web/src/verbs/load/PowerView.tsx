@@ -5,7 +5,7 @@ import { Amount } from "../../kit/fields";
 import { figure, length, lengthUnit } from "../../kit/figures";
 import { Heading, OneOf } from "../../kit/parts";
 import { words } from "../../words";
-import { Surface } from "./Surface";
+import { FigureHeads, Surface } from "./Surface";
 
 const w = words.load;
 const { terms } = words;
@@ -62,13 +62,11 @@ function Runs({ load }: { load: LoadFor }) {
           <tr>
             <th>{w.column.drop}</th>
             <th>{w.column.box}</th>
-            {(["run", "device", "least", "current", "draw", "lost", "class", "rated", "measured"] as const).map(
-              (key) => (
-                <th key={key} className="r" title={w.why[key]}>
-                  {w.column[key]}
-                </th>
-              ),
-            )}
+            <FigureHeads
+              keys={["run", "device", "least", "current", "draw", "lost", "class", "rated", "measured"]}
+              column={w.column}
+              why={w.why}
+            />
           </tr>
         </thead>
         <tbody>
@@ -148,11 +146,11 @@ function Sums({ load }: { load: LoadFor }) {
           <thead>
             <tr>
               <th>{w.column.where}</th>
-              {(["powered", "class", "rated", "measured", "counted", "budget", "own", "mains"] as const).map((key) => (
-                <th key={key} className="r" title={w.why[key]}>
-                  {w.column[key]}
-                </th>
-              ))}
+              <FigureHeads
+                keys={["powered", "class", "rated", "measured", "counted", "budget", "own", "mains"]}
+                column={w.column}
+                why={w.why}
+              />
             </tr>
           </thead>
           <tbody>

@@ -33,3 +33,16 @@ export const Surface = styled(Sided)`
   td input { background: none; border: 0; border-bottom: 1px dotted var(--faint); width: 6ch; text-align: right; padding: 0 1px; }
   td input::placeholder { color: var(--faint); opacity: 1; }
 `;
+
+/** Heads of columns of figures, each with what it means. */
+export function FigureHeads<Key extends string>(props: {
+  keys: readonly Key[];
+  column: Readonly<Record<Key, string>>;
+  why: Readonly<Record<Key, string>>;
+}) {
+  return props.keys.map((key) => (
+    <th key={key} className="r" title={props.why[key]}>
+      {props.column[key]}
+    </th>
+  ));
+}

@@ -5,7 +5,7 @@ import { Findings } from "../../instruments/Findings";
 import { figure, speed } from "../../kit/figures";
 import { Heading, OneOf } from "../../kit/parts";
 import { words } from "../../words";
-import { Surface } from "./Surface";
+import { FigureHeads, Surface } from "./Surface";
 
 const w = words.traffic;
 type Shown = "slowed" | "all";
@@ -60,11 +60,11 @@ function Links({ flows }: { flows: Flows }) {
           <thead>
             <tr>
               <th>{w.column.link}</th>
-              {(["rate", "now", "later", "fill", "drops", "over", "recording"] as const).map((key) => (
-                <th key={key} className="r" title={w.why[key]}>
-                  {w.column[key]}
-                </th>
-              ))}
+              <FigureHeads
+                keys={["rate", "now", "later", "fill", "drops", "over", "recording"]}
+                column={w.column}
+                why={w.why}
+              />
             </tr>
           </thead>
           <tbody>
