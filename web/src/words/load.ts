@@ -110,7 +110,7 @@ export const load = {
     },
     ways: "Ways of the drops",
     waysLead: (some: number, all: number) => `${some} of ${all}; each as fast as its slowest hop`,
-    noneSlowed: "No drop is slower than its own port, but for the line to the internet.",
+    noneSlowed: "No link, and no room switch, on the way is slower than the drops that use it.",
     shown: "Drops shown",
     show: { slowed: "those that are slowed", all: "all" },
     showWhy: {
