@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import sys
 from pathlib import Path
 from typing import Annotated
@@ -48,6 +49,22 @@ def serve(
 
     try:
         run(ROOT / "data", ROOT / "web" / "dist", port, demo=False, fresh=False)
+    except BaugrundError as error:
+        raise _fail(error) from error
+
+
+@app.command()
+def worker() -> None:
+    """Take questions off the queue of the database at DATABASE_URL, beside those that a server starts itself."""
+    from baugrund.demo import CATALOGUE
+    from baugrund.exchange.catalogue_file import read_catalogue
+    from baugrund.launch.workers import work
+
+    url = os.environ.get("DATABASE_URL")
+    try:
+        if not url:
+            raise BaugrundError("Name the database in DATABASE_URL.")
+        work(url, read_catalogue(CATALOGUE))
     except BaugrundError as error:
         raise _fail(error) from error
 

@@ -16,6 +16,7 @@ from baugrund.core.errors import NotFound
 from baugrund.store.database import Database
 from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
+from baugrund.tasks.queue import Queue
 
 from . import brief, closets, drawings, edits, lists, load, picks, pictures, projects, pulls, reach, walk
 from .context import Context
@@ -31,7 +32,9 @@ def create_app(
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         if database is not None and catalogue is not None:
             fonts = None if front_end is None else front_end / "assets"
-            app.state.context = Context(Projects(database), catalogue, database_url, Pictures(database), fonts)
+            app.state.context = Context(
+                Projects(database), catalogue, database_url, Pictures(database), Queue(database), fonts
+            )
         yield
 
     app = FastAPI(title="Baugrund", version="1", lifespan=lifespan)

@@ -17,6 +17,7 @@ from baugrund.core.errors import InvalidInput
 from baugrund.core.plan import Picker
 from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects, Stored
+from baugrund.tasks.queue import Queue
 
 PICKERS_KEPT = 8
 
@@ -29,6 +30,7 @@ class Context:
     catalogue: Catalogue
     database_url: str
     pictures: Pictures
+    queue: Queue
     fonts: Path | None = None
     """Where the fonts of printed sheets are."""
     _pickers: OrderedDict[tuple[int, int], Picker] = field(default_factory=OrderedDict)

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import time
+from typing import Literal
+
 from fastapi import APIRouter, Response
 
 from baugrund.core.bearing import Ground, Opened, grounds_of, opened
 from baugrund.core.catalogue import Catalogue
-from baugrund.core.errors import NotFound
-from baugrund.core.facts import Fact
+from baugrund.core.errors import NotFound, TookTooLong
+from baugrund.core.facts import Fact, ModelKey
 from baugrund.core.mounting import small_parts
 from baugrund.core.pick.answers import Answer
 from baugrund.core.pick.reasons import Relaxed, WhyNot
@@ -15,18 +18,49 @@ from baugrund.core.plan import standing_boxes
 from baugrund.core.project import Aim
 from baugrund.exchange.bill_of_materials import write_bill
 from baugrund.store.projects import Stored
+from baugrund.store.questions import Asked
+from baugrund.tasks.questions import BestOf, Found, PriceOf, name_of
 
 from .context import Context, Works
 
 router = APIRouter(prefix="/api", tags=["pick"])
 
+WAIT_S = 60.0
+"""How long a download or a list of reasons waits for the answer that it is about."""
+LOOK_EVERY_S = 0.05
+
+
+class Underway(Fact):
+    """How far the search for a reply is."""
+
+    state: Literal["waiting", "working", "stopped", "failed"]
+    asked_s: float
+    """How long ago it was asked [s]."""
+    best: int | None = None
+    """The best so far, in what is made least [minor or mW]."""
+    bound: int = 0
+    """What nothing can be under; 0: not known yet."""
+    weight: Literal["price", "power"] = "price"
+    told: str = ""
+    """Why there is no reply, in a sentence."""
+
 
 class PickFor(Fact):
-    """The answer of one aim for a revision; without one, what stands in the way."""
+    """The answer of one aim; without one, what stands in the way.  While it is found, the last one known."""
 
     revision: int
+    """The revision that the answer is for; while it is found, an older one."""
     answer: Answer | None
-    relax: tuple[Relaxed, ...]
+    relax: tuple[Relaxed, ...] = ()
+    underway: Underway | None = None
+
+
+class PriceFor(Fact):
+    """The sure reply to why not: the least pick that has this model in it."""
+
+    revision: int
+    reply: WhyNot | None
+    underway: Underway | None = None
 
 
 class Reasons(Fact):
@@ -37,25 +71,29 @@ class Reasons(Fact):
     models: tuple[WhyNot, ...]
 
 
-def answer_for(works: Context, stored: Stored, aim: Aim) -> tuple[Answer | None, tuple[Relaxed, ...]]:
-    """The answer for this very revision: the kept one, or found now and kept."""
-    last = works.projects.last_pick(stored.id, aim)
-    if last and last[0] == stored.revision:
-        return last[1], ()
-    picker = works.picker(stored)
-    answer = picker.answer(aim)
-    if answer is None:
-        return None, picker.relax()
-    works.projects.keep_pick(stored.id, stored.revision, answer)
-    return answer, ()
+def _underway(asked: Asked) -> Underway | None:
+    if asked.state == "done":
+        return None
+    seen = {name: value for name, value in (asked.progress or {}).items() if name in Underway.model_fields}
+    return Underway.model_validate(
+        {"state": asked.state, "asked_s": round(asked.asked_s, 1), "told": asked.told, **seen}
+    )  # fmt: skip
 
 
-def _wanted(works: Context, project_id: int, aim: Aim) -> tuple[Stored, Answer]:
-    stored = works.projects.load(project_id)
-    answer, _ = answer_for(works, stored, aim)
+def _answer_now(works: Context, stored: Stored, aim: Aim) -> Answer:
+    """The answer for this very revision, waited for.  Raises NotFound when nothing fits, TookTooLong."""
+    question = BestOf(aim=aim)
+    ends_at = time.monotonic() + WAIT_S
+    while (asked := works.queue.ask(stored, question)).state in ("waiting", "working"):
+        if time.monotonic() > ends_at:
+            raise TookTooLong("The pick is still being found; ask again in a moment.")
+        time.sleep(LOOK_EVERY_S)
+    if asked.state != "done":
+        raise TookTooLong(asked.told or "The search for this pick was stopped; find it again first.")
+    answer = Found.model_validate(asked.reply).answer
     if answer is None:
         raise NotFound("Nothing fits yet, so there is no answer to ask about.")
-    return stored, answer
+    return answer
 
 
 @router.get("/catalogue")
@@ -65,28 +103,53 @@ def catalogue(works: Works) -> Catalogue:
 
 @router.get("/projects/{project_id}/picks/{aim}")
 def pick_for(project_id: int, aim: Aim, works: Works) -> PickFor:
+    """The answer as far as it is known; asking puts the search on the queue, events tell of it."""
     stored = works.projects.load(project_id)
-    answer, relax = answer_for(works, stored, aim)
-    return PickFor(revision=stored.revision, answer=answer, relax=relax)
+    asked = works.queue.ask(stored, BestOf(aim=aim))
+    if asked.state == "done":
+        found = Found.model_validate(asked.reply)
+        return PickFor(revision=asked.revision, answer=found.answer, relax=found.relax)
+    last = works.projects.last_pick(project_id, aim)
+    revision, answer = last or (0, None)
+    return PickFor(revision=revision, answer=answer, underway=_underway(asked))
+
+
+@router.delete("/projects/{project_id}/picks/{aim}/search", status_code=204)
+def stop_search(project_id: int, aim: Aim, works: Works) -> None:
+    """Stop the search for an answer; what is known of it stays."""
+    works.queue.stop(project_id, BestOf(aim=aim))
+
+
+@router.post("/projects/{project_id}/picks/{aim}/search")
+def search_again(project_id: int, aim: Aim, works: Works) -> PickFor:
+    """Search again after a stop or a failure."""
+    works.queue.questions.forget(project_id, name_of(BestOf(aim=aim)))
+    return pick_for(project_id, aim, works)
 
 
 @router.get("/projects/{project_id}/picks/{aim}/reasons")
 def reasons_for(project_id: int, aim: Aim, works: Works) -> Reasons:
-    stored, answer = _wanted(works, project_id, aim)
+    stored = works.projects.load(project_id)
+    answer = _answer_now(works, stored, aim)
     return Reasons(revision=stored.revision, aim=aim, models=works.picker(stored).reasons(answer))
 
 
 @router.get("/projects/{project_id}/picks/{aim}/why-not/{model}")
-def why_not(project_id: int, aim: Aim, model: str, works: Works) -> WhyNot:
-    """The sure reply: the least pick that has this model in it."""
-    stored, answer = _wanted(works, project_id, aim)
-    return works.picker(stored).forced(model, answer)
+def why_not(project_id: int, aim: Aim, model: ModelKey, works: Works) -> PriceFor:
+    """The sure reply: the least pick that has this model in it, as soon as it is found."""
+    stored = works.projects.load(project_id)
+    if works.catalogue.get(model) is None:
+        raise NotFound(f"The catalogue has no model {model}.")
+    asked = works.queue.ask(stored, PriceOf(aim=aim, model=model))
+    reply = WhyNot.model_validate(asked.reply) if asked.state == "done" else None
+    return PriceFor(revision=asked.revision, reply=reply, underway=_underway(asked))
 
 
 @router.get("/projects/{project_id}/picks/{aim}/parts.csv", response_class=Response)
 def parts_csv(project_id: int, aim: Aim, works: Works) -> Response:
     """The bill of materials."""
-    stored, answer = _wanted(works, project_id, aim)
+    stored = works.projects.load(project_id)
+    answer = _answer_now(works, stored, aim)
     headers = {"Content-Disposition": f'attachment; filename="parts-{project_id}.csv"'}
     bill = write_bill(answer, stored.project.settings.currency, small_parts(stored.project.drops))
     return Response(bill, media_type="text/csv", headers=headers)

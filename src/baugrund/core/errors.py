@@ -42,6 +42,10 @@ class TookTooLong(BaugrundError):
     """A search ended without a result."""
 
 
+class Stopped(BaugrundError):
+    """A search was stopped, for nobody waits for its result any more."""
+
+
 @dataclass(frozen=True)
 class FieldClash:
     """One field that two people set: ``what`` names it in words, ``yours`` and ``theirs`` are the values."""

@@ -46,6 +46,7 @@ from baugrund.exchange.tables import read_table
 from baugrund.store.database import open_database
 from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
+from baugrund.tasks.queue import Queue
 
 from .bench_picks import measure_picks
 from .postgres import running
@@ -107,7 +108,7 @@ def _edit(url: str, project: Project, catalogue: Catalogue, runs: int) -> None:
     try:
         database = open_database(url.rsplit("/", 1)[0] + f"/{name}")
         projects = Projects(database)
-        works = Context(projects, catalogue, url, Pictures(database))
+        works = Context(projects, catalogue, url, Pictures(database), Queue(database))
         hundred = _at_a_hundred(project)
         number = projects.create(hundred)
         answer = pick(hundred, catalogue, ("least_price",)).answers[0]

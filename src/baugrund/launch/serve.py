@@ -21,6 +21,7 @@ from baugrund.store.database import Database, open_database
 from baugrund.store.projects import Projects
 
 from .postgres import StartFailed, running
+from .workers import workers
 
 FIRST_PORT = 7411
 """Port tried first when none is asked for."""
@@ -82,8 +83,9 @@ def serve(folder: Path, front_end: Path, port: int | None, *, demo: bool, fresh:
             config = uvicorn.Config(
                 app, host="127.0.0.1", port=chosen, log_level="warning", timeout_graceful_shutdown=2
             )
-            print(f"\nBaugrund is at http://127.0.0.1:{chosen}  (Ctrl-C ends it)\n", flush=True)
-            uvicorn.Server(config).run()
+            with workers(url):
+                print(f"\nBaugrund is at http://127.0.0.1:{chosen}  (Ctrl-C ends it)\n", flush=True)
+                uvicorn.Server(config).run()
         except KeyboardInterrupt:
             pass
         finally:

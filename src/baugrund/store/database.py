@@ -7,6 +7,7 @@ from functools import cache
 from importlib import resources
 from typing import LiteralString, cast
 
+from procrastinate.schema import SchemaManager
 from psycopg import Connection
 from psycopg.rows import DictRow, dict_row
 from psycopg_pool import ConnectionPool
@@ -15,6 +16,9 @@ Database = ConnectionPool[Connection[DictRow]]
 
 MIGRATION_LOCK = 7_214_001
 """Key of the advisory lock under which migrations run, so that two servers starting together do not both."""
+
+QUEUE_TABLES = "procrastinate 3.10"
+"""What the task queue made of its tables, kept among the migrations; a newer queue brings its own steps from here."""
 
 
 def open_database(url: str, most_connections: int = 8) -> Database:
@@ -33,7 +37,7 @@ def open_database(url: str, most_connections: int = 8) -> Database:
 
 
 def migrate(database: Database) -> list[str]:
-    """Run the numbered migrations that have not run yet; returns their names."""
+    """Run the numbered migrations that have not run yet, on top of the queue's own tables; returns their names."""
     ran = []
     with database.connection() as connection:
         connection.execute("SELECT pg_advisory_xact_lock(%s)", (MIGRATION_LOCK,))
@@ -41,6 +45,9 @@ def migrate(database: Database) -> list[str]:
             "CREATE TABLE IF NOT EXISTS migrations (name text PRIMARY KEY, at timestamptz DEFAULT now())"
         )
         known = {row["name"] for row in connection.execute("SELECT name FROM migrations")}
+        if QUEUE_TABLES not in known:
+            connection.execute(SchemaManager.get_schema())
+            connection.execute("INSERT INTO migrations (name) VALUES (%s)", (QUEUE_TABLES,))
         folder = resources.files(__package__) / "migrations"
         for file in sorted(folder.iterdir(), key=lambda file: file.name):
             if file.name.endswith(".sql") and file.name not in known:

@@ -2,7 +2,17 @@ import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-quer
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { writeFiguresAs } from "../kit/figures";
 import { words } from "../words";
-import { type Aim, data, type Edit, http, type KindLine, type Outcome, Told } from "./client";
+import {
+  type Aim,
+  data,
+  type Edit,
+  http,
+  type KindLine,
+  type Outcome,
+  type PickFor,
+  Told,
+  type Underway,
+} from "./client";
 
 /** What the ledger, tally and findings have chosen together. */
 export interface Chosen {
@@ -108,7 +118,11 @@ export function WorkProvider(props: {
   useEffect(() => {
     const events = new EventSource(`/api/projects/${id}/events`);
     events.onmessage = (message) => {
-      const theirs = JSON.parse(message.data) as { revision: number };
+      const theirs = JSON.parse(message.data) as { revision: number; question?: string };
+      if (theirs.question) {
+        cache.invalidateQueries({ queryKey: ["asked", id], predicate: ({ state }) => !isSettled(state.data) });
+        return;
+      }
       // word of one's own edit arrives while its answer is on the way: only what is newer is fetched
       queue.current.then(() => {
         const mine = cache.getQueryData<Outcome>(key)?.revision ?? 0;
@@ -151,23 +165,39 @@ export function useOfRevision<T>(
   }).data;
 }
 
-/** The answer of one aim for the project as it stands; the last one stays on screen while the next is found. */
+/** Between two looks at a question whose worker tells nothing [ms]. */
+export const LOOK_MS = 2500;
+
+/** The answer of one aim for the project as it stands, and how far its search is; the last one known until then. */
 export function usePick(aim: Aim, wanted = true) {
   const { id, outcome } = useWork();
   const cache = useQueryClient();
   const settled = useSettled(outcome.revision, 350);
-  return useQuery({
-    queryKey: ["pick", id, aim, settled],
+  const query = useQuery<PickFor>({
+    queryKey: ["asked", id, "pick", aim, settled],
     enabled: wanted && outcome.project.drops.length > 0,
     placeholderData: keepPreviousData,
     staleTime: Infinity,
-    queryFn: async ({ signal }) => {
-      const path = { project_id: id, aim };
-      const found = await data(http.GET("/api/projects/{project_id}/picks/{aim}", { params: { path }, signal }));
-      if (aim === outcome.project.settings.aim) cache.invalidateQueries({ queryKey: ["state", id] });
-      return found;
-    },
+    refetchInterval: ({ state }) => (isSearched(state.data?.underway) ? LOOK_MS : false),
+    queryFn: ({ signal }) =>
+      data(http.GET("/api/projects/{project_id}/picks/{aim}", { params: { path: { project_id: id, aim } }, signal })),
   });
+  const followed = aim === outcome.project.settings.aim;
+  const found = query.data && !query.data.underway ? query.data.revision : null;
+  useEffect(() => {
+    if (followed && found !== null) cache.invalidateQueries({ queryKey: ["state", id] });
+  }, [followed, found, cache, id]);
+  return query;
+}
+
+/** Whether a reply has come that stands. */
+function isSettled(reply: unknown): boolean {
+  return Boolean(reply) && !(reply as { underway?: unknown }).underway;
+}
+
+/** Whether somebody works on a question, or will. */
+export function isSearched(underway: Underway | null | undefined): boolean {
+  return underway?.state === "waiting" || underway?.state === "working";
 }
 
 /** A value once it has stayed the same for a while. */

@@ -8,6 +8,17 @@ export const pick = {
   },
   pick: {
     working: (aim: string) => `Finding ${aim.toLowerCase()} …`,
+    search: {
+      waiting: (aim: string) => `${aim} waits its turn.`,
+      working: (aim: string) => `Finding ${aim.toLowerCase()} …`,
+      stopped: () => "Stopped.",
+      failed: () => "",
+    },
+    bestSoFar: (value: string) => `Best so far ${value}.`,
+    nothingUnder: (value: string) => `Nothing is under ${value}.`,
+    asBefore: "as it was before",
+    stop: "Stop",
+    again: "Find it again",
     proven: {
       least_price: "proven least",
       fewest_boxes: "proven fewest",

@@ -26,6 +26,7 @@ from .relaxation import Bound, Relaxation, Weight
 from .seating import Seating
 from .sets import Node, Sets, Star, pinned
 from .supply import BoxType
+from .watch import Progress, tell
 
 TOLERANCE = 1e-3
 
@@ -126,6 +127,7 @@ class _Search:
                 self._plant(self.sets.relaxation(group, None))
         for seating in first_picks(self.sets, stars, self._may_improve, self.ends_at):
             self._keep(seating)
+            tell(self._progress(0))
             if self._is_done():
                 break
         for star in [] if self.problem.chain_allowed else stars:
@@ -134,6 +136,7 @@ class _Search:
             _, _, bound, item = heapq.heappop(self.heap)
             if not self._may_improve(bound):
                 continue
+            tell(self._progress(int(bound)))
             if time.monotonic() > self.ends_at:
                 self.unproven.append(int(min([bound, *(waiting for _, _, waiting, _ in self.heap)])))
                 break
@@ -142,6 +145,10 @@ class _Search:
             return Searched(None, not self.unproven, min(self.unproven, default=0))
         bound_reached = min([self.best_cost[0], *self.unproven])
         return Searched(Found(self.best, not self.unproven, bound_reached), not self.unproven, bound_reached)
+
+    def _progress(self, bound: int) -> Progress:
+        best = self.best_cost[0] if self.best else None
+        return Progress(self.problem.closet_id, self.weight, best, bound)
 
     def _is_done(self) -> bool:
         return self.best is not None and self.first_will_do

@@ -7,6 +7,7 @@ import { figure, money } from "../../kit/figures";
 import { Word } from "../../kit/parts";
 import { words } from "../../words";
 import { LETTERS } from "./Pick";
+import { Search } from "./Search";
 
 const w = words.pick;
 
@@ -17,22 +18,26 @@ export function AnswerColumn(props: { aim: Aim; query: UseQueryResult<PickFor>; 
   const { settings } = outcome.project;
   const answer = query.data?.answer;
   const stands = settings.aim === aim;
-  const stale = query.isFetching || (query.data && query.data.revision !== outcome.revision);
+  const underway = query.data?.underway;
+  const stale = underway || query.data?.revision !== outcome.revision;
   const same = aim !== "least_price" && answer && props.cheapest && sameBoxes(answer, props.cheapest);
   return (
     <Column data-stands={stands || undefined} aria-label={words.aims[aim]}>
       <h2>
         <b>{LETTERS[aim]}</b> {words.aims[aim]}
       </h2>
+      {underway && <Search aim={aim} underway={underway} />}
       {!answer ? (
-        <p className="working" role="status">
-          {query.error ? query.error.message : w.working(words.aims[aim])}
-        </p>
+        !underway && (
+          <p className="working" role="status">
+            {query.error ? query.error.message : w.working(words.aims[aim])}
+          </p>
+        )
       ) : (
         <>
           <p className="price">
             <strong>{money(answer.price_minor, settings.currency)}</strong>{" "}
-            <span>{stale ? w.working(words.aims[aim]) : proof(answer, settings.currency)}</span>
+            <span>{stale ? w.asBefore : proof(answer, settings.currency)}</span>
           </p>
           {answer.closets.map((closet) => (
             <ol key={closet.closet_id} aria-label={closet.name}>

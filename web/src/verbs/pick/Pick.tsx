@@ -33,7 +33,8 @@ export function Pick() {
       </Empty>
     );
   }
-  const relax = cheapest.data && !cheapest.data.answer ? cheapest.data.relax : null;
+  const settled = cheapest.data && !cheapest.data.underway;
+  const relax = settled && !cheapest.data.answer ? cheapest.data.relax : null;
   const chosen = others[settings.aim].data?.answer;
   return (
     <Page>

@@ -1,8 +1,8 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
-import { type Aim, data, http, type WhyNot } from "../../api/client";
-import { usePick, useWork } from "../../api/work";
+import { type Aim, data, http, type PriceFor, type WhyNot } from "../../api/client";
+import { isSearched, LOOK_MS, usePick, useWork } from "../../api/work";
 import { Field, Heading, Word } from "../../kit/parts";
 import { words } from "../../words";
 import { Owned } from "./Owned";
@@ -17,7 +17,7 @@ export function WhyNotList({ aim }: { aim: Aim }) {
   const [filter, setFilter] = useState("");
   const reasons = useQuery({
     queryKey: ["reasons", id, aim, revision],
-    enabled: revision !== undefined && Boolean(pick.data?.answer),
+    enabled: Boolean(pick.data?.answer && !pick.data.underway),
     placeholderData: keepPreviousData,
     queryFn: () =>
       data(http.GET("/api/projects/{project_id}/picks/{aim}/reasons", { params: { path: { project_id: id, aim } } })),
@@ -50,9 +50,10 @@ function Line({ model, aim, revision }: { model: WhyNot; aim: Aim; revision: num
   const { id, outcome, edit } = useWork();
   const [asked, setAsked] = useState(false);
   const stance = outcome.project.stances.find((other) => other.model === model.model);
-  const sure = useQuery({
-    queryKey: ["why-not", id, aim, revision, model.model],
+  const sure = useQuery<PriceFor>({
+    queryKey: ["asked", id, "price", aim, revision, model.model],
     enabled: asked,
+    refetchInterval: ({ state }) => (isSearched(state.data?.underway) ? LOOK_MS : false),
     queryFn: () =>
       data(
         http.GET("/api/projects/{project_id}/picks/{aim}/why-not/{model}", {
@@ -60,19 +61,21 @@ function Line({ model, aim, revision }: { model: WhyNot; aim: Aim; revision: num
         }),
       ),
   });
+  const told = sure.data?.reply?.sentence ?? sure.data?.underway?.told;
+  const asking = sure.isFetching || isSearched(sure.data?.underway);
   const isBox = model.may_stand && (model.kind === "router" || model.kind === "switch");
   const excluded = stance?.excluded ?? false;
   return (
     <li>
       <strong>{model.name}</strong>
       <p>
-        {model.sentence} {sure.data && <b>{sure.data.sentence}</b>}
+        {model.sentence} {told && <b>{told}</b>}
         {sure.error && <b>{sure.error.message}</b>}
       </p>
       <span className="acts">
-        {isBox && !excluded && !sure.data && (
-          <Word isDisabled={sure.isFetching} aria-label={`${w.ask}: ${model.name}`} onPress={() => setAsked(true)}>
-            {sure.isFetching ? w.asking : w.ask}
+        {isBox && !excluded && !told && (
+          <Word isDisabled={asking} aria-label={`${w.ask}: ${model.name}`} onPress={() => setAsked(true)}>
+            {asking ? w.asking : w.ask}
           </Word>
         )}
         {isBox && !excluded && (

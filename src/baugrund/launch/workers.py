@@ -1,0 +1,73 @@
+"""Workers: processes that take questions off the queue, any number, on any machine that reaches the database."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from collections import OrderedDict
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+from baugrund.core.catalogue import Catalogue
+from baugrund.core.plan import Picker
+from baugrund.store.database import open_database
+from baugrund.store.projects import Stored
+from baugrund.tasks.queue import worker_app
+
+WORKERS = 2
+PICKERS_KEPT = 4
+ENDS_WITHIN_S = 5
+
+
+class _Pickers:
+    """The last few pickers: several questions about one state share what they have in common."""
+
+    def __init__(self, catalogue: Catalogue) -> None:
+        self.catalogue = catalogue
+        self.kept: OrderedDict[tuple[int, int], Picker] = OrderedDict()
+
+    def __call__(self, stored: Stored) -> Picker:
+        key = (stored.id, stored.revision)
+        picker = self.kept.pop(key, None) or Picker(stored.project, self.catalogue)
+        self.kept[key] = picker
+        while len(self.kept) > PICKERS_KEPT:
+            self.kept.popitem(last=False)
+        return picker
+
+
+def work(url: str, catalogue: Catalogue) -> None:
+    """Take questions off the queue until told to end; one that is begun then goes back."""
+    database = open_database(url, most_connections=2)
+    try:
+        app = worker_app(url, database, _Pickers(catalogue))
+        app.run_worker(
+            concurrency=1,
+            fetch_job_polling_interval=2.0,
+            abort_job_polling_interval=1.0,
+            shutdown_graceful_timeout=0.5,
+            delete_jobs="always",
+            update_heartbeat_interval=3.0,
+            stalled_worker_timeout=12.0,
+        )
+    finally:
+        database.close()
+
+
+@contextmanager
+def workers(url: str, count: int = WORKERS) -> Iterator[list[subprocess.Popen[bytes]]]:
+    """So many workers beside this process; they end with it, however it ends."""
+    command = ["setpriv", "--pdeathsig", "TERM", sys.executable, "-m", "baugrund.cli", "worker"]
+    environment = {**os.environ, "DATABASE_URL": url}
+    started = [subprocess.Popen(command, env=environment, start_new_session=True) for _ in range(count)]
+    try:
+        yield started
+    finally:
+        for worker in started:
+            worker.terminate()
+        for worker in started:
+            try:
+                worker.wait(ENDS_WITHIN_S)
+            except subprocess.TimeoutExpired:
+                worker.kill()
+                worker.wait()

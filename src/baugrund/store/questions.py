@@ -1,0 +1,118 @@
+"""Questions about a project that take more than a moment: asked once, worked on elsewhere."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from psycopg import Connection
+from psycopg.rows import DictRow
+from psycopg.types.json import Jsonb
+
+from .database import Database, queries
+
+State = Literal["waiting", "working", "done", "stopped", "failed"]
+
+SILENT_S = 20.0
+"""A question that is worked on gives a sign of life every moment; after so long without one its worker is gone."""
+
+
+@dataclass(frozen=True)
+class Asked:
+    """How a question stands."""
+
+    revision: int
+    state: State
+    asked_s: float
+    """How long ago it was asked [s]."""
+    progress: dict[str, Any] | None = None
+    reply: dict[str, Any] | None = None
+    told: str = ""
+    """Why there is no reply, in a sentence."""
+
+
+Defer = Callable[[Connection[DictRow]], int]
+"""Puts a job on the queue in the transaction of this connection; gives its number."""
+
+
+class Questions:
+    """All questions of one database.  A question is named by a text of its own."""
+
+    def __init__(self, database: Database) -> None:
+        self.database = database
+        self.sql = queries("questions")
+
+    def find(self, project_id: int, question: str) -> Asked | None:
+        """How a question stands that was asked before."""
+        with self.database.connection() as connection:
+            row = self._find(connection, project_id, question)
+        return _asked(row) if row else None
+
+    def ask(self, project_id: int, question: str, revision: int, defer: Defer) -> tuple[Asked, int | None]:
+        """Ask about a revision, unless that was done already and stands; gives also the job that became needless."""
+        at = {"project": project_id, "question": question}
+        with self.database.connection() as connection:
+            connection.execute(self.sql["lock"], at)
+            row = self._find(connection, project_id, question)
+            if row and row["revision"] >= revision and not _abandoned(row):
+                return _asked(row), None
+            job = defer(connection)
+            connection.execute(self.sql["ask"], {**at, "revision": revision, "job": job})
+            needless = row["job_id"] if row and row["state"] in ("waiting", "working") else None
+            return Asked(revision, "waiting", 0.0), needless
+
+    def _find(self, connection: Connection[DictRow], project_id: int, question: str) -> DictRow | None:
+        return connection.execute(self.sql["find"], {"project": project_id, "question": question}).fetchone()
+
+    def take_up(self, project_id: int, question: str, job: int, revision: int) -> bool:
+        """A worker begins on the project as it stands; False: nobody waits for this job any more."""
+        return self._update("take_up", project_id, question, job=job, revision=revision) is not None
+
+    def report(self, project_id: int, question: str, job: int, progress: dict[str, Any]) -> bool:
+        """How far a worker is; False: it may stop, for nobody waits any more."""
+        revision = self._update("report", project_id, question, job=job, progress=Jsonb(progress))
+        return revision is not None
+
+    def settle(self, project_id: int, question: str, job: int, reply: dict[str, Any] | None, told: str = "") -> None:
+        """The reply; with None, why there is none."""
+        state = "done" if reply is not None else "failed"
+        self._update("settle", project_id, question, job=job, state=state, reply=reply and Jsonb(reply), told=told)
+
+    def stop(self, project_id: int, question: str) -> int | None:
+        """Ask no longer; gives the job that works or waits, if any."""
+        with self.database.connection() as connection:
+            row = connection.execute(self.sql["stop"], {"project": project_id, "question": question}).fetchone()
+            if row:
+                self._announce(connection, project_id, question, row["revision"])
+            return row["job_id"] if row else None
+
+    def forget(self, project_id: int, question: str) -> None:
+        """As if it had never been asked."""
+        with self.database.connection() as connection:
+            connection.execute(self.sql["forget"], {"project": project_id, "question": question})
+
+    def _update(self, name: str, project_id: int, question: str, **values: Any) -> int | None:
+        with self.database.connection() as connection:
+            at = {"project": project_id, "question": question, **values}
+            row = connection.execute(self.sql[name], at).fetchone()
+            if row is None:
+                return None
+            self._announce(connection, project_id, question, row["revision"])
+            return int(row["revision"])
+
+    def _announce(self, connection: Connection[DictRow], project_id: int, question: str, revision: int) -> None:
+        message = json.dumps({"project": project_id, "revision": revision, "question": question})
+        connection.execute(self.sql["announce"], {"message": message})
+
+
+def _abandoned(row: DictRow) -> bool:
+    """Whether nobody works on a question that still waits for its reply."""
+    if row["state"] not in ("waiting", "working"):
+        return False
+    return row["job"] not in ("todo", "doing") or (row["job"] == "doing" and row["silent_s"] > SILENT_S)
+
+
+def _asked(row: DictRow) -> Asked:
+    return Asked(row["revision"], row["state"], row["asked_s"], row["progress"], row["reply"], row["told"])

@@ -1,0 +1,62 @@
+"""What can be asked about a project that is not answered at once, and how each is answered."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, TypeAdapter
+
+from baugrund.core.errors import NotFound
+from baugrund.core.facts import Fact, ModelKey
+from baugrund.core.pick.answers import Answer
+from baugrund.core.pick.reasons import Relaxed, WhyNot
+from baugrund.core.plan import Picker
+from baugrund.core.project import Aim
+
+
+class Found(Fact):
+    """The answer of one aim; without one, what stands in the way."""
+
+    answer: Answer | None
+    relax: tuple[Relaxed, ...] = ()
+
+
+class BestOf(Fact):
+    """The best pick of one kind."""
+
+    type: Literal["best"] = "best"
+    aim: Aim
+
+    def reply(self, picker: Picker, kept: Answer | None) -> Found:
+        """``kept``: the answer of this aim for this very state, where it is known already."""
+        answer = kept or picker.answer(self.aim)
+        return Found(answer=answer, relax=() if answer else picker.relax())
+
+
+class PriceOf(Fact):
+    """The least pick that has one more model in it."""
+
+    type: Literal["price"] = "price"
+    aim: Aim
+    model: ModelKey
+
+    def reply(self, picker: Picker, kept: Answer | None) -> WhyNot:
+        """``kept``: the answer of this aim for this very state, where it is known already."""
+        answer = kept or picker.answer(self.aim)
+        if answer is None:
+            raise NotFound("Nothing fits yet, so there is no answer to compare with.")
+        return picker.forced(self.model, answer)
+
+
+Question = Annotated[BestOf | PriceOf, Field(discriminator="type")]
+_QUESTIONS: TypeAdapter[Question] = TypeAdapter(Question)
+
+
+def name_of(question: Question) -> str:
+    """The text that a question is kept under."""
+    return question.model_dump_json()
+
+
+def named(text: str) -> Question:
+    """The question kept under a text."""
+    return _QUESTIONS.validate_json(text)
