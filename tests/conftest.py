@@ -11,6 +11,7 @@ from baugrund.demo import CATALOGUE, PROJECTS
 from baugrund.exchange.catalogue_file import read_catalogue
 from baugrund.exchange.project_file import read_project
 from baugrund.launch.postgres import running
+from baugrund.launch.workers import workers
 from baugrund.store.database import open_database
 from baugrund.store.projects import Projects
 
@@ -43,6 +44,13 @@ def database(database_url):
     pool = open_database(database_url)
     yield pool
     pool.close()
+
+
+@pytest.fixture(scope="session")
+def working(database, database_url):
+    """Two workers on the queue, as a server starts them."""
+    with workers(database_url) as started:
+        yield started
 
 
 @pytest.fixture

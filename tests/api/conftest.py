@@ -1,5 +1,7 @@
 """The application over a real database, called without a server."""
 
+import time
+
 import pytest
 from fastapi.testclient import TestClient
 
@@ -13,7 +15,7 @@ def app(database, catalogue, database_url):
 
 
 @pytest.fixture(scope="module")
-def http(app):
+def http(app, working):
     with TestClient(app) as client:
         yield client
 
@@ -28,3 +30,18 @@ def house(http, row_house):
 @pytest.fixture
 def works(projects, dye_works):
     return projects.create(dye_works)
+
+
+def replied(http, path, seconds=60):
+    """What the search behind an address comes to."""
+    ends_at = time.monotonic() + seconds
+    while time.monotonic() < ends_at:
+        found = http.get(path).json()
+        if not found["underway"] or found["underway"]["state"] not in ("waiting", "working"):
+            return found
+        time.sleep(0.05)
+    raise AssertionError(found)
+
+
+def picked(http, project, aim="least_price"):
+    return replied(http, f"/api/projects/{project}/picks/{aim}")

@@ -10,6 +10,8 @@ import schemathesis
 from baugrund.api.app import create_app
 from baugrund.exchange.project_file import write_project
 
+from .conftest import picked, replied
+
 
 def edit(http, number, seen, *edits, account="ann"):
     body = {"seen_revision": seen, "edits": edits}
@@ -31,7 +33,7 @@ def test_a_bad_import_leaves_the_database_unchanged(http):
 
 
 def test_an_edit_answers_with_the_balance_and_the_way_back(http, house):
-    http.get(f"/api/projects/{house}/picks/least_price")
+    picked(http, house)
     room = http.get(f"/api/projects/{house}").json()["project"]["rooms"][0]["id"]
     answer = edit(http, house, 0, {"type": "set_tally", "room_id": room, "kind": "camera", "count": 9}).json()
     assert answer["revision"] == 1
@@ -72,7 +74,7 @@ def test_a_wrong_edit_is_one_sentence(http, house, wrong, said):
 
 def test_all_four_answers_and_their_reasons(http, house):
     for aim in ("least_price", "fewest_boxes", "most_room", "least_power"):
-        found = http.get(f"/api/projects/{house}/picks/{aim}").json()
+        found = picked(http, house, aim)
         assert found["answer"]["proven"] is True
     models = http.get("/api/catalogue").json()["models"]
     taken = {part["model"] for part in found["answer"]["parts"]}
@@ -82,15 +84,15 @@ def test_all_four_answers_and_their_reasons(http, house):
 
 
 def test_why_not_forces_the_model_in(http, house):
-    told = http.get(f"/api/projects/{house}/picks/least_price/why-not/switch-48").json()
+    told = replied(http, f"/api/projects/{house}/picks/least_price/why-not/switch-48")["reply"]
     assert told["more_minor"] > 0
     assert "The least pick with it costs €" in told["sentence"]
-    fan = http.get(f"/api/projects/{house}/picks/least_price/why-not/switch-48m-4f").json()
+    fan = replied(http, f"/api/projects/{house}/picks/least_price/why-not/switch-48m-4f")["reply"]
     assert fan["sentence"] == "The closet is a living space; this one has a fan."
 
 
 def test_a_capacity_opens_into_its_drops_formula_and_source(http, house):
-    http.get(f"/api/projects/{house}/picks/least_price")
+    picked(http, house)
     opened = http.get(f"/api/projects/{house}/closets/1/capacities/watts").json()
     assert sum(share["amount"] for share in opened["shares"]) >= opened["capacity"]["used"]
     assert "× 1.2 =" in opened["formula"]
@@ -160,7 +162,7 @@ def test_a_new_project_starts_empty_and_asks_for_drops(http):
     (closet,) = state["balance"]["closets"]
     assert (closet["capacities"], state["balance"]["findings"]) == ([], [])
     assert (state["undo"], state["redo"]) == (None, None)
-    found = http.get(f"/api/projects/{number}/picks/least_price").json()
+    found = picked(http, number)
     assert len(found["answer"]["boxes"]) == 1, "a router alone bears nothing"
     assert http.get(f"/api/projects/{number}/closets/1/capacities/ports").status_code == 200
     assert http.delete(f"/api/projects/{number}").status_code == 204
@@ -170,20 +172,20 @@ def test_a_new_project_starts_empty_and_asks_for_drops(http):
 def test_the_parts_list_is_had_as_csv(http, house):
     parts = http.get(f"/api/projects/{house}/picks/least_price/parts.csv")
     assert parts.headers["content-type"].startswith("text/csv")
-    answer = http.get(f"/api/projects/{house}/picks/least_price").json()["answer"]
+    answer = picked(http, house)["answer"]
     assert f"Total,,,,{answer['price_minor'] / 100:.2f},EUR" in parts.text
 
 
 def test_a_pick_is_found_once_for_a_revision(http, house, monkeypatch):
     from baugrund.core.plan import Picker
 
-    first = http.get(f"/api/projects/{house}/picks/least_price").json()
+    first = picked(http, house)
     monkeypatch.setattr(Picker, "answer", lambda *_: pytest.fail("found again"))
-    assert http.get(f"/api/projects/{house}/picks/least_price").json() == first
+    assert picked(http, house) == first
 
 
 def test_a_following_ground_takes_the_boxes_of_the_last_pick_and_held_ones_stay(http, house):
-    answer = http.get(f"/api/projects/{house}/picks/least_price").json()["answer"]
+    answer = picked(http, house)["answer"]
     models = [{"closet_id": 1, "model": part["model"], "count": part["quantity"]} for part in answer["parts"]]
     assert edit(http, house, 0, {"type": "hold", "models": models}).json()["balance"]["held"] is True
     dearer = {"type": "set_stance", "model": answer["boxes"][1]["model"], "excluded": True}
@@ -194,7 +196,7 @@ def test_a_following_ground_takes_the_boxes_of_the_last_pick_and_held_ones_stay(
 def test_nothing_fits_answers_with_what_to_relax(http, house):
     closet = {"type": "change_entry", "list": "closets", "id": 1, "changes": {"sockets": 1}}
     assert edit(http, house, 0, closet).status_code == 200
-    found = http.get(f"/api/projects/{house}/picks/least_price").json()
+    found = picked(http, house)
     assert found["answer"] is None
     assert [limit["limit"] for limit in found["relax"]] == ["sockets"]
     assert http.get(f"/api/projects/{house}/picks/least_price/reasons").status_code == 404
@@ -246,7 +248,7 @@ def test_several_closets_are_picked_told_and_held_each_by_itself(http, works):
     assert (
         edit(http, works, 1, {"type": "change_drops", "ids": there, "changes": {"closet_id": far}}).status_code == 200
     )
-    answer = http.get(f"/api/projects/{works}/picks/least_price").json()["answer"]
+    answer = picked(http, works)["answer"]
     assert [closet["name"] for closet in answer["closets"]] == ["Plant room closet", "Kiln closet"]
     models = [
         {"closet_id": closet["closet_id"], "model": model, "count": count}
@@ -278,7 +280,7 @@ def test_what_is_held_twice_for_one_closet_is_refused_with_its_place(http, works
 
 def test_the_drill_takes_growth_and_another_budget_and_refuses_what_is_no_budget(http, works):
     assert http.get(f"/api/projects/{works}/drill").json()["drills"] == []
-    http.get(f"/api/projects/{works}/picks/least_price")
+    picked(http, works)
     box = http.get(f"/api/projects/{works}/drill").json()["drills"][0]
     assert all(step["fed"] for step in box["steps"])
     small = http.get(f"/api/projects/{works}/drill", params={"budget_w": 40}).json()["drills"][0]

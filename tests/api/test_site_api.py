@@ -4,6 +4,7 @@ import json
 
 import pytest
 
+from .conftest import picked
 from .test_api import edit
 
 
@@ -94,7 +95,7 @@ def test_load_adds_up_per_closet_and_per_box_once_boxes_are_picked(http, house):
     before = http.get(f"/api/projects/{house}/load").json()
     assert before["boxes"] == [] and len(before["runs"]) == 5
     assert before["closets"][0]["powered"]["class_w"] == sum(run["class_w"] for run in before["runs"])
-    assert http.get(f"/api/projects/{house}/picks/least_price").json()["answer"]
+    assert picked(http, house)["answer"]
     after = http.get(f"/api/projects/{house}/load").json()
     seated = {int(drop_id): box for drop_id, box in after["box_of"].items()}
     assert sum(box["powered"]["drops"] for box in after["boxes"]) == len(seated) <= 5

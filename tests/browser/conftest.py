@@ -30,7 +30,7 @@ def browser_context_args(server):
 
 
 @pytest.fixture(scope="session")
-def server(database, catalogue, database_url):
+def server(database, catalogue, database_url, working):
     """The address of a running program."""
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))

@@ -1,0 +1,153 @@
+"""Searches on the queue: asked once, told as they go, stopped, taken over when a worker dies."""
+
+import os
+import signal
+import time
+
+import pytest
+
+from baugrund.launch.workers import workers
+from baugrund.store.database import open_database
+from baugrund.store.projects import Projects
+from baugrund.store.questions import Questions
+from baugrund.tasks.questions import BestOf, PriceOf, name_of, named
+from baugrund.tasks.queue import Queue
+
+from .conftest import picked, replied
+from .test_api import edit
+
+HARD = BestOf(aim="most_room")
+
+
+@pytest.fixture
+def idle(postgres_url):
+    """A database of its own that no worker looks at, and its address."""
+    import uuid
+
+    import psycopg
+
+    name = f"baugrund_test_{uuid.uuid4().hex[:12]}"
+    with psycopg.connect(postgres_url, autocommit=True) as connection:
+        connection.execute(f"CREATE DATABASE {name}")
+    url = postgres_url.rsplit("/", 1)[0] + f"/{name}"
+    database = open_database(url)
+    yield database, url
+    database.close()
+    with psycopg.connect(postgres_url, autocommit=True) as connection:
+        connection.execute(f"DROP DATABASE {name} WITH (FORCE)")
+
+
+def jobs(database):
+    with database.connection() as connection:
+        return connection.execute(
+            "SELECT id, status::text, args FROM procrastinate_jobs WHERE task_name = 'answer'"
+        ).fetchall()
+
+
+def until(true, seconds=60):
+    ends_at = time.monotonic() + seconds
+    while not (got := true()):
+        assert time.monotonic() < ends_at
+        time.sleep(0.05)
+    return got
+
+
+def test_a_question_is_kept_under_a_text_that_tells_it():
+    for question in (HARD, PriceOf(aim="least_price", model="switch-48")):
+        assert named(name_of(question)) == question
+
+
+def test_who_asks_again_waits_for_the_same_job(idle, dye_works):
+    database, _ = idle
+    projects, queue = Projects(database), Queue(database)
+    stored = projects.load(projects.create(dye_works))
+    assert [queue.ask(stored, HARD).state for _ in range(3)] == ["waiting"] * 3
+    assert len(jobs(database)) == 1
+
+
+def test_a_newer_state_makes_the_older_search_needless(idle, dye_works):
+    database, _ = idle
+    projects, queue = Projects(database), Queue(database)
+    number = projects.create(dye_works)
+    queue.ask(projects.load(number), HARD)
+    projects.edit(number, dye_works_change(), 0, "ann")
+    assert queue.ask(projects.load(number), HARD).revision == 1
+    assert sorted(job["status"] for job in jobs(database)) == ["cancelled", "todo"]
+
+
+def dye_works_change():
+    from baugrund.core.edits import ChangeSettings
+
+    return [ChangeSettings(changes={"aim": "least_power"})]
+
+
+def test_the_pick_that_is_followed_comes_first(idle, dye_works):
+    database, _ = idle
+    projects, queue = Projects(database), Queue(database)
+    stored = projects.load(projects.create(dye_works))
+    queue.ask(stored, HARD)
+    queue.ask(stored, BestOf(aim=dye_works.settings.aim))
+    with database.connection() as connection:
+        first = connection.execute("SELECT args FROM procrastinate_jobs ORDER BY priority DESC, id LIMIT 1").fetchone()
+    assert dye_works.settings.aim in first["args"]["question"]
+
+
+def test_two_workers_share_the_questions(idle, dye_works):
+    database, url = idle
+    projects, queue, questions = Projects(database), Queue(database), Questions(database)
+    stored = projects.load(projects.create(dye_works))
+    asked = [BestOf(aim=aim) for aim in ("most_room", "fewest_boxes")]
+    for question in asked:
+        queue.ask(stored, question)
+    with workers(url, 2):
+        until(lambda: {questions.find(stored.id, name_of(question)).state for question in asked} == {"working"})
+        until(lambda: {questions.find(stored.id, name_of(question)).state for question in asked} == {"done"})
+
+
+def test_a_search_that_its_worker_did_not_survive_is_taken_over(idle, dye_works):
+    database, url = idle
+    projects, queue, questions = Projects(database), Queue(database), Questions(database)
+    stored = projects.load(projects.create(dye_works))
+    queue.ask(stored, HARD)
+    with workers(url, 1) as (worker,):
+        until(lambda: questions.find(stored.id, name_of(HARD)).state == "working")
+        os.kill(worker.pid, signal.SIGKILL)
+    with workers(url, 1):
+        asked = until(lambda: (now := queue.ask(stored, HARD)).state == "done" and now, seconds=90)
+    assert asked.reply["answer"]["proven"] is True
+
+
+def test_a_search_goes_on_after_its_workers_were_ended_and_started_again(idle, dye_works):
+    database, url = idle
+    projects, queue, questions = Projects(database), Queue(database), Questions(database)
+    stored = projects.load(projects.create(dye_works))
+    queue.ask(stored, HARD)
+    with workers(url, 1):
+        until(lambda: questions.find(stored.id, name_of(HARD)).state == "working")
+    assert [job["status"] for job in jobs(database)] == ["todo"]
+    with workers(url, 1):
+        until(lambda: questions.find(stored.id, name_of(HARD)).state == "done")
+
+
+def test_a_search_tells_how_far_it_is_and_stops_when_told(http, works, projects):
+    path = f"/api/projects/{works}/picks/most_room"
+    until(lambda: (http.get(path).json()["underway"] or {"best": 1})["best"])
+    assert http.delete(f"{path}/search").status_code == 204
+    assert http.get(path).json()["underway"]["state"] == "stopped"
+    assert http.get(f"{path}/reasons").status_code == 503
+    assert picked(http, works)["answer"], "another question is not stopped with it"
+    assert http.post(f"{path}/search").json()["underway"]["state"] in ("waiting", "working")
+    assert replied(http, path)["answer"]
+
+
+def test_an_edit_is_answered_while_a_search_runs_and_the_search_begins_anew(http, works):
+    path = f"/api/projects/{works}/picks/most_room"
+    http.get(path)
+    assert edit(http, works, 0, {"type": "change_settings", "changes": {"budget_minor": 500_000}}).status_code == 200
+    found = replied(http, path)
+    assert found["revision"] == 1 and found["answer"]
+
+
+def test_the_price_of_a_model_that_is_not_there_is_refused(http, house):
+    answer = http.get(f"/api/projects/{house}/picks/least_price/why-not/switch-of-clay")
+    assert (answer.status_code, answer.json()["detail"]) == (404, "The catalogue has no model switch-of-clay.")
