@@ -4,6 +4,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { CataloguePage } from "./catalogues/CataloguePage";
 import { ProjectFrame } from "./frame/ProjectFrame";
 import { Theme } from "./kit/theme";
 import { lastPlace } from "./start/lastPlace";
@@ -29,6 +30,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
         <Routes>
           <Route path="/" element={<Home />} />
           <Route path="/projects" element={<Start />} />
+          <Route path="/catalogues/:id?/:view?" element={<CataloguePage />} />
           <Route path="/projects/:id" element={<ProjectFrame />}>
             <Route index element={<Navigate to="walk" replace />} />
             <Route path="brief" element={<Brief />} />

@@ -13,12 +13,14 @@ from fastapi.staticfiles import StaticFiles
 
 from baugrund.core.catalogue import Catalogue
 from baugrund.core.errors import NotFound
+from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import Database
 from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
 from baugrund.tasks.queue import Queue
 
 from . import brief, closets, drawings, edits, lists, load, picks, pictures, projects, pulls, reach, walk
+from . import catalogues as price_lists
 from .context import Context
 from .problems import add_problem_handlers
 
@@ -32,15 +34,18 @@ def create_app(
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         if database is not None and catalogue is not None:
             fonts = None if front_end is None else front_end / "assets"
+            catalogues = Catalogues(database, catalogue)
+            catalogues.keep_shipped()
             app.state.context = Context(
-                Projects(database), catalogue, database_url, Pictures(database), Queue(database), fonts
+                Projects(database, catalogues.of), catalogues, database_url, Pictures(database), Queue(database), fonts
             )
         yield
 
     app = FastAPI(title="Baugrund", version="1", lifespan=lifespan)
     add_problem_handlers(app)
-    for module in (projects, edits, brief, walk, reach, closets, pulls, drawings, load, lists, pictures, picks):
-        app.include_router(module.router)
+    rooms = (projects, edits, brief, walk, reach, closets, pulls, drawings, load, lists, pictures, picks, price_lists)
+    for room in rooms:
+        app.include_router(room.router)
     if front_end is not None:
         _serve_front_end(app, front_end)
     return app

@@ -45,7 +45,7 @@ def siting_for(project_id: int, works: Works) -> StreamingResponse:
     stored = works.projects.load(project_id)
 
     def steps() -> Iterator[str]:
-        work = siting(stored.project, works.catalogue)
+        work = siting(stored.project, works.catalogues.of(stored.project))
         told = SitingStep(revision=stored.revision, share=0.0)
         while True:
             try:
@@ -65,4 +65,4 @@ def siting_for(project_id: int, works: Works) -> StreamingResponse:
 @router.get("/projects/{project_id}/links")
 def links_for(project_id: int, works: Works) -> LinksFor:
     stored = works.projects.load(project_id)
-    return LinksFor(revision=stored.revision, links=links(stored.project, works.catalogue))
+    return LinksFor(revision=stored.revision, links=links(stored.project, works.catalogues.of(stored.project)))

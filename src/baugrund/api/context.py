@@ -1,4 +1,4 @@
-"""What every route works with: the projects, the catalogue, and the acting account."""
+"""What every route works with: the projects, the catalogues, the queue, and the acting account."""
 
 from __future__ import annotations
 
@@ -12,9 +12,9 @@ from urllib.parse import unquote
 
 from fastapi import Depends, Header, Request
 
-from baugrund.core.catalogue import Catalogue
 from baugrund.core.errors import InvalidInput
 from baugrund.core.plan import Picker
+from baugrund.store.catalogues import Catalogues
 from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects, Stored
 from baugrund.tasks.queue import Queue
@@ -27,7 +27,7 @@ class Context:
     """Made once at start."""
 
     projects: Projects
-    catalogue: Catalogue
+    catalogues: Catalogues
     database_url: str
     pictures: Pictures
     queue: Queue
@@ -40,7 +40,7 @@ class Context:
         """The picker of a project as it stands; the last few are kept, for several answers ask at once."""
         key = (stored.id, stored.revision)
         with self._lock:
-            picker = self._pickers.get(key) or Picker(stored.project, self.catalogue)
+            picker = self._pickers.get(key) or Picker(stored.project, self.catalogues.of(stored.project))
             self._pickers[key] = picker
             self._pickers.move_to_end(key)
             while len(self._pickers) > PICKERS_KEPT:

@@ -61,7 +61,7 @@ def outcome(works: Context, stored: Stored, account: str) -> Outcome:
     return Outcome(
         revision=stored.revision,
         project=stored.project,
-        balance=balance(stored.project, works.catalogue, last[1].standing() if last else None),
+        balance=balance(stored.project, works.catalogues.of(stored.project), last[1].standing() if last else None),
         undo=steps.undo,
         redo=steps.redo,
     )

@@ -8,18 +8,17 @@ from typing import Literal
 from fastapi import APIRouter, Response
 
 from baugrund.core.bearing import Ground, Opened, grounds_of, opened
-from baugrund.core.catalogue import Catalogue
 from baugrund.core.errors import NotFound, TookTooLong
 from baugrund.core.facts import Fact, ModelKey
 from baugrund.core.mounting import small_parts
 from baugrund.core.pick.answers import Answer
 from baugrund.core.pick.reasons import Relaxed, WhyNot
-from baugrund.core.plan import standing_boxes
+from baugrund.core.plan import Ahead, Flips, standing_boxes
 from baugrund.core.project import Aim
 from baugrund.exchange.bill_of_materials import write_bill
 from baugrund.store.projects import Stored
 from baugrund.store.questions import Asked
-from baugrund.tasks.questions import BestOf, Found, PriceOf, name_of
+from baugrund.tasks.questions import AheadOf, BestOf, FlipsOf, Found, PriceOf, name_of
 
 from .context import Context, Works
 
@@ -63,6 +62,22 @@ class PriceFor(Fact):
     underway: Underway | None = None
 
 
+class AheadFor(Fact):
+    """The years to come for an answer, and plans in two steps, as soon as they are known."""
+
+    revision: int
+    reply: Ahead | None
+    underway: Underway | None = None
+
+
+class FlipsFor(Fact):
+    """What would make the least price another, as soon as it is known."""
+
+    revision: int
+    reply: Flips | None
+    underway: Underway | None = None
+
+
 class Reasons(Fact):
     """Why not: every model that the answer does not take."""
 
@@ -94,11 +109,6 @@ def _answer_now(works: Context, stored: Stored, aim: Aim) -> Answer:
     if answer is None:
         raise NotFound("Nothing fits yet, so there is no answer to ask about.")
     return answer
-
-
-@router.get("/catalogue")
-def catalogue(works: Works) -> Catalogue:
-    return works.catalogue
 
 
 @router.get("/projects/{project_id}/picks/{aim}")
@@ -138,11 +148,27 @@ def reasons_for(project_id: int, aim: Aim, works: Works) -> Reasons:
 def why_not(project_id: int, aim: Aim, model: ModelKey, works: Works) -> PriceFor:
     """The sure reply: the least pick that has this model in it, as soon as it is found."""
     stored = works.projects.load(project_id)
-    if works.catalogue.get(model) is None:
+    if works.catalogues.of(stored.project).get(model) is None:
         raise NotFound(f"The catalogue has no model {model}.")
     asked = works.queue.ask(stored, PriceOf(aim=aim, model=model))
     reply = WhyNot.model_validate(asked.reply) if asked.state == "done" else None
     return PriceFor(revision=asked.revision, reply=reply, underway=_underway(asked))
+
+
+@router.get("/projects/{project_id}/picks/{aim}/ahead")
+def ahead(project_id: int, aim: Aim, works: Works) -> AheadFor:
+    """Year by year, and buying in two steps against all at once."""
+    asked = works.queue.ask(works.projects.load(project_id), AheadOf(aim=aim))
+    reply = Ahead.model_validate(asked.reply) if asked.state == "done" else None
+    return AheadFor(revision=asked.revision, reply=reply, underway=_underway(asked))
+
+
+@router.get("/projects/{project_id}/flips")
+def what_flips(project_id: int, works: Works) -> FlipsFor:
+    """How little must change until the least pick is another one."""
+    asked = works.queue.ask(works.projects.load(project_id), FlipsOf())
+    reply = Flips.model_validate(asked.reply) if asked.state == "done" else None
+    return FlipsFor(revision=asked.revision, reply=reply, underway=_underway(asked))
 
 
 @router.get("/projects/{project_id}/picks/{aim}/parts.csv", response_class=Response)
@@ -158,8 +184,9 @@ def parts_csv(project_id: int, aim: Aim, works: Works) -> Response:
 def grounds_for(works: Context, stored: Stored) -> tuple[Ground, ...]:
     """The ground of every closet, on what is held or on the last pick."""
     last = works.projects.last_pick(stored.id, stored.project.settings.aim)
-    standing = standing_boxes(stored.project, works.catalogue, last[1].standing() if last else None)
-    return grounds_of(stored.project, works.catalogue, standing)
+    catalogue = works.catalogues.of(stored.project)
+    standing = standing_boxes(stored.project, catalogue, last[1].standing() if last else None)
+    return grounds_of(stored.project, catalogue, standing)
 
 
 @router.get("/projects/{project_id}/closets/{closet_id}/capacities/{key}")

@@ -22,7 +22,7 @@ from baugrund.exchange.project_file import (
     write_project,
 )
 
-from .context import Works
+from .context import Account, Works
 from .uploads import body_of
 
 router = APIRouter(prefix="/api/projects", tags=["projects"])
@@ -68,19 +68,20 @@ def list_projects(works: Works) -> list[ProjectLine]:
 
 
 @router.post("", status_code=201)
-def create_project(new: NewProject, works: Works) -> Created:
+def create_project(new: NewProject, works: Works, account: Account) -> Created:
     year = new.start_year or datetime.now(UTC).year
-    return Created(id=works.projects.create(empty_project(new.name, year, new.site)))
+    project = works.catalogues.priced(empty_project(new.name, year, new.site), (), account)
+    return Created(id=works.projects.create(project))
 
 
 @router.post("/import", status_code=201)
-async def import_project(request: Request, works: Works) -> Created:
+async def import_project(request: Request, works: Works, account: Account) -> Created:
     """The body is a project file."""
     content = await body_of(request, MAX_BYTES)
 
     def bring() -> Created:
         file = read_project_file(content)
-        number = works.projects.create(file.project)
+        number = works.projects.create(works.catalogues.priced(file.project, file.catalogues, account))
         try:
             for picture in file.pictures:
                 works.pictures.keep(number, picture.content, picture.media_type, picture.width_px, picture.height_px)
@@ -116,7 +117,8 @@ def export_project(project_id: int, works: Works) -> Response:
                 )
             )
     headers = {"Content-Disposition": f'attachment; filename="project-{project_id}.json"'}
-    return Response(write_project(stored.project, tuple(pictures)), media_type="application/json", headers=headers)
+    text = write_project(stored.project, tuple(pictures), works.catalogues.brought_by(stored.project))
+    return Response(text, media_type="application/json", headers=headers)
 
 
 @router.delete("/{project_id}", status_code=204)

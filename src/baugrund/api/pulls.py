@@ -69,10 +69,12 @@ def setting_out_pdf(project_id: int, works: Works) -> Response:
 @router.get("/projects/{project_id}/cable-parts")
 def cable_parts(project_id: int, works: Works) -> list[PartLine]:
     """What goes in beside the cable."""
-    return list(part_list(works.projects.load(project_id).project, works.catalogue))
+    stored = works.projects.load(project_id)
+    return list(part_list(stored.project, works.catalogues.of(stored.project)))
 
 
 @router.get("/projects/{project_id}/cable-parts.csv", response_class=Response)
 def cable_parts_csv(project_id: int, works: Works) -> Response:
-    parts = part_list(works.projects.load(project_id).project, works.catalogue)
+    stored = works.projects.load(project_id)
+    parts = part_list(stored.project, works.catalogues.of(stored.project))
     return download(write_parts_csv(parts).encode("utf-8-sig"), CSV, f"cable-parts-{project_id}.csv")

@@ -143,6 +143,14 @@ class Addition(Fact):
     """The closet that serves them; None: the head end."""
 
 
+class PriceList(Fact):
+    """A catalogue that the project is priced with, as of one edition: later editions do not change the project."""
+
+    id: Id
+    catalogue_id: Annotated[int, Field(ge=1, le=2**53)]
+    edition: Annotated[int, Field(ge=1, le=1_000_000)]
+
+
 GOALS: dict[str, tuple[str, str, float | None, str]] = {
     "coverage": ("Wi-Fi coverage", "dBm", -70, "signal walk with a phone, noted room by room"),
     "calls": ("No dropouts in calls", "dBm", -67, "a call held while walking"),

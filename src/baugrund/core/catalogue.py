@@ -13,6 +13,10 @@ Speed = Literal[100, 1000, 2500, 5000, 10000]
 PoeCap = Annotated[int, Field(ge=0, le=8)]
 
 
+Accessory = Literal["ears", "rails", "supply", "disk"]
+"""What a box may lack in its packing: ears and rails for a rack, a power supply, disks for its recorder."""
+
+
 class PortGroup(Fact):
     """``count`` equal 8P8C ports: speed [Mbit/s] and the highest PoE class they give, or none."""
 
@@ -35,6 +39,9 @@ class Priced(Fact):
     name: Name
     price_minor: Annotated[int, Field(ge=0, le=100_000_000)]
     in_stock: bool = True
+    yearly_minor: Annotated[int, Field(ge=0, le=100_000_000)] = 0
+    """Licence or rent of one a year."""
+    yearly_for: Literal["licence", "rent"] = "licence"
 
 
 class Electric(Priced):
@@ -65,6 +72,8 @@ class Box(Electric):
     ports: Annotated[tuple[PortGroup, ...], Field(max_length=8)]
     slots: Annotated[tuple[SlotGroup, ...], Field(max_length=4)] = ()
     poe_budget_w: Annotated[float, Field(ge=0, le=5000)] = 0.0
+    lacks: Annotated[tuple[Accessory, ...], Field(max_length=4)] = ()
+    """What it needs and does not come with."""
     supplies_w: Annotated[tuple[Annotated[float, Field(gt=0, le=5000)], ...], Field(max_length=4)] = ()
     """What each of several supplies gives [W]; empty: one, of which only the budget is told."""
 
@@ -87,6 +96,8 @@ class Box(Electric):
             raise ValueError(f"{self.name}: {self.powered_count} powered ports but a PoE budget of 0 W")
         if self.poe_budget_w and not self.powered_count:
             raise ValueError(f"{self.name}: a PoE budget of {self.poe_budget_w:g} W but no powered port")
+        if len(set(self.lacks)) < len(self.lacks):
+            raise ValueError(f"{self.name}: lacks the same thing twice")
         left = sum(self.supplies_w) - self.own_draw_w
         if self.supplies_w and self.poe_budget_w > left:
             raise ValueError(
@@ -133,7 +144,15 @@ class Module(Priced):
     reach_m: Annotated[int, Field(ge=1, le=100_000)]
 
 
-Model = Annotated[Router | Switch | Injector | Module, Field(discriminator="kind")]
+class Spare(Priced):
+    """What completes a box that lacks it."""
+
+    kind: Literal["spare"] = "spare"
+    completes: Accessory
+
+
+AnyModel = Router | Switch | Injector | Module | Spare
+Model = Annotated[AnyModel, Field(discriminator="kind")]
 
 
 class Catalogue(Fact):
@@ -156,7 +175,7 @@ class Catalogue(Fact):
                 seen.add(value)
         return self
 
-    def get(self, key: str) -> Router | Switch | Injector | Module | None:
+    def get(self, key: str) -> AnyModel | None:
         """The model with this key, or None."""
         return next((model for model in self.models if model.key == key), None)
 
@@ -171,6 +190,11 @@ class Catalogue(Fact):
     @property
     def injectors(self) -> tuple[Injector, ...]:
         return tuple(model for model in self.models if isinstance(model, Injector))
+
+    def spare_for(self, lack: Accessory) -> Spare | None:
+        """The cheapest line in stock that completes a box; None: the catalogue has none."""
+        able = (model for model in self.models if isinstance(model, Spare) and model.in_stock)
+        return min((model for model in able if model.completes == lack), key=lambda m: m.price_minor, default=None)
 
     @property
     def modules(self) -> tuple[Module, ...]:

@@ -2,24 +2,27 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from functools import cached_property
 from threading import Lock
 
 from .bearing import Capacity, bearing, grounds_of
 from .brief import YEARS_AHEAD
 from .catalogue import Catalogue
+from .costs import costs_of
 from .demand import Demands, demands
 from .facts import Fact
 from .findings import Finding, Site, findings
 from .pick.answers import Answer, tell
 from .pick.best import fewest_boxes, least_power, least_price, most_room
+from .pick.flips import Flip, flips
 from .pick.reasons import Relaxed, WhyNot, forced, what_to_relax, why_not
 from .pick.site import Site as PickSite
-from .pick.site import SiteFound, site_of
-from .pick.standing import Boxes, Standing, first_short, first_year, given, seat_in
-from .pick.trunks import trunks
+from .pick.site import SiteFound
+from .pick.standing import Boxes, Standing, first_year
+from .pick.years import Outlook, Step, YearLine, lacks, steps, years
 from .project import Aim, Project
-from .reach.links import Link, links
+from .reach.links import links
 from .reach.runs import lengths
 
 AIMS: tuple[Aim, ...] = ("least_price", "fewest_boxes", "most_room", "least_power")
@@ -60,6 +63,19 @@ class Picks(Fact):
 
     answers: tuple[Answer, ...]
     relax: tuple[Relaxed, ...] = ()
+
+
+class Ahead(Fact):
+    """The years to come for one answer."""
+
+    years: tuple[YearLine, ...]
+    steps: tuple[Step, ...]
+
+
+class Flips(Fact):
+    """What would make the least price another."""
+
+    flips: tuple[Flip, ...]
 
 
 class Plan(Fact):
@@ -125,18 +141,13 @@ class Picker:
         self.catalogue = catalogue
         self._once = Lock()
 
-    def _site(self, years: int) -> tuple[PickSite, Demands]:
-        """The problem after so many years, and the demands in it."""
-        asked = demands(self.project, years)
-        return site_of(self.project, self.catalogue, asked, trunks(self.project, asked, self._links)), asked
-
     @cached_property
-    def _links(self) -> tuple[Link, ...]:
-        return links(self.project, self.catalogue)
+    def outlook(self) -> Outlook:
+        return Outlook(self.project, self.catalogue, links(self.project, self.catalogue))
 
     @cached_property
     def _stated(self) -> tuple[PickSite, Demands]:
-        return self._site(self.project.settings.horizon_years)
+        return self.outlook.site(self.project.settings.horizon_years)
 
     @cached_property
     def _cheapest(self) -> SiteFound | None:
@@ -154,32 +165,39 @@ class Picker:
         else:
             find = {"fewest_boxes": fewest_boxes, "most_room": most_room, "least_power": least_power}[aim]
             found = find(site, cheapest)
-        return self._with_years(tell(aim, found, site, self.project, asked))
+        return self._with_costs(self._with_years(tell(aim, found, site, self.project, asked)))
+
+    def _with_costs(self, answer: Answer) -> Answer:
+        """An answer with what it costs to have it for the horizon."""
+        settings = self.project.settings
+        yearly: Counter[str] = Counter()
+        for part in answer.parts:
+            yearly[part.yearly_for] += part.yearly_minor
+        costs = costs_of(answer.price_minor, yearly, answer.mains_w, settings.kwh_minor, settings.horizon_years)
+        return answer.model_copy(update={"costs": costs})
 
     def _with_years(self, answer: Answer) -> Answer:
         """An answer with the first year in which the boxes of a closet are full, and of what."""
-        standing = answer.standing()
+        standing, horizon = answer.standing(), self.project.settings.horizon_years
 
         def short(year: int) -> str | None:
-            """What runs out first in that year, and where; None: nothing does."""
-            if year <= self.project.settings.horizon_years:
-                return None
-            site, asked = self._site(year)
-            for problem in site.closets:
-                boxes = standing.get(problem.closet_id, Boxes(()))
-                narrowed = given(problem, boxes)
-                if narrowed and seat_in(narrowed, boxes.before, asked[problem.closet_id].all) is not None:
-                    continue
-                lacks = first_short(narrowed) if narrowed else "boxes"
-                name = self.project.closets_by_id[problem.closet_id].name
-                return lacks if len(site.closets) == 1 else f"{lacks} in {name}"
-            return None
+            return None if year <= horizon else lacks(self.outlook, standing, year)
 
         year = first_year(lambda year: short(year) is None, YEARS_AHEAD)
         if year is None:
             return answer
         full = {"full_year": self.project.settings.start_year + year, "full_of": short(year)}
         return answer.model_copy(update=full)
+
+    def ahead(self, answer: Answer) -> Ahead:
+        """What each year asks of an answer, and the plans in two steps that spend less now."""
+        return Ahead(
+            years=years(self.outlook, answer, YEARS_AHEAD), steps=tuple(steps(self.outlook, answer))
+        )  # fmt: skip
+
+    def flips(self, answer: Answer) -> Flips:
+        """What would make the least price another."""
+        return Flips(flips=tuple(flips(self.outlook, answer.price_minor)))
 
     def relax(self) -> tuple[Relaxed, ...]:
         """What stands in the way when nothing fits."""

@@ -18,6 +18,7 @@ from .brief import (
     InternetLine,
     Kit,
     Measure,
+    PriceList,
     Service,
     WirelessClients,
 )
@@ -63,6 +64,8 @@ class Settings(Fact):
     """Which answer the project stands on."""
     budget_minor: Annotated[int, Field(ge=1, le=1_000_000_000)] | None = None
     yearly_budget_minor: Annotated[int, Field(ge=1, le=1_000_000_000)] | None = None
+    kwh_minor: Annotated[float, Field(ge=0, le=10_000)] = 30.0
+    """A kilowatt-hour from the mains, *default*."""
     currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")] = "EUR"
     units: Literal["metric", "imperial"] = "metric"
     numbers: Literal["en", "de", "fr", "ch"] = "en"
@@ -168,6 +171,8 @@ class Project(Fact):
     growth_rates: Annotated[tuple[GrowthRate, ...], Field(max_length=MAX_ROWS)] = ()
     stances: Annotated[tuple[Stance, ...], Field(max_length=MAX_ROWS)] = ()
     holdings: Annotated[tuple[Holding, ...], Field(max_length=MAX_HOLDINGS)] = ()
+    price_lists: Annotated[tuple[PriceList, ...], Field(max_length=8)] = ()
+    """None: the catalogue that ships with the program."""
 
     @model_validator(mode="after")
     def _references_hold(self) -> Project:
@@ -183,6 +188,7 @@ class Project(Fact):
         _unique("fibres", ((fibre.grade, fibre.strands) for fibre in self.fibres))
         _unique("growth_rates", (rate.kind for rate in self.growth_rates))
         _unique("stances", (stance.model for stance in self.stances))
+        _unique("price_lists", (one.catalogue_id for one in self.price_lists))
         _unique("holdings", ((held.closet_id, held.model) for held in self.holdings))
         known = {name: set(given) for name, given in ids.items()}
         for rows, field, target in REFERENCES:
@@ -321,7 +327,7 @@ class Project(Fact):
 NUMBERED = (
     "closets", "buildings", "floors", "rooms", "entries", "own_kinds", "drops", "lines", "goals", "clients", "services",
     "kit", "measures", "declined", "duties", "additions", "paths", "path_rates", "cables", "colours", "fibres",
-    "candidates", "landmarks", "holdings",
+    "candidates", "landmarks", "holdings", "price_lists",
 )  # fmt: skip
 """Lists whose rows have a number."""
 REFERENCES = (

@@ -18,57 +18,18 @@ from baugrund.core.facts import Fact
 from baugrund.core.project import MAX_DROPS, Project, empty_project
 from baugrund.core.standards.cabling import Category
 
-from .cells import bare
+from .cells import Odd, bare, number_of, one_of, shown, speed_of, yes
 from .tables import Table, write_csv, write_workbook
 
 NOWHERE = empty_project("nowhere", 2026)
 """An empty project against which a line is checked alone."""
 NOWHERE_SAID = "none"
 """A place that was left empty; an empty cell means the usual place of the kind."""
-YES = ("yes", "y", "true", "1", "x", "ja", "oui")
-NO = ("no", "n", "false", "0", "", "nein", "non")
-
-
-class _Odd(ValueError):
-    """A cell that cannot be taken, with the sentence that says why."""
-
-
-def _yes(text: str) -> bool:
-    folded = text.strip().casefold()
-    if folded in YES:
-        return True
-    if folded in NO:
-        return False
-    raise _Odd(f"“{text}” is neither yes nor no")
-
-
-def _number(text: str) -> float:
-    bare = text.strip().casefold().rstrip("mw").strip().replace(",", ".")
-    try:
-        return float(bare)
-    except ValueError as error:
-        raise _Odd(f"“{text}” is not a number") from error
-
-
-def _speed(text: str) -> int:
-    bare = text.strip().casefold().replace(" ", "").removesuffix("bit/s").removesuffix("bit")
-    scale = 1000.0 if bare.endswith("g") else 1.0
-    return round(_number(bare.rstrip("gm")) * scale)
 
 
 def _class(text: str) -> int:
     bare = text.strip().casefold().removeprefix("class").removeprefix("cl.").strip()
-    return {"af": 3, "at": 4}.get(bare) or int(_number(bare))
-
-
-def _one_of(choices: Sequence[str]) -> Callable[[str], str]:
-    def read(text: str) -> str:
-        for choice in choices:
-            if choice.casefold() == text.strip().casefold():
-                return choice
-        raise _Odd(f"“{text}” is none of {', '.join(choice for choice in choices if choice)}")
-
-    return read
+    return {"af": 3, "at": 4}.get(bare) or int(number_of(bare))
 
 
 def _place(text: str) -> str:
@@ -76,15 +37,7 @@ def _place(text: str) -> str:
 
 
 def _jacket(text: str) -> bool:
-    return _one_of(("indoor", "outdoor"))(text) == "outdoor"
-
-
-def _shown(value: Any) -> str:
-    if value is None:
-        return ""
-    if isinstance(value, bool):
-        return "yes" if value else "no"
-    return f"{value:.10g}" if isinstance(value, float) else str(value)
+    return one_of(("indoor", "outdoor"))(text) == "outdoor"
 
 
 @dataclass(frozen=True)
@@ -99,7 +52,7 @@ class Column:
 
     def cell(self, project: Project, drop: Drop) -> str:
         if self.write is not None:
-            return _shown(self.write(drop))
+            return shown(self.write(drop))
         room = project.rooms_by_id[drop.room_id]
         match self.key:
             case "floor":
@@ -111,39 +64,39 @@ class Column:
             case "kind":
                 return drop.kind_row.name
             case "outside":
-                return _shown(room.outside)
-        return _shown(getattr(drop, self.key))
+                return shown(room.outside)
+        return shown(getattr(drop, self.key))
 
 
 COLUMNS = (
     Column("floor", "Floor", ("storey", "level")),
     Column("room", "Room", ("place name", "location", "area")),
-    Column("outside", "Outside", (), _yes),
+    Column("outside", "Outside", (), yes),
     Column("closet", "Closet", ("ends in", "head end")),
     Column("kind", "What", ("kind", "device", "type", "drop")),
-    Column("count", "Count", ("quantity", "qty", "number", "how many"), _number, lambda _: 1),
+    Column("count", "Count", ("quantity", "qty", "number", "how many"), number_of, lambda _: 1),
     Column("variant", "Form", ("variant",)),
     Column("label", "Label", ("name",)),
     Column("place", "Place", ("position", "mounting"), _place, lambda drop: drop.place or NOWHERE_SAID),
     Column("purpose", "Purpose", ("use", "for")),
-    Column("speed_mbit", "Speed Mbit/s", ("speed", "rate"), _speed),
+    Column("speed_mbit", "Speed Mbit/s", ("speed", "rate"), speed_of),
     Column("poe_class", "PoE class", ("class", "poe"), _class),
-    Column("draw_w", "Draw W", ("draw", "watts", "power", "w"), _number),
-    Column("measured_w", "Measured W", ("measured",), _number),
-    Column("priority", "Priority", ("port priority",), _one_of(PRIORITIES)),
-    Column("megapixels", "Megapixels", ("mp", "pixels"), _number),
-    Column("run_m", "Run m", ("run", "length", "length m", "cable length"), _number),
-    Column("category", "Category", ("cat", "cable"), _one_of(get_args(Category))),
+    Column("draw_w", "Draw W", ("draw", "watts", "power", "w"), number_of),
+    Column("measured_w", "Measured W", ("measured",), number_of),
+    Column("priority", "Priority", ("port priority",), one_of(PRIORITIES)),
+    Column("megapixels", "Megapixels", ("mp", "pixels"), number_of),
+    Column("run_m", "Run m", ("run", "length", "length m", "cable length"), number_of),
+    Column("category", "Category", ("cat", "cable"), one_of(get_args(Category))),
     Column("outdoor_jacket", "Jacket", (), _jacket, lambda drop: "outdoor" if drop.outdoor_jacket else "indoor"),
-    Column("environment", "Environment", (), _one_of(get_args(Environment))),
-    Column("surface", "Surface", ("mounted on",), _one_of(get_args(Surface))),
-    Column("in_use", "In use", ("live", "used"), _yes),
-    Column("existing", "Existing", ("existing cable",), _yes),
-    Column("power_only", "Power only", (), _yes),
-    Column("large_frames", "Large frames", ("jumbo",), _yes),
-    Column("height_m", "Height m", ("height",), _number),
-    Column("x_m", "X m", ("x",), _number),
-    Column("y_m", "Y m", ("y",), _number),
+    Column("environment", "Environment", (), one_of(get_args(Environment))),
+    Column("surface", "Surface", ("mounted on",), one_of(get_args(Surface))),
+    Column("in_use", "In use", ("live", "used"), yes),
+    Column("existing", "Existing", ("existing cable",), yes),
+    Column("power_only", "Power only", (), yes),
+    Column("large_frames", "Large frames", ("jumbo",), yes),
+    Column("height_m", "Height m", ("height",), number_of),
+    Column("x_m", "X m", ("x",), number_of),
+    Column("y_m", "Y m", ("y",), number_of),
     Column("note", "Note", ("notes", "comment", "remark")),
 )
 BY_KEY = {column.key: column for column in COLUMNS}
@@ -253,7 +206,7 @@ def _read_line(cells: dict[str, str]) -> tuple[NewDrop | None, str, list[str]]:
         elif text or (cell and BY_KEY[key].read is str) or key in CLEARED_BY_EMPTY:
             try:
                 values[key] = BY_KEY[key].read(bare(cell)) if cell.strip() or BY_KEY[key].read is str else None
-            except _Odd as error:
+            except Odd as error:
                 wrong.append(f"{head}: {error}")
     kind, variant = _kind_of(str(values.pop("kind", "")))
     if not values.get("room"):

@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Base64Bytes, Field, ValidationError, model_validator
 
+from baugrund.core.catalogue import Catalogue
 from baugrund.core.edits import plain_sentence
 from baugrund.core.errors import InvalidInput
 from baugrund.core.facts import Fact, PictureKey
@@ -48,6 +49,8 @@ class ProjectFile(Fact):
     version: Literal[1] = 1
     project: Project
     pictures: Annotated[tuple[FilePicture, ...], Field(max_length=MAX_PICTURES)] = ()
+    catalogues: Annotated[tuple[Catalogue, ...], Field(max_length=8)] = ()
+    """What the project is priced with; none: the catalogue that ships with the program that reads the file."""
 
 
 def named_pictures(project: Project) -> tuple[str, ...]:
@@ -61,9 +64,12 @@ def schema() -> dict[str, Any]:
     return ProjectFile.model_json_schema()
 
 
-def write_project(project: Project, pictures: tuple[FilePicture, ...] = ()) -> str:
-    """The project as the text of a file."""
-    return ProjectFile(project=project, pictures=pictures).model_dump_json(indent=2) + "\n"
+def write_project(
+    project: Project, pictures: tuple[FilePicture, ...] = (), catalogues: tuple[Catalogue, ...] = ()
+) -> str:  # fmt: skip
+    """The project as the text of a file.  Price lists are numbers of one database: their content goes instead."""
+    project = project.changed(price_lists=())
+    return ProjectFile(project=project, pictures=pictures, catalogues=catalogues).model_dump_json(indent=2) + "\n"
 
 
 def read_project(content: bytes) -> Project:
@@ -87,6 +93,8 @@ def read_project_file(content: bytes) -> ProjectFile:
     if isinstance(drops, list) and len(drops) > MAX_DROPS:
         raise InvalidInput(f"{len(drops):,} drops; a project holds {MAX_DROPS:,} at most.", "project.drops")
     _hold_by_closet(data.get("project"))
+    if isinstance(data["project"], dict):
+        data["project"].pop("price_lists", None)
     try:
         return ProjectFile.model_validate_json(json.dumps(data))
     except ValidationError as error:

@@ -14,9 +14,11 @@ from pathlib import Path
 import uvicorn
 
 from baugrund.api.app import create_app
+from baugrund.core.catalogue import Catalogue
 from baugrund.demo import CATALOGUE, PROJECTS
 from baugrund.exchange.catalogue_file import read_catalogue
 from baugrund.exchange.project_file import read_project
+from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import Database, open_database
 from baugrund.store.projects import Projects
 
@@ -27,9 +29,9 @@ FIRST_PORT = 7411
 """Port tried first when none is asked for."""
 
 
-def load_demo(database: Database, fresh: bool) -> int:
+def load_demo(database: Database, fresh: bool, catalogue: Catalogue) -> int:
     """Load the demo projects when there is no project, or (``fresh``) after removing all; returns how many."""
-    projects = Projects(database)
+    projects, catalogues = Projects(database), Catalogues(database, catalogue)
     existing = projects.all()
     if existing and not fresh:
         return 0
@@ -37,7 +39,7 @@ def load_demo(database: Database, fresh: bool) -> int:
         projects.delete(project.id)
     # the list shows the one changed last first
     for file in reversed(PROJECTS):
-        projects.create(read_project(file.read_bytes()))
+        projects.create(catalogues.priced(read_project(file.read_bytes()), (), "Baugrund"))
     return len(PROJECTS)
 
 
@@ -75,10 +77,10 @@ def serve(folder: Path, front_end: Path, port: int | None, *, demo: bool, fresh:
         assert url is not None
         database = open_database(url)
         try:
-            if demo:
-                count = load_demo(database, fresh)
-                print(f"  {count} demo projects loaded" if count else "  demo data kept", flush=True)
             catalogue = read_catalogue(CATALOGUE)
+            if demo:
+                count = load_demo(database, fresh, catalogue)
+                print(f"  {count} demo projects loaded" if count else "  demo data kept", flush=True)
             app = create_app(database, catalogue, url, front_end)
             config = uvicorn.Config(
                 app, host="127.0.0.1", port=chosen, log_level="warning", timeout_graceful_shutdown=2

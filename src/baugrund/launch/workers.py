@@ -11,6 +11,7 @@ from contextlib import contextmanager
 
 from baugrund.core.catalogue import Catalogue
 from baugrund.core.plan import Picker
+from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import open_database
 from baugrund.store.projects import Stored
 from baugrund.tasks.queue import worker_app
@@ -23,13 +24,13 @@ ENDS_WITHIN_S = 5
 class _Pickers:
     """The last few pickers: several questions about one state share what they have in common."""
 
-    def __init__(self, catalogue: Catalogue) -> None:
-        self.catalogue = catalogue
+    def __init__(self, catalogues: Catalogues) -> None:
+        self.catalogues = catalogues
         self.kept: OrderedDict[tuple[int, int], Picker] = OrderedDict()
 
     def __call__(self, stored: Stored) -> Picker:
         key = (stored.id, stored.revision)
-        picker = self.kept.pop(key, None) or Picker(stored.project, self.catalogue)
+        picker = self.kept.pop(key, None) or Picker(stored.project, self.catalogues.of(stored.project))
         self.kept[key] = picker
         while len(self.kept) > PICKERS_KEPT:
             self.kept.popitem(last=False)
@@ -40,7 +41,7 @@ def work(url: str, catalogue: Catalogue) -> None:
     """Take questions off the queue until told to end; one that is begun then goes back."""
     database = open_database(url, most_connections=2)
     try:
-        app = worker_app(url, database, _Pickers(catalogue))
+        app = worker_app(url, database, _Pickers(Catalogues(database, catalogue)))
         app.run_worker(
             concurrency=1,
             fetch_job_polling_interval=2.0,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -66,10 +66,11 @@ class Steps:
 
 
 class Projects:
-    """All projects of one database."""
+    """All projects of one database.  ``allowed`` raises for a state that the rows alone would let pass."""
 
-    def __init__(self, database: Database) -> None:
+    def __init__(self, database: Database, allowed: Callable[[Project], object] = lambda _: None) -> None:
         self.database = database
+        self.allowed = allowed
         self.sql = queries("projects")
         self.journal = queries("journal")
 
@@ -116,12 +117,14 @@ class Projects:
         with self.database.connection() as connection:
             before = self._lock(connection, project_id)
             after = apply_edits(before.project, edits)
+            if after.price_lists is not before.project.price_lists:
+                self.allowed(after)
             changes = changes_between(before.project, after)
             if seen_revision < before.revision:
                 self._refuse_clashes(connection, before, changes, edits, seen_revision)
             if not changes:
                 return before
-            told = edits[0].told(before.project) if len(edits) == 1 else edits[-1].told(after)
+            told = _told(edits, before.project, after)
             connection.execute(self.journal["drop_undone"], {"project": project_id, "account": account})
             return self._commit(connection, before, after, changes, account, "edit", told, edits)
 
@@ -231,7 +234,9 @@ class Projects:
                 connection.execute("SET CONSTRAINTS ALL IMMEDIATE")
             except (ForeignKeyViolation, UniqueViolation) as error:
                 raise InvalidInput(f"Cannot {act} “{entry['told']}”: later edits build on it.") from error
-            return Stored(project_id, stored.revision, self._load(connection, project_id).project)
+            replayed = self._load(connection, project_id).project
+            self.allowed(replayed)
+            return Stored(project_id, stored.revision, replayed)
 
     def _refuse_overwriting(self, project: Project, rows: Rows, changes: list[Change]) -> None:
         """A replay must find its fields as the edit left them; what others changed since is not overwritten."""
@@ -272,6 +277,15 @@ class Projects:
         except ValidationError:
             # kept by an older version of this program: it is found again
             return None
+
+
+def _told(edits: Sequence[Edit], before: Project, after: Project) -> str:
+    """What the last of the edits does, in words: told of what it finds, or else of what it leaves."""
+    last = edits[-1]
+    try:
+        return last.told(before)
+    except NotFound:
+        return last.told(after)
 
 
 def _field_clashes(project: Project, ours: Change, theirs: Change, by: str) -> list[FieldClash]:

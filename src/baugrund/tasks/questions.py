@@ -10,7 +10,7 @@ from baugrund.core.errors import NotFound
 from baugrund.core.facts import Fact, ModelKey
 from baugrund.core.pick.answers import Answer
 from baugrund.core.pick.reasons import Relaxed, WhyNot
-from baugrund.core.plan import Picker
+from baugrund.core.plan import Ahead, Flips, Picker
 from baugrund.core.project import Aim
 
 
@@ -42,13 +42,38 @@ class PriceOf(Fact):
 
     def reply(self, picker: Picker, kept: Answer | None) -> WhyNot:
         """``kept``: the answer of this aim for this very state, where it is known already."""
-        answer = kept or picker.answer(self.aim)
-        if answer is None:
-            raise NotFound("Nothing fits yet, so there is no answer to compare with.")
-        return picker.forced(self.model, answer)
+        return picker.forced(self.model, _some(kept or picker.answer(self.aim)))
 
 
-Question = Annotated[BestOf | PriceOf, Field(discriminator="type")]
+class AheadOf(Fact):
+    """What the years to come ask of a pick, and whether it could be bought in two steps."""
+
+    type: Literal["ahead"] = "ahead"
+    aim: Aim
+
+    def reply(self, picker: Picker, kept: Answer | None) -> Ahead:
+        """``kept``: the answer of this aim for this very state, where it is known already."""
+        return picker.ahead(_some(kept or picker.answer(self.aim)))
+
+
+class FlipsOf(Fact):
+    """What would make the least price another."""
+
+    type: Literal["flips"] = "flips"
+    aim: Literal["least_price"] = "least_price"
+
+    def reply(self, picker: Picker, kept: Answer | None) -> Flips:
+        """``kept``: the answer of this aim for this very state, where it is known already."""
+        return picker.flips(_some(kept or picker.answer(self.aim)))
+
+
+def _some(answer: Answer | None) -> Answer:
+    if answer is None:
+        raise NotFound("Nothing fits yet, so there is no answer to ask about.")
+    return answer
+
+
+Question = Annotated[BestOf | PriceOf | AheadOf | FlipsOf, Field(discriminator="type")]
 _QUESTIONS: TypeAdapter[Question] = TypeAdapter(Question)
 
 

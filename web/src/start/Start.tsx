@@ -1,10 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useRef, useState } from "react";
+import { type FormEvent, useState } from "react";
 import { Button } from "react-aria-components";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { data, http } from "../api/client";
 import { Wordmark } from "../frame/Wordmark";
+import { FileWord } from "../kit/FileWord";
 import { Field, Word } from "../kit/parts";
 import { words } from "../words";
 import { forgetPlace } from "./lastPlace";
@@ -18,7 +19,6 @@ export function Start() {
   const list = useQuery({ queryKey: ["projects"], queryFn: () => data(http.GET("/api/projects")), staleTime: 0 });
   const [name, setName] = useState("");
   const [removing, setRemoving] = useState<number | null>(null);
-  const file = useRef<HTMLInputElement>(null);
   const open = ({ id }: { id: number }) => navigate(`/projects/${id}/walk`);
   const create = useMutation({
     mutationFn: () => data(http.POST("/api/projects", { body: { name, site: "" } })),
@@ -87,19 +87,8 @@ export function Start() {
           <Button type="submit" isDisabled={!name.trim()}>
             {w.create}
           </Button>
-          <input
-            ref={file}
-            type="file"
-            hidden
-            accept=".json,application/json"
-            aria-label={w.import}
-            onChange={(event) => {
-              const chosen = event.target.files?.[0];
-              if (chosen) bring.mutate(chosen);
-              event.target.value = "";
-            }}
-          />
-          <Word onPress={() => file.current?.click()}>{w.import}</Word>
+          <FileWord label={w.import} accept=".json,application/json" onFile={(chosen) => bring.mutate(chosen)} />
+          <Link to="/catalogues">{words.catalogues.title}</Link>
         </form>
         {error && <p role="alert">{error.message}</p>}
       </main>

@@ -1,4 +1,5 @@
 import { brief } from "./brief";
+import { catalogues } from "./catalogues";
 import { frame } from "./frame";
 import { load } from "./load";
 import { pick } from "./pick";
@@ -7,4 +8,4 @@ import { reach } from "./reach";
 import { walk } from "./walk";
 
 /** Every word on the screens, in one place: another language is another folder like this. */
-export const words = { ...frame, ...brief, ...walk, ...plan, ...reach, ...load, ...pick } as const;
+export const words = { ...frame, ...brief, ...walk, ...plan, ...reach, ...load, ...pick, ...catalogues } as const;

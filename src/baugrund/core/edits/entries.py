@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from ..brief import Addition, Declined, Duty, Goal, InternetLine, Kit, Measure, Service, WirelessClients
+from ..brief import Addition, Declined, Duty, Goal, InternetLine, Kit, Measure, PriceList, Service, WirelessClients
 from ..building import Building, Candidate, Closet, Entry, Floor, Landmark
 from ..drop import OwnKind
 from ..drop_kinds import DROP_KINDS
@@ -21,7 +21,7 @@ from .rows import Values, found, replaced
 ListName = Literal[
     "lines", "goals", "clients", "services", "kit", "measures", "declined", "duties", "additions", "buildings",
     "floors", "closets", "entries", "own_kinds", "paths", "path_rates", "cables", "colours", "fibres",
-    "candidates", "landmarks",
+    "candidates", "landmarks", "price_lists",
 ]  # fmt: skip
 
 LISTS: dict[str, tuple[type[Fact], str]] = {
@@ -46,6 +46,7 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "fibres": (Fibre, "fibre"),
     "candidates": (Candidate, "place for a closet"),
     "landmarks": (Landmark, "landmark"),
+    "price_lists": (PriceList, "price list"),
 }
 """Per list: the type of its rows, and the word for one."""
 

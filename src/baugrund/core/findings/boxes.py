@@ -66,3 +66,15 @@ def margin(site: Site) -> Iterator[Finding]:
         edit = ChangeSettings(changes={"margin_percent": 20.0})
         yield Finding(key="margin", weight="strains", subject="Watts", verb="pick",
                       text="are added up without a margin.", settle=Settle(label="Take 20 %", edit=edit))  # fmt: skip
+
+
+def currency(site: Site) -> Iterator[Finding]:
+    """Prices in another currency than the project counts in: nothing converts them."""
+    there, counted_in = site.catalogue and site.catalogue.currency, site.project.settings.currency
+    if there and there != counted_in:
+        edit = ChangeSettings(changes={"currency": there})
+        yield Finding(
+            key="currency", weight="strains", subject="Prices", verb="pick",
+            text=f"the price list is in {there}, the project counts in {counted_in}: figures are not converted.",
+            settle=Settle(label=f"Count in {there}", edit=edit),
+        )  # fmt: skip

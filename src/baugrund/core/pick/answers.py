@@ -6,6 +6,8 @@ from collections import Counter
 from collections.abc import Iterator, Mapping
 from typing import Literal
 
+from ..catalogue import AnyModel, Spare
+from ..costs import Costs
 from ..demand import Asked, Demand, Demands
 from ..facts import Fact
 from ..project import Aim, Project
@@ -71,11 +73,14 @@ class Part(Fact):
 
     model: str
     name: str
-    kind: Literal["router", "switch", "injector", "module"]
+    kind: Literal["router", "switch", "injector", "module", "spare"]
     quantity: int
     price_minor: int
     """Of one."""
     total_minor: int
+    yearly_minor: int = 0
+    """Licence or rent of all of them a year."""
+    yearly_for: Literal["licence", "rent"] = "licence"
     owned: bool
 
 
@@ -119,6 +124,8 @@ class Answer(Fact):
     full_year: int | None = None
     """First calendar year in which the boxes no longer bear the drops; None: not within ten years."""
     full_of: str = ""
+    costs: Costs | None = None
+    """What it costs to have it for the horizon."""
 
     def standing(self) -> Standing:
         """The boxes, injectors and modules of every closet by key, and where everything is in them."""
@@ -302,22 +309,30 @@ def _end_words(box: BoxType, end: LinkEnd) -> str:
 
 
 def _parts(found: SiteFound) -> tuple[Part, ...]:
+    """Every line that is taken, in the order of the catalogue, then the spares that complete boxes."""
     lines: Counter[tuple[int, int, bool]] = Counter()
+    spares: Counter[Spare] = Counter()
     models = {}
     for seating in found.seatings:
         for line, quantity in seating.taken.items():
-            key = (line.index, line.price_minor, line.most is not None)
+            beside = line.spares if isinstance(line, BoxType) else ()
+            key = (line.index, line.price_minor - sum(spare.price_minor for spare in beside), line.most is not None)
             lines[key] += quantity
             models[key] = line.model
-    return tuple(
-        Part(
-            model=models[key].key,
-            name=models[key].name,
-            kind=models[key].kind,
-            quantity=quantity,
-            price_minor=key[1],
-            total_minor=key[1] * quantity,
-            owned=key[2],
-        )
-        for key, quantity in sorted(lines.items())
+            spares.update(dict.fromkeys(beside, quantity))
+    taken = [_part(models[key], quantity, key[1], key[2]) for key, quantity in sorted(lines.items())]
+    return (*taken, *(_part(spare, quantity, spare.price_minor, False) for spare, quantity in spares.items()))
+
+
+def _part(model: AnyModel, quantity: int, price_minor: int, owned: bool) -> Part:
+    return Part(
+        model=model.key,
+        name=model.name,
+        kind=model.kind,
+        quantity=quantity,
+        price_minor=price_minor,
+        total_minor=price_minor * quantity,
+        yearly_minor=model.yearly_minor * quantity,
+        yearly_for=model.yearly_for,
+        owned=owned,
     )

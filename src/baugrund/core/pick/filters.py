@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from ..brief import InternetLine
 from ..building import Closet
-from ..catalogue import Box, Catalogue, Router
+from ..catalogue import Accessory, Box, Catalogue, Router
 from ..project import Project
+from ..words import joined
 
 PLUG_AND_BEND_MM = 75
 """Depth kept for plug and bend behind a box [mm], *default*."""
@@ -46,6 +47,18 @@ def _misfit(box: Box, project: Project, closet: Closet) -> str | None:
     return None
 
 
+def lacking(box: Box, closet: Closet) -> tuple[Accessory, ...]:
+    """What a box needs in this closet and does not come with: ears and rails are for racks only."""
+    in_rack = closet.housing == "rack" and box.form == "rack"
+    return tuple(lack for lack in box.lacks if in_rack or lack not in ("ears", "rails"))
+
+
+def _incomplete(box: Box, catalogue: Catalogue, closet: Closet) -> str | None:
+    names = {"ears": "rack ears", "rails": "rails", "supply": "a power supply", "disk": "disks"}
+    missing = [names[lack] for lack in lacking(box, closet) if catalogue.spare_for(lack) is None]
+    return f"It comes without {joined(missing)}, and the catalogue has none in stock." if missing else None
+
+
 def standing_reasons(project: Project, catalogue: Catalogue, closet: Closet) -> dict[str, str]:
     """Model key → the sentence that keeps it out; models that may stand are left out."""
     reasons: dict[str, str] = {}
@@ -60,6 +73,8 @@ def standing_reasons(project: Project, catalogue: Catalogue, closet: Closet) -> 
             reason = _misfit(model, project, closet)
             if reason is None and isinstance(model, Router):
                 reason = wan_shortfall(model, project.lines)
+            if reason is None and not project.owned.get(model.key):
+                reason = _incomplete(model, catalogue, closet)
         if reason:
             reasons[model.key] = reason
     return reasons

@@ -16,7 +16,7 @@ from ..catalogue import Catalogue, Injector, Module, Router, Switch
 from ..demand import Need
 from ..project import Project
 from ..standards.poe_classes import rank
-from .filters import standing_reasons
+from .filters import lacking, standing_reasons
 from .links import LinkOption, Trunk, link_options
 from .supply import BoxType, InjectorType, LinkEnd, ModuleType, box_type, mains_mw
 
@@ -116,7 +116,9 @@ def with_headroom(problem: Problem, headroom: Fraction, strict: bool = False) ->
     """The same problem with every limit of every box at (1 − headroom) of itself; with ``strict`` under it."""
 
     def lowered(box: BoxType) -> BoxType | None:
-        low = box_type(box.model, box.index, box.price_minor, box.most, problem.margin_percent, headroom, strict)
+        low = box_type(
+            box.model, box.index, box.price_minor, box.most, problem.margin_percent, headroom, strict, box.spares
+        )
         return low.with_uplink(box.uplink, box.uplink_ends) if box.uplink else low
 
     return replace(
@@ -168,7 +170,12 @@ def build(
             match model:
                 case Router() | Switch():
                     kind = routers if isinstance(model, Router) else switches
-                    kind.append(box_type(model, index, price, most, project.settings.margin))
+                    # what is owned is complete; what is bought is completed
+                    wanted = lacking(model, closet) if most is None else ()
+                    spares = tuple(spare for lack in wanted if (spare := catalogue.spare_for(lack)))
+                    if len(spares) == len(wanted):
+                        whole = price + sum(spare.price_minor for spare in spares)
+                        kind.append(box_type(model, index, whole, most, project.settings.margin, spares=spares))
                 case Injector():
                     own = mains_mw(model.own_draw_mw, model.efficiency_percent)
                     injectors.append(InjectorType(index, model, price, most, rank(model.poe_class), own))

@@ -51,7 +51,7 @@ def why_not(project: Project, catalogue: Catalogue, site: Site, answer: Answer) 
     taken = {part.model for part in answer.parts}
     told = []
     for model in catalogue.models:
-        if model.key in taken:
+        if model.key in taken or model.kind == "spare":
             continue
         may_stand = [problem for problem in site.closets if model.key not in problem.rejected]
         if model.kind == "router":

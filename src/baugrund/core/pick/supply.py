@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
-from ..catalogue import Injector, Module, Router, Switch
+from ..catalogue import Injector, Module, Router, Spare, Switch
 from ..demand import Need
 from ..standards.poe_classes import rank
 
@@ -78,6 +78,7 @@ class BoxType:
     """Place in the catalogue."""
     model: Router | Switch
     price_minor: int
+    """Of one, with the spares that complete it."""
     most: int | None
     ports: tuple[PortKind, ...]
     slots: tuple[tuple[int, int], ...]
@@ -89,6 +90,8 @@ class BoxType:
     power_most_mw: int
     """Watts that may be given, margin already taken off."""
     own_mains_mw: int
+    spares: tuple[Spare, ...] = ()
+    """What it comes without and is bought beside it."""
     uplink: LinkEnd | None = None
     """Where the link to the closet that feeds this one ends; its ports or slots are taken off those above."""
     uplink_ends: int = 0
@@ -149,6 +152,7 @@ def box_type(
     margin_percent: float,
     headroom: Fraction = Fraction(0),
     strict: bool = False,
+    spares: tuple[Spare, ...] = (),
 ) -> BoxType:
     """A catalogue box as the solver sees it, each limit lowered by the head-room that is asked of it."""
 
@@ -172,6 +176,7 @@ def box_type(
         powered_most=limit(Fraction(box.powered_count)) if box.powered_count else 0,
         power_most_mw=limit(Fraction(box.poe_budget_mw) / (1 + margin)) if box.poe_budget_mw else 0,
         own_mains_mw=mains_mw(box.own_draw_mw, box.efficiency_percent),
+        spares=spares,
     )
 
 

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { data, http } from "../../api/client";
-import { useWork } from "../../api/work";
+import { useOfRevision, useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { speed } from "../../kit/figures";
 import { words } from "../../words";
@@ -199,12 +199,10 @@ export function Services() {
 
 export function Kit() {
   const { outcome } = useWork();
-  const catalogue = useQuery({
-    queryKey: ["catalogue"],
-    queryFn: () => data(http.GET("/api/catalogue")),
-    staleTime: Infinity,
-  });
-  const models = catalogue.data?.models ?? [];
+  const catalogue = useOfRevision("catalogue", (path, signal) =>
+    data(http.GET("/api/projects/{project_id}/catalogue", { params: { path }, signal })),
+  );
+  const models = catalogue?.models ?? [];
   return (
     <EntryList
       title={w.kit}

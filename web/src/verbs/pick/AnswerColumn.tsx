@@ -68,6 +68,13 @@ export function AnswerColumn(props: { aim: Aim; query: UseQueryResult<PickFor>; 
                 {part.quantity} × {part.name}
               </p>
             ))}
+          {answer.costs && (
+            <p className="beside">
+              {money(answer.costs.yearly_minor, settings.currency)} {w.aYear}
+              {answer.costs.years > 0 && `, ${money(answer.costs.horizon_minor, settings.currency)} `}
+              {answer.costs.years > 0 && w.overYears(answer.costs.years).toLowerCase()}
+            </p>
+          )}
           <Trouble answer={answer} />
           <p className="facts">
             {w.boxes(answer.boxes.length)} · {answer.units} U · {w.sockets(answer.sockets)} · {figure(answer.mains_w)} W{" "}

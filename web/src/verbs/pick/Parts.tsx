@@ -1,5 +1,5 @@
 import styled from "styled-components";
-import type { Answer } from "../../api/client";
+import type { Answer, Costs } from "../../api/client";
 import { useWork } from "../../api/work";
 import { figure, money, speed } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
@@ -67,6 +67,7 @@ export function Parts({ answer, letter }: { answer: Answer; letter: string }) {
             <td />
             <td>{money(answer.price_minor, settings.currency)}</td>
           </tr>
+          {answer.costs && <Years costs={answer.costs} currency={settings.currency} />}
         </tfoot>
       </Table>
       {answer.links.length > 0 && (
@@ -89,6 +90,34 @@ export function Parts({ answer, letter }: { answer: Answer; letter: string }) {
   );
 }
 
+/** What comes every year, and all together over the horizon. */
+function Years({ costs, currency }: { costs: Costs; currency: string }) {
+  const lines = [
+    ...(["licences_minor", "rent_minor"] as const).flatMap((key) =>
+      costs[key] ? [[w.yearly[key], costs[key]] as const] : [],
+    ),
+    [w.energy(figure(Math.round(costs.energy_kwh))), costs.energy_minor] as const,
+  ];
+  return (
+    <>
+      {lines.map(([name, minor]) => (
+        <tr key={name} className="year">
+          <th scope="row">{name}</th>
+          <td />
+          <td>{money(minor, currency)}</td>
+        </tr>
+      ))}
+      {costs.years > 0 && (
+        <tr>
+          <th scope="row">{w.overYears(costs.years)}</th>
+          <td />
+          <td>{money(costs.horizon_minor, currency)}</td>
+        </tr>
+      )}
+    </>
+  );
+}
+
 const Table = styled.table`
   width: 100%; margin-bottom: 14px;
   tr { border-bottom: 1px solid var(--rule); }
@@ -97,6 +126,7 @@ const Table = styled.table`
   .acts { display: flex; gap: 12px; font-size: 12.5px; }
   tfoot tr { border-top: 1px solid var(--ink); border-bottom: 0; }
   tfoot th, tfoot td { font-weight: 650; }
+  tfoot .year { border-top: 1px solid var(--rule); th, td { font-weight: 400; padding-block: 4px; } }
   ~ ul li { padding: 5px 0; border-bottom: 1px solid var(--rule); font-size: 13px; }
   ~ .caution { font: 14px/1.4 var(--voice); color: var(--faint); margin-top: 14px; }
 `;

@@ -26,8 +26,8 @@ export function Search({ aim, underway }: { aim: Aim; underway: Underway }) {
       <span>
         {w.search[underway.state](words.aims[aim])}
         {underway.told && ` ${underway.told}`}
-        {underway.best != null && ` ${w.bestSoFar(write(underway.best))}`}
-        {underway.bound > 0 && ` ${w.nothingUnder(write(underway.bound))}`}
+        {underway.best != null && <b>{w.bestSoFar(write(underway.best))}</b>}
+        {underway.bound > 0 && <b>{w.nothingUnder(write(underway.bound))}</b>}
       </span>
       <Word aria-label={`${searched ? w.stop : w.again}: ${words.aims[aim]}`} onPress={act}>
         {searched ? w.stop : w.again}
@@ -39,4 +39,5 @@ export function Search({ aim, underway }: { aim: Aim; underway: Underway }) {
 const Line = styled.p`
   color: var(--slate); font-size: 12.5px; line-height: 1.35; display: flex; justify-content: space-between; gap: 10px;
   align-items: baseline; border-left: 3px solid var(--slate); padding-left: 8px;
+  b { font-weight: 400; display: block; white-space: nowrap; }
 `;

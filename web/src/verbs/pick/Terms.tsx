@@ -5,6 +5,7 @@ import { useWork } from "../../api/work";
 import { figure, money } from "../../kit/figures";
 import { Field, Labelled, OneOf, Term, Tick, Word } from "../../kit/parts";
 import { words } from "../../words";
+import { PriceLists } from "./PriceLists";
 
 const w = words.terms;
 const YEARS_AHEAD = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10];
@@ -80,6 +81,7 @@ export function Terms() {
       >
         <Lines />
       </Term>
+      <PriceLists />
       <Term
         text={settings.budget_minor ? `${w.budget} ${money(settings.budget_minor, settings.currency)}` : w.noBudget}
         label={w.budget}
@@ -89,6 +91,12 @@ export function Terms() {
           value={settings.budget_minor ? settings.budget_minor / 100 : null}
           most={10_000_000}
           set={(value) => set({ budget_minor: value ? Math.round(value * 100) : null })}
+        />
+        <NumberLine
+          label={w.kwh(settings.currency)}
+          value={settings.kwh_minor / 100}
+          most={100}
+          set={(value) => set({ kwh_minor: Math.round((value ?? 0) * 10_000) / 100 })}
         />
       </Term>
     </Sentence>

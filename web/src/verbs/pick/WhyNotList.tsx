@@ -29,7 +29,7 @@ export function WhyNotList({ aim }: { aim: Aim }) {
     <section aria-label={w.whyNot}>
       <Heading>
         <h2>{w.whyNot}</h2>
-        <span>{w.whyNotSummary(models.length)}</span>
+        <span>{reasons.data && w.whyNotSummary(models.length)}</span>
         <Field
           aria-label={w.filter}
           placeholder={w.filterPlaceholder}

@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { data, http } from "../../api/client";
 import { importList, previewList } from "../../api/files";
 import { useWork } from "../../api/work";
+import { FileWord } from "../../kit/FileWord";
 import { Heading, Word } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
@@ -18,7 +19,6 @@ export function InAndOut() {
   const [file, setFile] = useState<File | null>(null);
   const [columns, setColumns] = useState<readonly string[] | null>(null);
   const [added, setAdded] = useState(0);
-  const chooser = useRef<HTMLInputElement>(null);
   const known = useQuery({
     queryKey: ["list-columns"],
     queryFn: () => data(http.GET("/api/list-columns")),
@@ -71,21 +71,16 @@ export function InAndOut() {
           <h2>{w.in}</h2>
           <span>{w.inLead}</span>
         </Heading>
-        <input
-          ref={chooser}
-          type="file"
-          hidden
-          accept=".csv,.xlsx,.txt,.tsv"
-          aria-label={w.choose}
-          onChange={(event) => {
-            setFile(event.target.files?.[0] ?? null);
-            setColumns(null);
-            setAdded(0);
-            event.target.value = "";
-          }}
-        />
         <p className="links">
-          <Word onPress={() => chooser.current?.click()}>{w.choose}</Word>
+          <FileWord
+            label={w.choose}
+            accept=".csv,.xlsx,.txt,.tsv"
+            onFile={(chosen) => {
+              setFile(chosen);
+              setColumns(null);
+              setAdded(0);
+            }}
+          />
           {file && <span>{file.name}</span>}
         </p>
         {added > 0 && (

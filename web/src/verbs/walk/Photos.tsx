@@ -1,9 +1,9 @@
-import { useRef, useState } from "react";
+import { useState } from "react";
 import styled from "styled-components";
 import type { Drop } from "../../api/client";
 import { keepPicture } from "../../api/files";
 import { useWork } from "../../api/work";
-import { Word } from "../../kit/parts";
+import { FileWord } from "../../kit/FileWord";
 import { words } from "../../words";
 
 const w = words.photos;
@@ -11,7 +11,6 @@ const w = words.photos;
 /** Photos of a drop: taken with the phone on site, or chosen from a file. */
 export function Photos({ drop }: { drop: Drop }) {
   const { id, edit, say } = useWork();
-  const file = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState(false);
   const photos = drop.photos ?? [];
   const set = (next: string[]) => edit({ type: "change_drops", ids: [drop.id], changes: { photos: next } });
@@ -41,22 +40,13 @@ export function Photos({ drop }: { drop: Drop }) {
           </button>
         </figure>
       ))}
-      <input
-        ref={file}
-        type="file"
+      <FileWord
+        label={w.add}
+        busy={busy && w.working}
         accept="image/png,image/jpeg"
         capture="environment"
-        aria-label={w.add}
-        hidden
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          if (chosen) take(chosen);
-          event.target.value = "";
-        }}
+        onFile={take}
       />
-      <Word isDisabled={busy} onPress={() => file.current?.click()}>
-        {busy ? w.working : w.add}
-      </Word>
     </Row>
   );
 }

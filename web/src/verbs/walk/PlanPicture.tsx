@@ -1,8 +1,9 @@
-import { type FormEvent, useRef, useState } from "react";
+import { type FormEvent, useState } from "react";
 import type { Floor } from "../../api/client";
 import { keepPicture } from "../../api/files";
 import { useWork } from "../../api/work";
 import type { Spot } from "../../instruments/plan/geometry";
+import { FileWord } from "../../kit/FileWord";
 import { lengthUnit, toMetres, typedFigure } from "../../kit/figures";
 import { Field, Word } from "../../kit/parts";
 import { words } from "../../words";
@@ -18,7 +19,6 @@ export function PlanPicture(props: {
 }) {
   const { id, edit, say } = useWork();
   const { floor, spots } = props;
-  const file = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState(false);
   const [text, setText] = useState("");
   const set = (changes: Partial<Floor>) =>
@@ -60,22 +60,8 @@ export function PlanPicture(props: {
   };
   return (
     <>
-      <input
-        ref={file}
-        type="file"
-        hidden
-        accept=".png,.jpg,.jpeg,.svg,.pdf,.dxf"
-        aria-label={w.take}
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          if (chosen) take(chosen);
-          event.target.value = "";
-        }}
-      />
       {!floor.picture && (
-        <Word isDisabled={busy} onPress={() => file.current?.click()}>
-          {busy ? w.working : w.take}
-        </Word>
+        <FileWord label={w.take} busy={busy && w.working} accept=".png,.jpg,.jpeg,.svg,.pdf,.dxf" onFile={take} />
       )}
       {floor.picture && !spots && (
         <>

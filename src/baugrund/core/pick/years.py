@@ -1,0 +1,250 @@
+"""Through the years: what is used in each, and whether to buy at once or in two steps."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from itertools import product
+from typing import Literal
+
+from ..brief import Kit
+from ..catalogue import Catalogue
+from ..demand import Demands, demands
+from ..errors import TookTooLong
+from ..facts import Fact
+from ..project import Project, Stance
+from ..reach.links import Link
+from .answers import Answer
+from .best import least_price
+from .problem import Problem
+from .site import Site, site_of
+from .standing import Boxes, Standing, first_short, given, seat_in
+from .trunks import trunks
+
+SUBSETS_MOST = 4096
+"""Parts of one closet's boxes that are looked at for a first step."""
+
+
+class YearLine(Fact):
+    """What one year asks of the boxes of an answer, all closets together, and whether they bear it."""
+
+    year: int
+    live: int
+    reserve: int
+    ports: int
+    """Ports asked for, ends of links among them."""
+    ports_limit: int
+    powered: int
+    powered_limit: int
+    power_w: float
+    """With margin."""
+    power_limit_w: float
+    lacks: str
+    """What runs out first, and where; empty: nothing."""
+
+
+class Step(Fact):
+    """A plan in two steps: buy now what bears the drops until ``year``, and the rest then; old boxes stay."""
+
+    year: int
+    """Calendar year of the second step: the first that what is bought now does not bear."""
+    way: Literal["as_needed", "least_now"]
+    """*as_needed*: the boxes of the answer, each when it is wanted; *least_now*: the least pick for the years until
+    then, whatever it is, and the least that completes it."""
+    now_minor: int
+    then_minor: int
+    more_minor: int
+    """Both together against all at once."""
+    now: tuple[str, ...]
+    then: tuple[str, ...]
+    proven: bool
+    """Whether each step is proven least."""
+
+
+@dataclass(frozen=True)
+class Outlook:
+    """A project, its catalogue and the links between its closets: the problem of any year."""
+
+    project: Project
+    catalogue: Catalogue
+    links: tuple[Link, ...]
+
+    def site(self, years: int, project: Project | None = None) -> tuple[Site, Demands]:
+        """The problem after so many years, of this project or of one changed from it."""
+        of = project or self.project
+        asked = demands(of, years)
+        return site_of(of, self.catalogue, asked, trunks(of, asked, self.links)), asked
+
+
+def lacks(outlook: Outlook, standing: Standing, years: int) -> str | None:
+    """What runs out first on these boxes after so many years, and where; None: nothing does."""
+    site, asked = outlook.site(years)
+    for problem in site.closets:
+        boxes = standing.get(problem.closet_id, Boxes(()))
+        narrowed = given(problem, boxes)
+        if narrowed and seat_in(narrowed, boxes.before, asked[problem.closet_id].all) is not None:
+            continue
+        short = first_short(narrowed) if narrowed else "boxes"
+        name = outlook.project.closets_by_id[problem.closet_id].name
+        return short if len(site.closets) == 1 else f"{short} in {name}"
+    return None
+
+
+def years(outlook: Outlook, answer: Answer, last: int) -> tuple[YearLine, ...]:
+    """Year by year from today to ``last`` years on."""
+    standing = answer.standing()
+    margin = 1 + outlook.project.settings.margin / 100
+    ends = 2 * sum(link.ends for link in answer.links) - sum(
+        bool(module) * link.ends for link in answer.links for module in (link.upper_module, link.lower_module)
+    )
+    injectors = sum(part.quantity for part in answer.parts if part.kind == "injector")
+    lines = []
+    for year in range(last + 1):
+        of = outlook.site(year)[1].values()
+        needs = [asked.need for demand in of for asked in demand.all]
+        live = sum(len(demand.live) for demand in of)
+        lines.append(
+            YearLine(
+                year=outlook.project.settings.start_year + year,
+                live=live,
+                reserve=len(needs) - live,
+                ports=len(needs) + ends,
+                ports_limit=sum(box.ports for box in answer.boxes),
+                powered=sum(need.poe_rank > 0 for need in needs),
+                powered_limit=sum(box.powered for box in answer.boxes) + injectors,
+                power_w=round(sum(need.power_mw for need in needs) * margin / 1000, 1),
+                power_limit_w=sum(box.power_w for box in answer.boxes),
+                lacks=lacks(outlook, standing, year) or "",
+            )
+        )
+    return tuple(lines)
+
+
+def steps(outlook: Outlook, answer: Answer) -> Iterator[Step]:
+    """Every plan in two steps that spends less now than all at once, year of the second step by year.
+
+    The second step's boxes are added to those of the first, so no plan costs less in total than the least pick at
+    once; *as needed* costs exactly that.
+    """
+    start, horizon = outlook.project.settings.start_year, outlook.project.settings.horizon_years
+    for year in range(1, horizon + 1):
+        needed, least = _as_needed(outlook, answer, year), _least_now(outlook, answer, year)
+        if needed and needed.now_minor < answer.price_minor:
+            yield needed.model_copy(update={"year": start + year})
+        if least and least.now_minor < min(answer.price_minor, needed.now_minor if needed else answer.price_minor):
+            yield least.model_copy(update={"year": start + year})
+
+
+def _as_needed(outlook: Outlook, answer: Answer, year: int) -> Step | None:
+    """The least part of an answer's boxes that bears the years before ``year``."""
+    site, _ = outlook.site(year - 1)
+    prices = {model.key: model.price_minor for model in outlook.catalogue.models}
+    owned = {part.model for part in answer.parts if part.owned}
+    whole: Counter[str] = Counter()
+    kept: Counter[str] = Counter()
+    standing = answer.standing()
+    for problem in site.closets:
+        boxes = standing.get(problem.closet_id)
+        if boxes is None:
+            return None
+        part = _least_part(problem, boxes, {key: 0 if key in owned else price for key, price in prices.items()})
+        if part is None:
+            return None
+        whole.update([*boxes.boxes, *(key for key, count in boxes.extras for _ in range(count))])
+        kept.update(part)
+    spares = {part.model: part for part in answer.parts if part.kind == "spare"}
+    # spares go with their boxes; where not all boxes are bought now, theirs come later
+    beside = sum(part.total_minor for part in spares.values())
+    now = sum(prices[key] * count for key, count in kept.items() if key not in owned)
+    then = answer.price_minor - beside - now
+    if not then:
+        return None
+    return Step(
+        year=year, way="as_needed", now_minor=now + beside, then_minor=then, more_minor=0,
+        now=_named(outlook, kept), then=_named(outlook, whole - kept), proven=answer.proven,
+    )  # fmt: skip
+
+
+def _least_part(problem: Problem, boxes: Boxes, prices: Mapping[str, int]) -> Counter[str] | None:
+    """The cheapest part of a closet's boxes, its root among them, that bears its drops; what it takes beside."""
+    root, *others = boxes.boxes
+    counts = Counter(others)
+    if len(others) > 12:
+        return None
+    parts = [
+        Counter(dict(zip(counts, chosen, strict=True)))
+        for chosen in product(*(range(count + 1) for count in counts.values()))
+    ]
+    parts.sort(key=lambda part: (sum(prices[key] * count for key, count in part.items()), part.total()))
+    for part in parts[:SUBSETS_MOST]:
+        chosen = Boxes((root, *part.elements()), boxes.extras, None, boxes.uplink)
+        narrowed = given(problem, chosen)
+        seating = narrowed and seat_in(narrowed)
+        if seating:
+            taken: Counter[str] = Counter()
+            for line, count in seating.taken.items():
+                taken[line.model.key] += count
+            return taken
+    return None
+
+
+def _least_now(outlook: Outlook, answer: Answer, year: int) -> Step | None:
+    """The least pick for the years before ``year``, and the least that completes it with its boxes kept."""
+    project = outlook.project
+    try:
+        first = least_price(outlook.site(year - 1)[0])
+        if first is None:
+            return None
+        bought: Counter[str] = Counter()
+        for seating in first.seatings:
+            for line, count in seating.taken.items():
+                bought[line.model.key] += count
+        site, _ = outlook.site(project.settings.horizon_years, _with_kept(project, outlook.catalogue, bought))
+        then = least_price(site)
+    except TookTooLong:
+        return None
+    if then is None or not then.price_minor:
+        return None
+    added: Counter[str] = Counter()
+    for seating in then.seatings:
+        for line, count in seating.taken.items():
+            added[line.model.key] += count if line.most is None else 0
+    return Step(
+        year=year, way="least_now", now_minor=first.price_minor, then_minor=then.price_minor,
+        more_minor=first.price_minor + then.price_minor - answer.price_minor,
+        now=_named(outlook, bought), then=_named(outlook, added), proven=first.proven and then.proven,
+    )  # fmt: skip
+
+
+def _with_kept(project: Project, catalogue: Catalogue, bought: Mapping[str, int]) -> Project:
+    """The project as it is once these are there: owned, and kept in use."""
+    kinds = {model.key: model.kind for model in catalogue.models}
+    number = project.next_id
+    kit = [
+        Kit(id=number + place, name=key, model=key, count=count) for place, (key, count) in enumerate(bought.items())
+    ]
+    there = Counter(project.owned)
+    kit = [
+        kit_row.model_copy(update={"count": kit_row.count - there[kit_row.name]})
+        for kit_row in kit
+        if kit_row.count > there[kit_row.name]
+    ]
+    pins = {stance.model: stance for stance in project.stances}
+    for key, count in bought.items():
+        if kinds[key] in ("router", "switch"):
+            before = pins.get(key, Stance(model=key))
+            pins[key] = before.model_copy(update={"pinned": max(before.pinned, min(count, 50))})
+    return project.changed(
+        kit=(*project.kit, *kit), stances=tuple(pins.values()), next_id=number + len(bought)
+    )  # fmt: skip
+
+
+def _named(outlook: Outlook, counted: Mapping[str, int]) -> tuple[str, ...]:
+    names = {model.key: model.name for model in outlook.catalogue.models}
+    order = {model.key: place for place, model in enumerate(outlook.catalogue.models)}
+    return tuple(
+        f"{count} × {names[key]}" if count > 1 else names[key]
+        for key, count in sorted(counted.items(), key=lambda item: order[item[0]])
+        if count
+    )

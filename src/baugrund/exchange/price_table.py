@@ -1,0 +1,320 @@
+"""A price list as a table or as JSON: out, and in again line by line."""
+
+from __future__ import annotations
+
+import json
+import re
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any, get_args
+
+from pydantic import TypeAdapter, ValidationError
+
+from baugrund.core.catalogue import (
+    Accessory,
+    AnyModel,
+    Catalogue,
+    Injector,
+    Model,
+    Module,
+    Priced,
+    Router,
+    Spare,
+    Switch,
+)
+from baugrund.core.errors import InvalidInput
+from baugrund.core.facts import Fact
+
+from .cells import Odd, bare, inert, number_of, one_of, shown, speed_of, yes
+from .tables import Table, read_table, write_csv, write_workbook
+
+MODEL: TypeAdapter[AnyModel] = TypeAdapter(Model)
+LINES_MOST = 5_000
+KINDS: dict[str, type[Priced]] = {
+    "router": Router,
+    "switch": Switch,
+    "injector": Injector,
+    "module": Module,
+    "spare": Spare,
+}
+
+
+def _money(text: str) -> int:
+    return round(number_of(text.replace(" ", "")) * 100)
+
+
+def _several(read: Callable[[str], Any]) -> Callable[[str], list[Any]]:
+    return lambda text: [read(part.strip()) for part in text.split(";") if part.strip()]
+
+
+def _ports(text: str) -> dict[str, Any]:
+    """``16 × 1000 class 4``: so many ports of a speed, and the highest class that they give."""
+    match = re.fullmatch(r"(\d+)\s*[x×*]\s*([\d.,]+\s*[gm]?)(?:\s*(?:class|cl\.?)\s*(\d+))?", text.strip().casefold())
+    if match is None:
+        raise Odd(f"“{text}” is not written like “16 × 1000 class 4”")
+    group: dict[str, Any] = {"count": int(match[1]), "speed_mbit": speed_of(match[2])}
+    return group if match[3] is None else {**group, "poe_class": int(match[3])}
+
+
+def _told_ports(groups: Any) -> str:
+    told = []
+    for group in groups:
+        cap = getattr(group, "poe_class", None)
+        told.append(f"{group.count} × {group.speed_mbit}" + ("" if cap is None else f" class {cap}"))
+    return "; ".join(told)
+
+
+def _told_list(values: Any) -> str:
+    return "; ".join(shown(value) for value in values)
+
+
+@dataclass(frozen=True)
+class _Column:
+    key: str
+    head: str
+    read: Callable[[str], Any] = str
+    write: Callable[[Any], str] = shown
+    choices: tuple[str, ...] = ()
+
+    def cell(self, model: AnyModel, currency: str) -> str:
+        value = currency if self.key == "currency" else getattr(model, self.key, None)
+        return "" if value is None else self.write(value)
+
+
+def _choice(key: str, head: str, *choices: str) -> _Column:
+    return _Column(key, head, one_of(choices), choices=choices)
+
+
+def _yes(key: str, head: str) -> _Column:
+    return _Column(key, head, yes, choices=("yes", "no"))
+
+
+COLUMNS = (
+    _choice("kind", "Kind", *KINDS),
+    _Column("key", "Key"),
+    _Column("name", "Name"),
+    _Column("price_minor", "Price", _money, lambda minor: f"{minor / 100:.2f}"),
+    _Column("currency", "Currency"),
+    _yes("in_stock", "In stock"),
+    _Column("yearly_minor", "Yearly", _money, lambda minor: f"{minor / 100:.2f}"),
+    _choice("yearly_for", "Yearly for", "licence", "rent"),
+    _Column("ports", "Ports", _several(_ports), _told_ports),
+    _Column("slots", "Slots", _several(_ports), _told_ports),
+    _Column("poe_budget_w", "PoE budget W", number_of),
+    _Column("supplies_w", "Supplies W", _several(number_of), _told_list),
+    _Column("wan_mbit", "WAN Mbit/s", _several(speed_of), _told_list),
+    _Column("throughput_mbit", "Throughput Mbit/s", speed_of),
+    _Column("recorder_cameras", "Recorder cameras", number_of),
+    _Column("own_draw_w", "Own draw W", number_of),
+    _Column("efficiency_percent", "Efficiency %", number_of),
+    _choice("form", "Form", "shelf", "rack"),
+    _Column("units", "Units", number_of),
+    _Column("depth_mm", "Depth mm", number_of),
+    _Column("mass_kg", "Mass kg", number_of),
+    _Column("sockets", "Sockets", number_of),
+    _yes("fanless", "Fanless"),
+    _yes("managed", "Managed"),
+    _yes("large_frames", "Large frames"),
+    _Column("lacks", "Lacks", _several(one_of(get_args(Accessory))), _told_list),
+    _Column("poe_class", "PoE class", number_of),
+    _Column("speed_mbit", "Speed Mbit/s", speed_of),
+    _choice("medium", "Medium", "copper", "fibre-multimode", "fibre-singlemode"),
+    _Column("reach_m", "Reach m", number_of),
+    _choice("completes", "Completes", *get_args(Accessory)),
+)
+HEAD = [column.head for column in COLUMNS]
+BY_HEAD = {name.casefold(): column for column in COLUMNS for name in (column.head, column.key)}
+HEAD_OF = {column.key: column.head for column in COLUMNS}
+
+
+class PriceColumn(Fact):
+    """A column of a price list: its head, what may stand in it where that is one of a few, and which kinds have it."""
+
+    key: str
+    head: str
+    choices: tuple[str, ...]
+    kinds: tuple[str, ...]
+
+
+def price_columns() -> tuple[PriceColumn, ...]:
+    """The columns in their order."""
+    return tuple(
+        PriceColumn(
+            key=column.key, head=column.head, choices=column.choices,
+            kinds=tuple(kind for kind, row in KINDS.items() if column.key in row.model_fields),
+        )
+        for column in COLUMNS
+        if column.key != "currency"
+    )  # fmt: skip
+
+
+def cells_of(model: AnyModel, currency: str) -> dict[str, str]:
+    """A model as the cells of its line, by column."""
+    return {column.key: column.cell(model, currency) for column in COLUMNS}
+
+
+def read_cells(cells: Mapping[str, str], currency: str) -> AnyModel:
+    """A model from the cells of its line.  Raises InvalidInput with all that is wrong."""
+    head = tuple(key for key in cells if key in HEAD_OF)
+    file = _from_table(Table(head, (tuple(inert(cells[key]) for key in head),)), currency)
+    if file.wrong:
+        raise InvalidInput("; ".join(file.lines[0].wrong) + ".")
+    return file.models[0]
+
+
+class PriceLine(Fact):
+    """A line of the file: the model that it gives, or what is wrong with it."""
+
+    number: int
+    told: str
+    wrong: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class PriceFile:
+    """A file read: every line told; its models, when nothing is wrong."""
+
+    lines: tuple[PriceLine, ...]
+    models: tuple[AnyModel, ...]
+    name: str | None = None
+    priced_on: str | None = None
+
+    @property
+    def wrong(self) -> int:
+        return sum(bool(line.wrong) for line in self.lines)
+
+
+def read_prices(content: bytes, currency: str) -> PriceFile:
+    """A price list from the content of a CSV, XLSX or JSON file, in the currency of the list that it goes into.
+
+    Raises InvalidInput for what is no such file at all; what is wrong with lines is told with them.
+    """
+    if content.lstrip()[:1] == b"{":
+        return _from_json(content, currency)
+    return _from_table(read_table(content), currency)
+
+
+def _from_table(table: Table, currency: str) -> PriceFile:
+    columns = [BY_HEAD.get(head.strip().casefold()) for head in table.head]
+    known = [column.key for column in columns if column]
+    for wanted in ("kind", "name", "price_minor"):
+        if wanted not in known:
+            raise InvalidInput(f"No column is called “{HEAD_OF[wanted]}”.", "columns")
+    if len(set(known)) < len(known):
+        raise InvalidInput("A column stands twice.", "columns")
+    _not_too_many(len(table.lines))
+    lines = _Lines(currency)
+    for number, row in enumerate(table.lines, 2):
+        values: dict[str, Any] = {}
+        wrong = []
+        for column, cell in zip(columns, row, strict=True):
+            if column is None or not cell.strip():
+                continue
+            if cell.strip().startswith("="):
+                wrong.append(f"{column.head}: a formula; paste its value")
+                continue
+            try:
+                values[column.key] = column.read(bare(cell.strip()))
+            except (Odd, ValueError) as error:
+                wrong.append(f"{column.head}: {error}")
+        values.setdefault("key", _key_of(str(values.get("name", ""))))
+        lines.take(number, values, wrong)
+    return lines.read()
+
+
+def _from_json(content: bytes, currency: str) -> PriceFile:
+    try:
+        data = json.loads(content.decode("utf-8-sig"))
+        models = data["models"]
+    except (ValueError, KeyError, TypeError, RecursionError) as error:
+        raise InvalidInput("This is not a catalogue file: JSON with a list of “models”.") from error
+    if not isinstance(models, list):
+        raise InvalidInput("“models” is not a list.", "models")
+    _not_too_many(len(models))
+    if data.get("currency", currency) != currency:
+        raise InvalidInput(f"The file is in {data['currency']!s:.3}; this list is in {currency}.", "currency")
+    lines = _Lines(currency)
+    for number, model in enumerate(models, 1):
+        lines.take(number, model if isinstance(model, dict) else {}, [])
+    name, day = data.get("name"), data.get("priced_on")
+    return lines.read(name if isinstance(name, str) else None, day if isinstance(day, str) else None)
+
+
+def _not_too_many(count: int) -> None:
+    if count > LINES_MOST:
+        raise InvalidInput(f"The list has {count:,} lines; a catalogue holds {LINES_MOST:,} at most.")
+
+
+class _Lines:
+    """Lines as they come in; keys and names that stand twice are told with the later line."""
+
+    def __init__(self, currency: str) -> None:
+        self.currency = currency
+        self.lines: list[PriceLine] = []
+        self.models: list[AnyModel] = []
+        self.seen: dict[tuple[str, str], int] = {}
+
+    def take(self, number: int, values: Mapping[str, Any], wrong: list[str]) -> None:
+        values = dict(values)
+        written = str(values.pop("currency", self.currency)).upper()
+        if written != self.currency:
+            wrong = [*wrong, f"Currency: {written:.3}; this list is in {self.currency}"]
+        model: AnyModel | None = None
+        if not wrong:
+            try:
+                model = MODEL.validate_python(_whole(values))
+            except ValidationError as error:
+                wrong = [_told(one) for one in error.errors(include_url=False)]
+        for what in ("key", "name") if model else ():
+            value = getattr(model, what)
+            before = self.seen.setdefault((what, value.casefold()), number)
+            if before != number:
+                wrong = [*wrong, f"{what.capitalize()}: “{value}” stands on line {before} already"]
+        if model and not wrong:
+            self.models.append(model)
+        told = str(values.get("name") or values.get("key") or "")[:200]
+        self.lines.append(PriceLine(number=number, told=told, wrong=tuple(wrong)))
+
+    def read(self, name: str | None = None, priced_on: str | None = None) -> PriceFile:
+        whole = not any(line.wrong for line in self.lines)
+        return PriceFile(tuple(self.lines), tuple(self.models) if whole else (), name, priced_on)
+
+
+def _whole(values: Mapping[str, Any]) -> dict[str, Any]:
+    """Figures without a fraction as whole numbers."""
+    return {
+        key: int(value) if isinstance(value, float) and value.is_integer() else value for key, value in values.items()
+    }
+
+
+def _told(error: Any) -> str:
+    place = next((str(step) for step in reversed(error["loc"]) if str(step) in HEAD_OF), "")
+    message = str(error["msg"]).removeprefix("Value error, ")
+    if error["type"] == "missing":
+        message = "nothing is there"
+    if error["type"] == "extra_forbidden":
+        message = f"a {error['loc'][0]} has none"
+    return f"{HEAD_OF[place]}: {message}" if place else message
+
+
+def _key_of(name: str) -> str:
+    return re.sub(r"[^a-z0-9]+", "-", name.casefold()).strip("-")[:80]
+
+
+def _cells(catalogue: Catalogue) -> list[list[str]]:
+    return [[column.cell(model, catalogue.currency) for column in COLUMNS] for model in catalogue.models]
+
+
+def write_prices_csv(catalogue: Catalogue) -> str:
+    """Every line of a catalogue as CSV."""
+    return write_csv(HEAD, _cells(catalogue))
+
+
+def write_prices_xlsx(catalogue: Catalogue) -> bytes:
+    """Every line of a catalogue as an XLSX workbook."""
+    return write_workbook("Prices", HEAD, _cells(catalogue))
+
+
+def write_prices_json(catalogue: Catalogue) -> str:
+    """A catalogue as the text of a catalogue file."""
+    return catalogue.model_dump_json(indent=1) + "\n"

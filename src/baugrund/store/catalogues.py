@@ -1,0 +1,267 @@
+"""Catalogues in editions: every change makes a new one, and an edition stays as it was for whoever uses it."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from itertools import count as counting
+from threading import Lock
+from typing import Any
+
+from psycopg import Connection
+from psycopg.errors import ForeignKeyViolation, UniqueViolation
+from psycopg.rows import DictRow
+from psycopg.types.json import Jsonb
+from pydantic import ValidationError
+
+from baugrund.core.brief import PriceList
+from baugrund.core.catalogue import AnyModel, Catalogue
+from baugrund.core.edits import plain_sentence
+from baugrund.core.errors import Conflict, FieldClash, InvalidInput, NotFound
+from baugrund.core.price_lists import merged
+from baugrund.core.project import Project
+
+from .database import Database, queries
+
+EDITIONS_KEPT = 16
+"""Editions that are kept in memory: they never change."""
+
+
+@dataclass(frozen=True)
+class ListedCatalogue:
+    """A line of the list of catalogues."""
+
+    id: int
+    name: str
+    currency: str
+    shipped: bool
+    edition: int
+    priced_on: str
+    at: datetime
+    lines: int
+    projects: int
+
+
+@dataclass(frozen=True)
+class Edition:
+    """A catalogue as of one edition, and the newest that there is."""
+
+    id: int
+    number: int
+    newest: int
+    shipped: bool
+    catalogue: Catalogue
+
+
+@dataclass(frozen=True)
+class EditionLine:
+    """A line of the history of a catalogue."""
+
+    number: int
+    name: str
+    priced_on: str
+    account: str
+    told: str
+    at: datetime
+
+
+class Catalogues:
+    """All catalogues of one database; ``shipped`` stands for projects that name none."""
+
+    def __init__(self, database: Database, shipped: Catalogue) -> None:
+        self.database = database
+        self.shipped = shipped
+        self.sql = queries("catalogues")
+        self._kept: OrderedDict[tuple[int, int], Edition] = OrderedDict()
+        self._merged: OrderedDict[tuple[tuple[int, int], ...], Catalogue] = OrderedDict()
+        self._lock = Lock()
+
+    def all(self) -> list[ListedCatalogue]:
+        """Every catalogue, the shipped one first."""
+        with self.database.connection() as connection:
+            return [ListedCatalogue(**row) for row in connection.execute(self.sql["list"])]
+
+    def keep_shipped(self) -> int:
+        """See to it that the shipped catalogue is there as it ships now; returns its number."""
+        with self.database.connection() as connection:
+            row = connection.execute(self.sql["shipped"]).fetchone()
+        if row is None:
+            return self.create(self.shipped, "Baugrund", shipped=True)
+        edition = self.edition(row["id"])
+        if edition.catalogue != self.shipped:
+            self.change(edition.id, edition.newest, self.shipped, "Baugrund", "as it ships now")
+        return int(row["id"])
+
+    def create(self, catalogue: Catalogue, account: str, shipped: bool = False) -> int:
+        """Keep a new catalogue.  Raises InvalidInput when its name is taken."""
+        with self.database.connection() as connection:
+            head = {"name": catalogue.name, "currency": catalogue.currency, "shipped": shipped}
+            try:
+                row = connection.execute(self.sql["create"], head).fetchone()
+            except UniqueViolation as error:
+                raise InvalidInput(f"There is a catalogue “{catalogue.name}” already.", "name") from error
+            assert row is not None
+            number = int(row["id"])
+            models = {model.key: model for model in catalogue.models}
+            self._write(connection, number, 1, catalogue, models, set(), account, "began it")
+            return number
+
+    def edition(self, catalogue_id: int, number: int | None = None) -> Edition:
+        """A catalogue as of an edition; None: the newest.  Raises NotFound."""
+        with self.database.connection() as connection:
+            at = {"catalogue": catalogue_id, "edition": number}
+            head = connection.execute(self.sql["head"], at).fetchone()
+            if head is None:
+                raise NotFound(f"There is no catalogue {catalogue_id}" + (f" of edition {number}." if number else "."))
+            known = (catalogue_id, head["number"])
+            with self._lock:
+                kept = self._kept.get(known)
+            if kept is None:
+                at["edition"] = head["number"]
+                models = [row["model"] for row in connection.execute(self.sql["lines"], at)]
+                content = {"models": models, **{name: head[name] for name in ("name", "currency", "priced_on")}}
+                kept = Edition(*known, head["newest"], head["shipped"], Catalogue.model_validate(content))
+        with self._lock:
+            self._kept[known] = kept
+            while len(self._kept) > EDITIONS_KEPT:
+                self._kept.popitem(last=False)
+        return Edition(*known, head["newest"], head["shipped"], kept.catalogue)
+
+    def change(self, catalogue_id: int, seen: int, changed: Catalogue, account: str, told: str) -> Edition:
+        """A new edition from the one that was seen.
+
+        What others changed since stays, unless it is the same line: then Conflict is raised.  Raises InvalidInput
+        when both together are no catalogue.
+        """
+        with self.database.connection() as connection:
+            row = connection.execute(self.sql["lock"], {"catalogue": catalogue_id}).fetchone()
+            if row is None:
+                raise NotFound(f"There is no catalogue {catalogue_id}.")
+            before, now = self.edition(catalogue_id, seen).catalogue, self.edition(catalogue_id).catalogue
+            if changed.currency != now.currency:
+                raise InvalidInput(f"The catalogue is in {now.currency}; a new list is one of its own.", "currency")
+            old, new = ({model.key: model for model in one.models} for one in (before, changed))
+            touched = {key: model for key, model in new.items() if old.get(key) != model}
+            gone = set(old) - set(new)
+            if seen < row["edition"]:
+                self._refuse_clashes(connection, catalogue_id, seen, {*touched, *gone}, row["edition"])
+            head = {name: getattr(changed if getattr(changed, name) != getattr(before, name) else now, name)
+                    for name in ("name", "priced_on")}  # fmt: skip
+            together = _together(now, touched, gone, head)
+            if together == now:
+                return self.edition(catalogue_id)
+            number = int(row["edition"]) + 1
+            self._write(connection, catalogue_id, number, together, touched, gone, account, told)
+        return self.edition(catalogue_id)
+
+    def _refuse_clashes(
+        self, connection: Connection[DictRow], catalogue_id: int, seen: int, mine: set[str], newest: int
+    ) -> None:  # fmt: skip
+        rows = connection.execute(self.sql["touched_since"], {"catalogue": catalogue_id, "edition": seen})
+        both = sorted({row["key"] for row in rows} & mine)
+        if both:
+            clashes = [FieldClash(f"the line {key}", "your figures", "other figures", "somebody") for key in both]
+            raise Conflict(clashes, newest)
+
+    def _write(
+        self,
+        connection: Connection[DictRow],
+        catalogue_id: int,
+        number: int,
+        catalogue: Catalogue,
+        touched: Mapping[str, AnyModel],
+        gone: set[str],
+        account: str,
+        told: str,
+    ) -> None:
+        at = {"catalogue": catalogue_id, "edition": number}
+        places = {row["key"]: row["place"] for row in connection.execute(self.sql["places"], at)}
+        further = max(places.values(), default=-1) + 1
+        lines: list[dict[str, Any]] = []
+        for key, model in touched.items():
+            place = places.get(key)
+            if place is None:
+                place, further = further, further + 1
+            lines.append({"key": key, "place": place, "model": model.model_dump(mode="json", exclude_defaults=False)})
+        head = {"name": catalogue.name, "priced_on": catalogue.priced_on}
+        try:
+            connection.execute(self.sql["end_lines"], {**at, "keys": [*touched, *gone]})
+            connection.execute(self.sql["add_lines"], {**at, "lines": Jsonb(lines)})
+            connection.execute(self.sql["add_edition"], {**at, **head, "account": account, "told": told[:500]})
+            connection.execute(self.sql["raise"], {**at, **head})
+        except UniqueViolation as error:
+            raise InvalidInput(f"There is a catalogue “{catalogue.name}” already.", "name") from error
+
+    def history(self, catalogue_id: int) -> list[EditionLine]:
+        """The editions of a catalogue, newest first."""
+        with self.database.connection() as connection:
+            rows = connection.execute(self.sql["editions"], {"catalogue": catalogue_id})
+            return [EditionLine(**row) for row in rows]
+
+    def delete(self, catalogue_id: int) -> None:
+        """Remove a catalogue with all its editions.  Raises InvalidInput while a project is priced with it."""
+        with self.database.connection() as connection:
+            if self.edition(catalogue_id).shipped:
+                raise InvalidInput("The shipped catalogue stays; leave it out of a project instead.")
+            try:
+                connection.execute(self.sql["delete"], {"catalogue": catalogue_id})
+                connection.execute("SET CONSTRAINTS ALL IMMEDIATE")
+            except ForeignKeyViolation as error:
+                raise InvalidInput("Projects are priced with this catalogue; take it out of them first.") from error
+
+    def of(self, project: Project) -> Catalogue:
+        """What a project is priced with: its price lists as one.  Raises InvalidInput when currencies differ."""
+        if not project.price_lists:
+            return self.shipped
+        key = tuple((one.catalogue_id, one.edition) for one in project.price_lists)
+        with self._lock:
+            kept = self._merged.get(key)
+        if kept is None:
+            kept = merged([self.edition(*one).catalogue for one in key])
+            with self._lock:
+                self._merged[key] = kept
+                while len(self._merged) > EDITIONS_KEPT:
+                    self._merged.popitem(last=False)
+        return kept
+
+    def priced(self, project: Project, brought: Sequence[Catalogue], account: str) -> Project:
+        """A new project with its price lists: those that it brings with it, else the shipped one as it is now.
+
+        A catalogue that is there already, to the line, is used; others are kept as new ones.
+        """
+        numbers = [self._kept_as(catalogue, account) for catalogue in brought] or [(self.keep_shipped(), None)]
+        rows = []
+        for place, (catalogue_id, edition) in enumerate(dict(numbers).items()):
+            number = edition or self.edition(catalogue_id).number
+            rows.append(PriceList(id=project.next_id + place, catalogue_id=catalogue_id, edition=number))
+        return project.changed(price_lists=tuple(rows), next_id=project.next_id + len(rows))
+
+    def _kept_as(self, catalogue: Catalogue, account: str) -> tuple[int, int | None]:
+        taken = {line.name: line.id for line in self.all()}
+        if catalogue.name in taken:
+            at = taken[catalogue.name]
+            for line in self.history(at):
+                if self.edition(at, line.number).catalogue == catalogue:
+                    return at, line.number
+        free = (f"{catalogue.name[:190]} ({count})" for count in counting(2))
+        name = catalogue.name if catalogue.name not in taken else next(name for name in free if name not in taken)
+        return self.create(catalogue.model_copy(update={"name": name}), account), 1
+
+    def brought_by(self, project: Project) -> tuple[Catalogue, ...]:
+        """The catalogues that a project takes with it into a file: none when it has the shipped one as it is now."""
+        editions = [self.edition(one.catalogue_id, one.edition) for one in project.price_lists]
+        if all(one.shipped and one.number == one.newest for one in editions):
+            return ()
+        return tuple(one.catalogue for one in editions)
+
+
+def _together(now: Catalogue, touched: Mapping[str, AnyModel], gone: set[str], head: dict[str, str]) -> Catalogue:
+    kept = [touched.get(model.key, model) for model in now.models if model.key not in gone]
+    known = {model.key for model in kept}
+    models = [*kept, *(model for key, model in touched.items() if key not in known)]
+    try:
+        return Catalogue.model_validate({**head, "currency": now.currency, "models": models})
+    except ValidationError as error:
+        raise InvalidInput(plain_sentence(error)) from error
