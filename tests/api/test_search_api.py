@@ -129,14 +129,15 @@ def test_a_search_goes_on_after_its_workers_were_ended_and_started_again(idle, d
         until(lambda: questions.find(stored.id, name_of(HARD)).state == "done")
 
 
-def test_a_search_tells_how_far_it_is_and_stops_when_told(http, works, projects):
-    path = f"/api/projects/{works}/picks/most_room"
+def test_a_search_tells_how_far_it_is_and_stops_when_told(http, works):
+    path, question = f"/api/projects/{works}/picks/most_room", {"type": "best", "aim": "most_room"}
     until(lambda: (http.get(path).json()["underway"] or {"best": 1})["best"])
-    assert http.delete(f"{path}/search").status_code == 204
+    assert http.post(f"/api/projects/{works}/search/stop", json=question).status_code == 204
     assert http.get(path).json()["underway"]["state"] == "stopped"
     assert http.get(f"{path}/reasons").status_code == 503
     assert picked(http, works)["answer"], "another question is not stopped with it"
-    assert http.post(f"{path}/search").json()["underway"]["state"] in ("waiting", "working")
+    assert http.post(f"/api/projects/{works}/search/again", json=question).status_code == 204
+    assert http.get(path).json()["underway"]["state"] in ("waiting", "working")
     assert replied(http, path)["answer"]
 
 
@@ -151,3 +152,19 @@ def test_an_edit_is_answered_while_a_search_runs_and_the_search_begins_anew(http
 def test_the_price_of_a_model_that_is_not_there_is_refused(http, house):
     answer = http.get(f"/api/projects/{house}/picks/least_price/why-not/switch-of-clay")
     assert (answer.status_code, answer.json()["detail"]) == (404, "The catalogue has no model switch-of-clay.")
+
+
+def test_the_years_ahead_and_what_flips_the_pick_are_told(http, house):
+    answer = picked(http, house)["answer"]
+    ahead = replied(http, f"/api/projects/{house}/picks/least_price/ahead")["reply"]
+    first_short = next(line["year"] for line in ahead["years"] if line["lacks"])
+    assert first_short == answer["full_year"]
+    assert all(
+        step["now_minor"] + step["then_minor"] == answer["price_minor"] + step["more_minor"] for step in ahead["steps"]
+    )
+    flips = replied(http, f"/api/projects/{house}/flips")["reply"]["flips"]
+    assert {(flip["what"], flip["cheaper"]) for flip in flips} == {
+        (w, c) for w in ("growth", "margin", "ports") for c in (True, False)
+    }
+    for flip in flips:
+        assert flip["at"] is None or (flip["price_minor"] < answer["price_minor"]) == flip["cheaper"]

@@ -18,7 +18,7 @@ from baugrund.core.project import Aim
 from baugrund.exchange.bill_of_materials import write_bill
 from baugrund.store.projects import Stored
 from baugrund.store.questions import Asked
-from baugrund.tasks.questions import AheadOf, BestOf, FlipsOf, Found, PriceOf, name_of
+from baugrund.tasks.questions import AheadOf, BestOf, FlipsOf, Found, PriceOf, Question, name_of
 
 from .context import Context, Works
 
@@ -124,17 +124,17 @@ def pick_for(project_id: int, aim: Aim, works: Works) -> PickFor:
     return PickFor(revision=revision, answer=answer, underway=_underway(asked))
 
 
-@router.delete("/projects/{project_id}/picks/{aim}/search", status_code=204)
-def stop_search(project_id: int, aim: Aim, works: Works) -> None:
-    """Stop the search for an answer; what is known of it stays."""
-    works.queue.stop(project_id, BestOf(aim=aim))
+@router.post("/projects/{project_id}/search/stop", status_code=204)
+def stop_search(project_id: int, question: Question, works: Works) -> None:
+    """Stop the search for a reply; what is known of it stays."""
+    works.queue.stop(project_id, question)
 
 
-@router.post("/projects/{project_id}/picks/{aim}/search")
-def search_again(project_id: int, aim: Aim, works: Works) -> PickFor:
+@router.post("/projects/{project_id}/search/again", status_code=204)
+def search_again(project_id: int, question: Question, works: Works) -> None:
     """Search again after a stop or a failure."""
-    works.queue.questions.forget(project_id, name_of(BestOf(aim=aim)))
-    return pick_for(project_id, aim, works)
+    works.queue.questions.forget(project_id, name_of(question))
+    works.queue.ask(works.projects.load(project_id), question)
 
 
 @router.get("/projects/{project_id}/picks/{aim}/reasons")

@@ -166,22 +166,39 @@ export function useOfRevision<T>(
 }
 
 /** Between two looks at a question whose worker tells nothing [ms]. */
-export const LOOK_MS = 2500;
+const LOOK_MS = 2500;
+
+/** What the queue answers: the reply once it is there, and how far its search is until then. */
+interface Asked {
+  revision: number;
+  underway?: Underway | null;
+}
+
+/** A question that is answered when it can be; the reply known before stays on screen until then. */
+export function useAsked<T extends Asked>(
+  name: readonly unknown[],
+  wanted: boolean,
+  get: (signal: AbortSignal) => Promise<T>,
+) {
+  const { id } = useWork();
+  return useQuery<T>({
+    queryKey: ["asked", id, ...name],
+    enabled: wanted,
+    placeholderData: keepPreviousData as never,
+    staleTime: Infinity,
+    refetchInterval: ({ state }) => (isSearched((state.data as Asked | undefined)?.underway) ? LOOK_MS : false),
+    queryFn: ({ signal }) => get(signal),
+  });
+}
 
 /** The answer of one aim for the project as it stands, and how far its search is; the last one known until then. */
 export function usePick(aim: Aim, wanted = true) {
   const { id, outcome } = useWork();
   const cache = useQueryClient();
   const settled = useSettled(outcome.revision, 350);
-  const query = useQuery<PickFor>({
-    queryKey: ["asked", id, "pick", aim, settled],
-    enabled: wanted && outcome.project.drops.length > 0,
-    placeholderData: keepPreviousData,
-    staleTime: Infinity,
-    refetchInterval: ({ state }) => (isSearched(state.data?.underway) ? LOOK_MS : false),
-    queryFn: ({ signal }) =>
-      data(http.GET("/api/projects/{project_id}/picks/{aim}", { params: { path: { project_id: id, aim } }, signal })),
-  });
+  const query = useAsked<PickFor>(["pick", aim, settled], wanted && outcome.project.drops.length > 0, (signal) =>
+    data(http.GET("/api/projects/{project_id}/picks/{aim}", { params: { path: { project_id: id, aim } }, signal })),
+  );
   const followed = aim === outcome.project.settings.aim;
   const found = query.data && !query.data.underway ? query.data.revision : null;
   useEffect(() => {

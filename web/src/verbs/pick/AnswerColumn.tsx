@@ -26,7 +26,7 @@ export function AnswerColumn(props: { aim: Aim; query: UseQueryResult<PickFor>; 
       <h2>
         <b>{LETTERS[aim]}</b> {words.aims[aim]}
       </h2>
-      {underway && <Search aim={aim} underway={underway} />}
+      {underway && <Search of={words.aims[aim]} question={{ type: "best", aim }} underway={underway} />}
       {!answer ? (
         !underway && (
           <p className="working" role="status">

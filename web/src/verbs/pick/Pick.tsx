@@ -5,6 +5,7 @@ import { usePick, useWork } from "../../api/work";
 import { Mark } from "../../instruments/Findings";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
+import { Ahead } from "./Ahead";
 import { AnswerColumn } from "./AnswerColumn";
 import { Parts } from "./Parts";
 import { Terms } from "./Terms";
@@ -64,6 +65,13 @@ export function Pick() {
               <AnswerColumn key={aim} aim={aim} query={others[aim]} cheapest={cheapest.data?.answer ?? null} />
             ))}
           </Columns>
+          {chosen && !others[settings.aim].data?.underway && (
+            <Ahead
+              aim={settings.aim}
+              letter={LETTERS[settings.aim]}
+              revision={others[settings.aim].data?.revision ?? 0}
+            />
+          )}
           <Lower>
             <WhyNotList aim={settings.aim} />
             {chosen && <Parts answer={chosen} letter={LETTERS[settings.aim]} />}

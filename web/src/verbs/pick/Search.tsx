@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import styled from "styled-components";
-import { type Aim, http, type Underway } from "../../api/client";
+import { http, type Question, type Underway } from "../../api/client";
 import { isSearched, useWork } from "../../api/work";
 import { figure, money } from "../../kit/figures";
 import { Word } from "../../kit/parts";
@@ -8,28 +8,28 @@ import { words } from "../../words";
 
 const w = words.pick;
 
-/** How far the search for an answer is, in words, with the act that stops it or begins it again. */
-export function Search({ aim, underway }: { aim: Aim; underway: Underway }) {
+/** How far the search for a reply is, in words, with the act that stops it or begins it again. */
+export function Search({ of, question, underway }: { of: string; question: Question; underway: Underway }) {
   const { id, outcome } = useWork();
   const cache = useQueryClient();
-  const path = { params: { path: { project_id: id, aim } } };
+  const asked = { params: { path: { project_id: id } }, body: question };
   const searched = isSearched(underway);
   const { currency } = outcome.project.settings;
   const write = (value: number) => (underway.weight === "price" ? money(value, currency) : `${figure(value / 1000)} W`);
   const act = async () => {
-    if (searched) await http.DELETE("/api/projects/{project_id}/picks/{aim}/search", path);
-    else await http.POST("/api/projects/{project_id}/picks/{aim}/search", path);
-    cache.invalidateQueries({ queryKey: ["asked", id, "pick", aim] });
+    if (searched) await http.POST("/api/projects/{project_id}/search/stop", asked);
+    else await http.POST("/api/projects/{project_id}/search/again", asked);
+    cache.invalidateQueries({ queryKey: ["asked", id] });
   };
   return (
     <Line role="status">
       <span>
-        {w.search[underway.state](words.aims[aim])}
+        {w.search[underway.state](of)}
         {underway.told && ` ${underway.told}`}
         {underway.best != null && <b>{w.bestSoFar(write(underway.best))}</b>}
         {underway.bound > 0 && <b>{w.nothingUnder(write(underway.bound))}</b>}
       </span>
-      <Word aria-label={`${searched ? w.stop : w.again}: ${words.aims[aim]}`} onPress={act}>
+      <Word aria-label={`${searched ? w.stop : w.again}: ${of}`} onPress={act}>
         {searched ? w.stop : w.again}
       </Word>
     </Line>

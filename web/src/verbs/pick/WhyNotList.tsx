@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
 import { type Aim, data, http, type PriceFor, type WhyNot } from "../../api/client";
-import { isSearched, LOOK_MS, usePick, useWork } from "../../api/work";
+import { isSearched, useAsked, usePick, useWork } from "../../api/work";
 import { Field, Heading, Word } from "../../kit/parts";
 import { words } from "../../words";
 import { Owned } from "./Owned";
@@ -50,17 +50,10 @@ function Line({ model, aim, revision }: { model: WhyNot; aim: Aim; revision: num
   const { id, outcome, edit } = useWork();
   const [asked, setAsked] = useState(false);
   const stance = outcome.project.stances.find((other) => other.model === model.model);
-  const sure = useQuery<PriceFor>({
-    queryKey: ["asked", id, "price", aim, revision, model.model],
-    enabled: asked,
-    refetchInterval: ({ state }) => (isSearched(state.data?.underway) ? LOOK_MS : false),
-    queryFn: () =>
-      data(
-        http.GET("/api/projects/{project_id}/picks/{aim}/why-not/{model}", {
-          params: { path: { project_id: id, aim, model: model.model } },
-        }),
-      ),
-  });
+  const path = { project_id: id, aim, model: model.model };
+  const sure = useAsked<PriceFor>(["price", aim, revision, model.model], asked, (signal) =>
+    data(http.GET("/api/projects/{project_id}/picks/{aim}/why-not/{model}", { params: { path }, signal })),
+  );
   const told = sure.data?.reply?.sentence ?? sure.data?.underway?.told;
   const asking = sure.isFetching || isSearched(sure.data?.underway);
   const isBox = model.may_stand && (model.kind === "router" || model.kind === "switch");

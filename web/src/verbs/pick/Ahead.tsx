@@ -1,0 +1,167 @@
+import { useState } from "react";
+import styled from "styled-components";
+import { type AheadFor, type Aim, data, type FlipsFor, http, type Step, type YearLine } from "../../api/client";
+import { useAsked, useWork } from "../../api/work";
+import { figure, money } from "../../kit/figures";
+import { Heading, Word } from "../../kit/parts";
+import { NARROW } from "../../kit/theme";
+import { words } from "../../words";
+import { Search } from "./Search";
+
+const w = words.ahead;
+
+/** The years to come for an answer: what each asks of it, buying in two steps, and what would change the pick. */
+export function Ahead({ aim, letter, revision }: { aim: Aim; letter: string; revision: number }) {
+  const { id } = useWork();
+  const ahead = useAsked<AheadFor>(["ahead", aim, revision], true, (signal) =>
+    data(
+      http.GET("/api/projects/{project_id}/picks/{aim}/ahead", { params: { path: { project_id: id, aim } }, signal }),
+    ),
+  );
+  const { reply, underway } = ahead.data ?? {};
+  return (
+    <Place>
+      <section aria-label={w.years(letter)}>
+        <Heading>
+          <h2>{w.years(letter)}</h2>
+          <span>{w.yearsLead}</span>
+        </Heading>
+        {underway && <Search of={w.name} question={{ type: "ahead", aim }} underway={underway} />}
+        {reply && <Years lines={reply.years} />}
+      </section>
+      <section aria-label={w.steps}>
+        <Heading>
+          <h2>{w.steps}</h2>
+          <span>{reply && reply.steps.length > 0 && w.stepsLead}</span>
+        </Heading>
+        {reply && (reply.steps.length ? <Steps steps={reply.steps} /> : <p className="voice">{w.noSteps}</p>)}
+        <Flips revision={revision} />
+      </section>
+    </Place>
+  );
+}
+
+function Years({ lines }: { lines: readonly YearLine[] }) {
+  const { outcome } = useWork();
+  const horizon = outcome.project.settings.start_year + outcome.project.settings.horizon_years;
+  return (
+    <table>
+      <thead>
+        <tr>
+          <th scope="col">{w.year}</th>
+          <th scope="col">{w.drops}</th>
+          <th scope="col">{w.ports}</th>
+          <th scope="col">{w.powered}</th>
+          <th scope="col">{w.watts}</th>
+          <th scope="col" data-left>
+            {w.verdict}
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {lines.map((line) => (
+          <tr key={line.year} data-horizon={line.year === horizon || undefined}>
+            <th scope="row">{line.year}</th>
+            <td>
+              {line.live}
+              {line.reserve > 0 && <i>+{line.reserve}</i>}
+            </td>
+            <Share used={line.ports} limit={line.ports_limit} />
+            <Share used={line.powered} limit={line.powered_limit} />
+            <Share used={Math.round(line.power_w)} limit={line.power_limit_w} />
+            <td data-left>{line.lacks ? <b>{w.short(line.lacks)}</b> : line.year === horizon ? w.horizon : ""}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Share({ used, limit }: { used: number; limit: number }) {
+  return (
+    <td data-over={used > limit || undefined}>
+      {figure(used)} <i>{w.of(figure(limit))}</i>
+    </td>
+  );
+}
+
+function Steps({ steps }: { steps: readonly Step[] }) {
+  const { outcome } = useWork();
+  const { currency } = outcome.project.settings;
+  return (
+    <ol>
+      {steps.map((step) => (
+        <li key={`${step.year}-${step.way}`}>
+          <p>
+            <strong>
+              {w.nowAndThen(money(step.now_minor, currency), money(step.then_minor, currency), step.year)}
+            </strong>{" "}
+            <span>
+              {step.more_minor ? w.more(money(step.more_minor, currency)) : w.noMore}
+              {!step.proven && `, ${w.unproven}`}
+            </span>
+          </p>
+          <p className="boxes">
+            {w.first} {step.now.join(" · ")}. {w.later} {step.then.join(" · ")}.
+          </p>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+/** What would make the least price another; asked by hand, for it takes many picks. */
+function Flips({ revision }: { revision: number }) {
+  const { id } = useWork();
+  const [asked, setAsked] = useState(false);
+  const flips = useAsked<FlipsFor>(["flips", revision], asked, (signal) =>
+    data(http.GET("/api/projects/{project_id}/flips", { params: { path: { project_id: id } }, signal })),
+  );
+  const { reply, underway } = flips.data ?? {};
+  return (
+    <>
+      <Heading className="flips">
+        <h2>{w.flips}</h2>
+        <span>{w.flipsLead}</span>
+        {!asked && <Word onPress={() => setAsked(true)}>{w.ask}</Word>}
+      </Heading>
+      {asked && underway && (
+        <Search of={w.flips} question={{ type: "flips", aim: "least_price" }} underway={underway} />
+      )}
+      {asked && reply && (
+        <ul>
+          {reply.flips.map((flip) => (
+            <li key={`${flip.what}-${flip.cheaper}`} data-same={flip.at === null || undefined}>
+              {flip.sentence}
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
+
+const Place = styled.div`
+  display: grid; grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr); border-bottom: 1px solid var(--ink);
+  > section { padding: 8px 16px 18px; min-width: 0; }
+  > section + section { border-left: 1px solid var(--rule); }
+  table { width: 100%; border-top: 1px solid var(--rule); }
+  tr { border-bottom: 1px solid var(--rule); }
+  th, td { text-align: right; padding: 3px 0 3px 10px; font-weight: 400; white-space: nowrap; }
+  thead th { color: var(--faint); }
+  tbody th, thead th:first-child { text-align: left; padding-left: 0; }
+  [data-left] { text-align: left !important; padding-left: 18px; }
+  td i { font-style: normal; color: var(--faint); }
+  td b { color: var(--clay); font-weight: 600; }
+  [data-over] { color: var(--clay); font-weight: 600; }
+  [data-horizon] th { font-weight: 650; } [data-horizon] { border-bottom: 1px solid var(--ink); }
+  ol li { padding: 5px 0; border-bottom: 1px solid var(--rule); }
+  ol strong { font: 600 15px var(--voice); }
+  ol span, .boxes { color: var(--faint); }
+  .boxes { font-size: 12.5px; font-stretch: 86%; }
+  ul li { font: 15px/1.35 var(--voice); padding: 4px 0; border-bottom: 1px solid var(--rule); }
+  ul li[data-same] { color: var(--faint); }
+  .voice { font: 15px/1.4 var(--voice); padding: 4px 0; }
+  .flips { margin-top: 14px; }
+  ${NARROW} { grid-template-columns: minmax(0, 1fr); > section + section { border-left: 0; border-top: 1px solid var(--rule); } > section { overflow-x: auto; } }
+`;
