@@ -24,6 +24,7 @@ from .pick.years import Outlook, Step, YearLine, lacks, steps, years
 from .project import Aim, Project
 from .reach.links import links
 from .reach.runs import lengths
+from .stranded import stranded
 
 AIMS: tuple[Aim, ...] = ("least_price", "fewest_boxes", "most_room", "least_power")
 
@@ -118,8 +119,9 @@ def balance(project: Project, catalogue: Catalogue, followed: Standing | None) -
         )
         for ground in grounds
     )
-    site = Site(project, {one.closet_id: one.capacities for one in closets}, {c.closet_id: c.borne for c in closets},
-                catalogue)  # fmt: skip
+    capacities = {one.closet_id: one.capacities for one in closets}
+    idle = stranded(grounds, catalogue, project.settings.currency)
+    site = Site(project, capacities, {one.closet_id: one.borne for one in closets}, catalogue, idle)
     return Balance(
         live=len(today),
         reserve=len(then),

@@ -20,7 +20,8 @@ CHECKS: tuple[Callable[[Site], Iterator[Finding]], ...] = (
     drops.outside_their_room, traffic.slow_in_the_middle, boxes.ground, brief.lines, brief.siting,
     brief.idle_closets, brief.services, brief.temporary, brief.goals,
     brief.yearly, forgotten.forgotten, forgotten.closet_sockets, drops.category_5,
-    boxes.margin, boxes.currency, boxes.unlisted_kinds, forgotten.unknown_surfaces, forgotten.guessed_runs,
+    boxes.margin, boxes.currency, boxes.out_of_stock, boxes.fast_ends, boxes.unlisted_kinds,
+    forgotten.unknown_surfaces, forgotten.guessed_runs,
 )  # fmt: skip
 
 WEIGHTS = ("breaks", "strains", "note")

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from ..bearing import Capacity
 from ..drop_kinds import DROP_KINDS
 from ..edits import ChangeSettings
+from ..pick.substitutes import substitute
 from .finding import Finding, Settle, Site
 
 MORE = Settle(label="See picks with more", verb="pick")
@@ -77,4 +78,31 @@ def currency(site: Site) -> Iterator[Finding]:
             key="currency", weight="strains", subject="Prices", verb="pick",
             text=f"the price list is in {there}, the project counts in {counted_in}: figures are not converted.",
             settle=Settle(label=f"Count in {there}", edit=edit),
+        )  # fmt: skip
+
+
+def out_of_stock(site: Site) -> Iterator[Finding]:
+    """Models that are pinned or held and not to be had, with what comes nearest."""
+    project, catalogue = site.project, site.catalogue
+    if catalogue is None:
+        return
+    wanted = [stance.model for stance in project.stances if stance.pinned] + [held.model for held in project.holdings]
+    for key in dict.fromkeys(wanted):
+        model = catalogue.get(key)
+        if model is None or model.in_stock or project.owned.get(key):
+            continue
+        found = substitute(catalogue, key, project.head_end.living_space)
+        nearest = f"nearest is {found.told(project.settings.currency)}." if found else "nothing in stock does its work."
+        yield Finding(
+            key=f"stock-{key}", weight="strains", subject=model.name, verb="pick",
+            text=f"is out of stock; {nearest}", settle=MORE,
+        )  # fmt: skip
+
+
+def fast_ends(site: Site) -> Iterator[Finding]:
+    """Fast ports of what stands that nothing as fast is linked to, with the cheapest way to use one."""
+    for stranded in site.stranded:
+        yield Finding(
+            key=f"stranded-{stranded.closet_id}-{stranded.place}", weight="note", subject=stranded.name, verb="pick",
+            text=stranded.sentence,
         )  # fmt: skip

@@ -13,6 +13,7 @@ from ..catalogue import Catalogue
 from ..edits import Edit, as_sent
 from ..facts import Fact
 from ..project import Project
+from ..stranded import Stranded
 
 Verb = Literal["brief", "walk", "reach", "load", "pick"]
 Weight = Literal["breaks", "strains", "note"]
@@ -54,6 +55,8 @@ class Site:
     """Whether the boxes that stand in a closet bear its drops by the horizon; None: nothing picked yet."""
     catalogue: Catalogue | None = None
     """What links between closets are made from; None: they are not looked at."""
+    stranded: tuple[Stranded, ...] = ()
+    """Fast ports of what stands without a fast partner."""
 
 
 def on_drops(project: Project, drop_ids: tuple[int, ...], key: str, weight: Weight, text: str) -> Finding:

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from ..building import Closet
-from ..catalogue import Catalogue, Router
+from ..catalogue import AnyModel, Catalogue, Router
 from ..demand import Asked, Demands, demands
 from ..facts import Fact
 from ..project import Project
@@ -19,6 +19,7 @@ from .greedy import quick_seating
 from .problem import Problem
 from .search import search
 from .site import Site, price_rank, share, site_of
+from .substitutes import substitute
 from .supply import BoxType
 from .trunks import trunks
 
@@ -57,7 +58,8 @@ def why_not(project: Project, catalogue: Catalogue, site: Site, answer: Answer) 
         if model.kind == "router":
             may_stand = [problem for problem in may_stand if problem is site.head_end]
         if not may_stand:
-            judged = _Judged(False, site.head_end.rejected.get(model.key, "No closet takes it."))
+            sentence = site.head_end.rejected.get(model.key, "No closet takes it.")
+            judged = _Judged(False, sentence + _in_its_place(project, catalogue, model))
         elif model.kind == "injector":
             judged = _Judged(False, _why_not_injector(may_stand, model.key))
         elif model.kind == "module":
@@ -74,6 +76,12 @@ def why_not(project: Project, catalogue: Catalogue, site: Site, answer: Answer) 
             )
         )  # fmt: skip
     return tuple(sorted(told, key=lambda w: (not w.fits, w.more_minor or 0, -w.nearness, not w.may_stand)))
+
+
+def _in_its_place(project: Project, catalogue: Catalogue, model: AnyModel) -> str:
+    """For a model that is out of stock, what comes nearest to it."""
+    found = None if model.in_stock else substitute(catalogue, model.key, project.head_end.living_space)
+    return f" Nearest: {found.told(project.settings.currency)}." if found else ""
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,145 @@
+"""Through the years: what each asks, buying in two steps, and what makes the least price another."""
+
+import pytest
+
+from baugrund.core.costs import costs_of, energy_kwh
+from baugrund.core.demand import demands
+from baugrund.core.edits import AddDrops, AddRooms, ChangeSettings, NewRoom, apply_edits
+from baugrund.core.pick.best import least_price
+from baugrund.core.pick.site import site_of
+from baugrund.core.pick.trunks import trunks
+from baugrund.core.plan import Picker
+from baugrund.core.project import empty_project
+from baugrund.core.reach.links import links
+
+from .small import catalogue, kept, planned, ports, router, switch
+
+HOME = router("home", ports(4), price=100)
+EIGHT = switch("eight", ports(8), price=200)
+SIXTEEN = switch("sixteen", ports(16), price=330)
+SMALL = catalogue(HOME, EIGHT, SIXTEEN)
+
+
+def office(desks, *more, growth=0.0, **settings):
+    """So many desks, no growth but what is named."""
+    project = apply_edits(empty_project("office", 2026), [AddRooms(rooms=(NewRoom(name="Room"),))])
+    changes = {"growth_percent": growth, "separate_networks": False, "horizon_years": 5, **settings}
+    edits = [
+        AddDrops(room="Room", kind="jack", count=desks),
+        ChangeSettings(changes=changes),
+        *more,
+    ]
+    return apply_edits(project, edits)
+
+
+def ahead(project, models=SMALL):
+    picker = Picker(project, models)
+    answer = picker.answer("least_price")
+    return answer, picker.ahead(answer)
+
+
+def shapes(told):
+    return [(step.year, step.way, step.now_minor, step.then_minor, step.more_minor) for step in told.steps]
+
+
+def test_what_is_not_needed_yet_is_bought_when_it_is():
+    # four desks fill the router; two more come in 2029, and a switch with them
+    answer, told = ahead(office(4, planned("jack", 2, 3)))
+    assert answer.price_minor == 300
+    assert shapes(told) == [
+        (2027, "as_needed", 100, 200, 0),
+        (2028, "as_needed", 100, 200, 0),
+        (2029, "as_needed", 100, 200, 0),
+    ]
+    assert told.steps[-1].now == ("home",) and told.steps[-1].then == ("eight",)
+
+
+def test_the_least_for_now_may_cost_more_in_total():
+    # today eight ports do; by 2028 sixteen are cheapest at once, and the eight would stay beside a second eight
+    answer, told = ahead(office(8, planned("jack", 8, 2)))
+    assert answer.price_minor == 430
+    assert shapes(told) == [(2027, "least_now", 300, 200, 70), (2028, "least_now", 300, 200, 70)]
+
+
+def test_nothing_is_gained_where_the_next_year_asks_for_all():
+    _, told = ahead(office(8))
+    assert told.steps == ()
+
+
+def test_what_is_owned_is_bought_in_neither_step():
+    answer, told = ahead(office(4, planned("jack", 2, 3), kept("home")))
+    assert answer.price_minor == 200
+    assert shapes(told)[-1] == (2029, "as_needed", 0, 200, 0)
+
+
+def test_both_steps_are_what_they_say():
+    """Every first step bears the years before the second, and no pick for those years is cheaper than *least now*."""
+    project = office(9, planned("jack", 4, 2), planned("jack", 9, 4))
+    answer, told = ahead(project)
+    assert told.steps
+    for step in told.steps:
+        before = demands(project, step.year - 2026 - 1)
+        site = site_of(project, SMALL, before, trunks(project, before, links(project, SMALL)))
+        assert step.now_minor >= least_price(site).price_minor
+        if step.way == "least_now":
+            assert step.now_minor == least_price(site).price_minor
+        assert step.now_minor + step.then_minor == answer.price_minor + step.more_minor
+
+
+def test_each_year_is_told_with_what_it_lacks():
+    answer, told = ahead(office(4, planned("jack", 7, 3), horizon_years=2))
+    assert [(line.year, line.live, line.reserve, line.ports, line.ports_limit) for line in told.years[2:4]] == [
+        (2028, 4, 0, 4, 4), (2029, 4, 7, 11, 4),
+    ]  # fmt: skip
+    assert [line.lacks for line in told.years[2:4]] == ["", "ports"]
+    assert answer.full_year == 2029
+
+
+@pytest.mark.parametrize(
+    ("what", "cheaper", "at", "price"),
+    [
+        # nine and ceil(9 · 1.1² − 9) = 2 more; home and eight hold ten beside their link, home and sixteen eighteen:
+        # one plain port fewer will do, or 5 % (ceil(0.93) = 1); 41 % would ask for more than eighteen, and 40 is the end
+        ("ports", True, -1, 300), ("ports", False, 8, 630), ("growth", True, 5, 300), ("growth", False, None, 430),
+    ],
+)  # fmt: skip
+def test_the_least_change_that_makes_the_pick_another(what, cheaper, at, price):
+    project = office(9, growth=10.0, horizon_years=2)
+    picker = Picker(project, SMALL)
+    answer = picker.answer("least_price")
+    assert answer.price_minor == 430
+    flip = next(one for one in picker.flips(answer).flips if (one.what, one.cheaper) == (what, cheaper))
+    assert (flip.at, flip.price_minor) == (at, price)
+
+
+def test_a_margin_without_watts_changes_nothing():
+    picker = Picker(office(4), SMALL)
+    flips = picker.flips(picker.answer("least_price")).flips
+    assert {flip.at for flip in flips if flip.what == "margin"} == {None}
+    assert "A margin of 0 % on watts in place of 20 %: still the same pick." in [flip.sentence for flip in flips]
+
+
+def test_a_flip_says_when_nothing_fits_any_more():
+    picker = Picker(office(4), catalogue(HOME))
+    (more,) = [
+        one for one in picker.flips(picker.answer("least_price")).flips if one.what == "ports" and not one.cheaper
+    ]
+    assert more.sentence == "1 plain port more: nothing fits any more."
+
+
+def test_costs_are_bought_once_and_then_every_year():
+    # 100 W all year: 876 kWh; at 30 a kilowatt-hour 26,280
+    costs = costs_of(100_000, {"licence": 5_000, "rent": 700}, 100.0, 30.0, 5)
+    assert (costs.energy_kwh, costs.energy_minor, costs.yearly_minor) == (876.0, 26_280, 31_980)
+    assert costs.horizon_minor == 100_000 + 5 * 31_980
+    assert energy_kwh(1000) == 8760
+
+
+def test_licences_and_rent_of_what_is_taken_stand_with_the_answer():
+    models = catalogue(
+        HOME.model_copy(update={"yearly_minor": 1_200}),
+        EIGHT.model_copy(update={"yearly_minor": 300, "yearly_for": "rent"}),
+    )
+    costs = Picker(office(8, kwh_minor=0.0), models).answer("least_price").costs
+    assert (costs.one_off_minor, costs.licences_minor, costs.rent_minor, costs.energy_minor) == (300, 1_200, 300, 0)
+    assert costs.horizon_minor == 300 + 5 * 1_500
