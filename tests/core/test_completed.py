@@ -113,7 +113,7 @@ def test_a_pinned_model_that_is_out_of_stock_is_told_with_its_stand_in():
         one.model: one.sentence
         for one in Picker(office(4), models).reasons(Picker(office(4), models).answer("least_price"))
     }
-    assert why["old"].startswith("Out of stock. Nearest: same: keeps every label")
+    assert why["old"].startswith("Out of stock; nearest is same: keeps every label")
 
 
 FAST = switch("fast", ports(8, speed=2500), price=50)

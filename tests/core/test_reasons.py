@@ -175,7 +175,7 @@ def test_an_answer_bears_until_the_year_that_it_names(row_house, catalogue, hous
     full = house_answer.full_year - row_house.settings.start_year
     number = row_house.head_end.id
     for years, borne in ((full - 1, True), (full, False)):
-        site, _ = picker(row_house, catalogue)._site(years)
+        site, _ = picker(row_house, catalogue).outlook.site(years)
         narrowed = given(site.head_end, house_answer.standing()[number])
         assert (seat_in(narrowed) is not None) is borne
 

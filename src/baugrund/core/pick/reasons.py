@@ -59,7 +59,7 @@ def why_not(project: Project, catalogue: Catalogue, site: Site, answer: Answer) 
             may_stand = [problem for problem in may_stand if problem is site.head_end]
         if not may_stand:
             sentence = site.head_end.rejected.get(model.key, "No closet takes it.")
-            judged = _Judged(False, sentence + _in_its_place(project, catalogue, model))
+            judged = _Judged(False, _with_stand_in(sentence, project, catalogue, model))
         elif model.kind == "injector":
             judged = _Judged(False, _why_not_injector(may_stand, model.key))
         elif model.kind == "module":
@@ -78,10 +78,10 @@ def why_not(project: Project, catalogue: Catalogue, site: Site, answer: Answer) 
     return tuple(sorted(told, key=lambda w: (not w.fits, w.more_minor or 0, -w.nearness, not w.may_stand)))
 
 
-def _in_its_place(project: Project, catalogue: Catalogue, model: AnyModel) -> str:
-    """For a model that is out of stock, what comes nearest to it."""
+def _with_stand_in(sentence: str, project: Project, catalogue: Catalogue, model: AnyModel) -> str:
+    """For a model that is out of stock, also what comes nearest to it."""
     found = None if model.in_stock else substitute(catalogue, model.key, project.head_end.living_space)
-    return f" Nearest: {found.told(project.settings.currency)}." if found else ""
+    return f"{sentence[:-1]}; nearest is {found.told(project.settings.currency)}." if found else sentence
 
 
 @dataclass(frozen=True)
