@@ -13,12 +13,12 @@ from baugrund.core.facts import Fact, ModelKey
 from baugrund.core.mounting import small_parts
 from baugrund.core.pick.answers import Answer
 from baugrund.core.pick.reasons import Relaxed, WhyNot
-from baugrund.core.plan import Ahead, Flips, standing_boxes
+from baugrund.core.plan import Ahead, Beyond, Flips, standing_boxes
 from baugrund.core.project import Aim
 from baugrund.exchange.bill_of_materials import write_bill
 from baugrund.store.projects import Stored
 from baugrund.store.questions import Asked
-from baugrund.tasks.questions import AheadOf, BestOf, FlipsOf, Found, PriceOf, Question, name_of
+from baugrund.tasks.questions import AheadOf, BestOf, BeyondOf, FlipsOf, Found, PriceOf, Question, name_of
 
 from .context import Context, Works
 
@@ -75,6 +75,14 @@ class FlipsFor(Fact):
 
     revision: int
     reply: Flips | None
+    underway: Underway | None = None
+
+
+class BeyondFor(Fact):
+    """Rooms that want several ports, both ways priced, as soon as they are."""
+
+    revision: int
+    reply: Beyond | None
     underway: Underway | None = None
 
 
@@ -169,6 +177,14 @@ def what_flips(project_id: int, works: Works) -> FlipsFor:
     asked = works.queue.ask(works.projects.load(project_id), FlipsOf())
     reply = Flips.model_validate(asked.reply) if asked.state == "done" else None
     return FlipsFor(revision=asked.revision, reply=reply, underway=_underway(asked))
+
+
+@router.get("/projects/{project_id}/beyond")
+def beyond(project_id: int, works: Works) -> BeyondFor:
+    """Ports beyond the closet: for each room a cable each against one cable and a room switch."""
+    asked = works.queue.ask(works.projects.load(project_id), BeyondOf())
+    reply = Beyond.model_validate(asked.reply) if asked.state == "done" else None
+    return BeyondFor(revision=asked.revision, reply=reply, underway=_underway(asked))
 
 
 @router.get("/projects/{project_id}/picks/{aim}/parts.csv", response_class=Response)

@@ -80,6 +80,7 @@ def need_of(project: Project, drop: Drop) -> Need:
         lengths(project)[drop.id],
         measured_w=drop.measured_w,
         temperature_c=warmth(project).get(drop.id, ROOM_C),
+        cord_ohm_per_m=project.settings.cord_ohm_per_m,
     )
     return Need(rank(drop.poe_class), drop.speed_mbit, half_watts_up_mw(watts), traffic_kbit, large_frames)
 

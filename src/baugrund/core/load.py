@@ -1,6 +1,7 @@
 """Load: what every powered run takes and loses over its real way, and what boxes and closets draw for it.
 
-Each piece of a run is as warm as the place that it lies in; cords are taken at 20 °C.
+Each piece of a run is as warm as the place that it lies in; cords are taken at 20 °C, usual or thin as the project has
+them.
 
 References
 ----------
@@ -18,7 +19,8 @@ from .drop import Drop
 from .kept import kept
 from .poe import PORT_VOLTS_DEFAULT, feed, feed_faults, loop_resistance_ohm, port_watts
 from .project import Project
-from .reach.runs import Run, runs
+from .reach.runs import ROOM_C, Run, runs
+from .standards.cabling import CORD_OHM_PER_M, THIN_CORD_OHM_PER_M
 from .standards.poe_classes import POE_CLASSES
 
 
@@ -48,6 +50,8 @@ class Fed:
     lost_w: float | None
     warmth_w: float | None
     """What the warmth on the way adds at the port [W]."""
+    thin_w: float | None
+    """What thin cords add at the port, or would [W]."""
     device_v: float | None
     least_v: float
     spare_v: float | None
@@ -106,17 +110,25 @@ def _fed(project: Project, drop: Drop, run: Run) -> Fed:
     row = POE_CLASSES[drop.poe_class]
     draw = project.draw_w(drop)
     warm = run.mean_c
-    loop = loop_resistance_ohm(run.length_m, temperature_c=warm, pairs=row.pairs)
-    cold = feed(draw, loop_resistance_ohm(run.length_m, pairs=row.pairs))
-    steady = feed(draw, loop)
+    cords = project.settings.cord_ohm_per_m
+
+    def loop_of(warm_c: float, cord_ohm_per_m: float) -> float:
+        return loop_resistance_ohm(
+            run.length_m, temperature_c=warm_c, pairs=row.pairs, cord_ohm_per_m=cord_ohm_per_m
+        )  # fmt: skip
+
+    loop = loop_of(warm, cords)
+    cold, steady = feed(draw, loop_of(ROOM_C, cords)), feed(draw, loop)
+    usual, thin = feed(draw, loop_of(warm, CORD_OHM_PER_M)), feed(draw, loop_of(warm, THIN_CORD_OHM_PER_M))
     rated = row.port_w if steady is None else steady.port_w
     return Fed(
         drop.id, drop.closet_id, drop.poe_class, row.pairs, run.length_m, round(warm, 1), loop, draw,
         draw - drop.draw_w, row.port_w, rated, drop.measured_w,
         port_watts(project.settings.school, drop.poe_class, draw, run.length_m, drop.measured_w,
-                   temperature_c=warm),
+                   temperature_c=warm, cord_ohm_per_m=cords),
         None if steady is None else steady.lost_w,
         None if steady is None or cold is None else steady.port_w - cold.port_w,
+        None if usual is None or thin is None else thin.port_w - usual.port_w,
         None if steady is None else steady.device_v, row.device_min_v,
         None if steady is None else steady.device_v - row.device_min_v,
         None if steady is None else steady.current_a / (row.pairs / 2), row.pair_set_max_a,

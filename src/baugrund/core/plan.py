@@ -7,6 +7,7 @@ from functools import cached_property
 from threading import Lock
 
 from .bearing import Capacity, bearing, grounds_of
+from .beyond import RoomPorts, rooms_beyond
 from .brief import YEARS_AHEAD
 from .catalogue import Catalogue
 from .costs import costs_of
@@ -77,6 +78,12 @@ class Flips(Fact):
     """What would make the least price another."""
 
     flips: tuple[Flip, ...]
+
+
+class Beyond(Fact):
+    """Rooms that want several ports, both ways priced."""
+
+    rooms: tuple[RoomPorts, ...]
 
 
 class Plan(Fact):
@@ -200,6 +207,10 @@ class Picker:
     def flips(self, answer: Answer) -> Flips:
         """What would make the least price another."""
         return Flips(flips=tuple(flips(self.outlook, answer.price_minor)))
+
+    def beyond(self, answer: Answer) -> Beyond:
+        """Ports beyond the closet: more cables against room switches."""
+        return Beyond(rooms=tuple(rooms_beyond(self.outlook, answer.price_minor)))
 
     def relax(self) -> tuple[Relaxed, ...]:
         """What stands in the way when nothing fits."""

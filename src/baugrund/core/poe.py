@@ -102,11 +102,13 @@ def port_watts(
     measured_w: float | None = None,
     port_v: float = PORT_VOLTS_DEFAULT,
     temperature_c: float = 20.0,
+    cord_ohm_per_m: float = CORD_OHM_PER_M,
 ) -> float:
     """Watts counted at the port for one device under a school of adding up, without margin [W].
 
     *class*: what the port reserves.  *rated*: the draw plus line loss over ``fixed_m`` [m] at ``temperature_c`` [°C],
-    with default cords and contacts at 20 °C.  *measured*: ``measured_w`` at the port, rated where none is.
+    with default cords (of ``cord_ohm_per_m``) and contacts at 20 °C.  *measured*: ``measured_w`` at the port, rated
+    where none is.
     A run that cannot deliver the draw counts what the class reserves.
     """
     row = POE_CLASSES[poe_class]
@@ -114,7 +116,10 @@ def port_watts(
         return row.port_w
     if school == "measured" and measured_w is not None:
         return measured_w
-    steady = feed(draw_w, loop_resistance_ohm(fixed_m, temperature_c=temperature_c, pairs=row.pairs), port_v)
+    loop = loop_resistance_ohm(
+        fixed_m, temperature_c=temperature_c, pairs=row.pairs, cord_ohm_per_m=cord_ohm_per_m
+    )  # fmt: skip
+    steady = feed(draw_w, loop, port_v)
     return row.port_w if steady is None else steady.port_w
 
 

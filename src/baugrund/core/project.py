@@ -28,6 +28,7 @@ from .drop_kinds import KindKey
 from .facts import Fact, Id, ModelKey, Name, Note, Text
 from .paths import Cable, Colour, Fibre, Hours, Path, PathRate
 from .poe import School
+from .standards.cabling import CORD_OHM_PER_M, THIN_CORD_OHM_PER_M
 
 MAX_DROPS = 10_000
 MAX_ROOMS = 2_000
@@ -71,6 +72,10 @@ class Settings(Fact):
     numbers: Literal["en", "de", "fr", "ch"] = "en"
     """How figures are written: 1,234.5 or 1.234,5 or 1 234,5 or 1'234.5."""
     termination: Literal["panel", "direct"] = "panel"
+    cords: Literal["usual", "thin"] = "usual"
+    """Cords at both ends of every run; thin ones are of 28 AWG."""
+    room_ports: Literal["cables", "switch"] = "cables"
+    """How a room that wants several ports gets them: a cable each, or one cable and a room switch."""
     pinout: Literal["T568A", "T568B"] = "T568B"
     boxes: Literal["one", "separate"] = "separate"
     labels: Literal["running", "room", "position"] = "running"
@@ -102,6 +107,11 @@ class Settings(Fact):
     """What a further cable of a bundle takes of the first one's hours, where they run together [%], *default*."""
     bundle_most: Annotated[int, Field(ge=1, le=100)] = 24
     """Cables that are pulled together at most, *default*."""
+
+    @property
+    def cord_ohm_per_m(self) -> float:
+        """DC resistance of one conductor of the project's cords [ohm/m]."""
+        return THIN_CORD_OHM_PER_M if self.cords == "thin" else CORD_OHM_PER_M
 
     @property
     def margin(self) -> float:

@@ -10,7 +10,7 @@ from baugrund.core.errors import NotFound
 from baugrund.core.facts import Fact, ModelKey
 from baugrund.core.pick.answers import Answer
 from baugrund.core.pick.reasons import Relaxed, WhyNot
-from baugrund.core.plan import Ahead, Flips, Picker
+from baugrund.core.plan import Ahead, Beyond, Flips, Picker
 from baugrund.core.project import Aim
 
 
@@ -67,13 +67,24 @@ class FlipsOf(Fact):
         return picker.flips(_some(kept or picker.answer(self.aim)))
 
 
+class BeyondOf(Fact):
+    """Ports beyond the closet: more cables against room switches."""
+
+    type: Literal["beyond"] = "beyond"
+    aim: Literal["least_price"] = "least_price"
+
+    def reply(self, picker: Picker, kept: Answer | None) -> Beyond:
+        """``kept``: the answer of this aim for this very state, where it is known already."""
+        return picker.beyond(_some(kept or picker.answer(self.aim)))
+
+
 def _some(answer: Answer | None) -> Answer:
     if answer is None:
         raise NotFound("Nothing fits yet, so there is no answer to ask about.")
     return answer
 
 
-Question = Annotated[BestOf | PriceOf | AheadOf | FlipsOf, Field(discriminator="type")]
+Question = Annotated[BestOf | PriceOf | AheadOf | FlipsOf | BeyondOf, Field(discriminator="type")]
 _QUESTIONS: TypeAdapter[Question] = TypeAdapter(Question)
 
 

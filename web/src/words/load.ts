@@ -51,6 +51,10 @@ export const load = {
     sumsLead: (margin: string) => `per closet and per box, never over boxes; counted with ${margin} % margin`,
     formula: "From mains: (own draw + Σ watts at the ports) ÷ efficiency of the supply.",
     noBoxes: "Pick boxes to see what each of them carries and draws.",
+    cords: "Cords",
+    cord: { usual: "usual", thin: "thin, 28 AWG" },
+    usualWhy: "What runs are counted with.",
+    thinAdds: (watts: string) => `Easier to lay; they lose more: ${watts} W in all on these runs.`,
     caution:
       "Passive 24 or 48 V gear can destroy what does not expect it and is never counted on a port. Large warm bundles have limits in the local code.",
   },

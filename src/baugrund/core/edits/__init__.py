@@ -32,6 +32,7 @@ from .listing import (
     RoomChanges,
     SetTally,
 )
+from .room_switch import UseRoomSwitch
 from .setting_out import RecordBuilt
 from .terms import (
     ChangeSettings,
@@ -71,6 +72,7 @@ __all__ = [
     "SetGrowth",
     "SetStance",
     "SetTally",
+    "UseRoomSwitch",
     "apply_edits",
     "as_sent",
     "plain_sentence",
@@ -79,7 +81,7 @@ __all__ = [
 Edit = Annotated[
     Rename | ChangeSettings | AddRooms | ChangeRoom | RemoveRoom | AddDrops | SetTally | AddList
     | ChangeDrops | PlaceDrops | DuplicateDrops | RemoveDrops | AddEntry | ChangeEntry | RemoveEntry | SetGrowth
-    | SetStance | Hold | PlaceClosets | RecordBuilt,
+    | SetStance | Hold | PlaceClosets | RecordBuilt | UseRoomSwitch,
     Field(discriminator="type"),
 ]  # fmt: skip
 

@@ -48,7 +48,10 @@ def feeds(site: Site) -> Iterator[Finding]:
         draw_w = site.project.draw_w(drop)
         if draw_w > row.device_w or drop.behind_id is not None:
             continue
-        loop = loop_resistance_ohm(length_m[drop.id], temperature_c=warm_c.get(drop.id, ROOM_C), pairs=row.pairs)
+        loop = loop_resistance_ohm(
+            length_m[drop.id], temperature_c=warm_c.get(drop.id, ROOM_C), pairs=row.pairs,
+            cord_ohm_per_m=site.project.settings.cord_ohm_per_m,
+        )  # fmt: skip
         faults = feed_faults(draw_w, row, loop, PORT_VOLTS_DEFAULT)
         if faults:
             yield Finding(

@@ -71,7 +71,7 @@ def costs(project: Project, catalogue: Catalogue, places: Sequence[Place]) -> Ge
     length, hours = np.zeros(shape), np.zeros(shape)
     row = {drop.id: number for number, drop in enumerate(drops)}
     cables = {drop.id: cable_of(project, drop).minor_per_m for drop in drops}
-    price = _Price(project)
+    price = RunPrice(project)
     for column, place in enumerate(places):
         yield Progress(column / len(places), f"measuring runs from {project.rooms_by_id[place.room_id].name}")
         targets = targets_of(project, lambda _, spot=place.spot: spot)  # type: ignore[misc]
@@ -94,7 +94,7 @@ def costs(project: Project, catalogue: Catalogue, places: Sequence[Place]) -> Ge
     return Costs(tuple(drop.id for drop in drops), money, length, cable, hours, links, link_m, entry, entry_m)
 
 
-class _Price:
+class RunPrice:
     """Hours and money of a run under the project's terms."""
 
     def __init__(self, project: Project) -> None:
@@ -111,7 +111,7 @@ class _Price:
 
 
 def _links(
-    project: Project, catalogue: Catalogue, places: Sequence[Place], finder: Router, tell: Teller, price: _Price
+    project: Project, catalogue: Catalogue, places: Sequence[Place], finder: Router, tell: Teller, price: RunPrice
 ) -> tuple[NDArray[np.int64], NDArray[np.float64]]:
     """Links from every place to every other, for the traffic of the whole site: on the safe side whoever ends where."""
     many = len(places)
@@ -139,7 +139,7 @@ def _links(
 
 
 def _entries(
-    project: Project, places: Sequence[Place], finder: Router, tell: Teller, price: _Price
+    project: Project, places: Sequence[Place], finder: Router, tell: Teller, price: RunPrice
 ) -> tuple[NDArray[np.int64], NDArray[np.float64]]:
     """The way of every internet line from where it enters to every place, as a cable of category 6."""
     money, length = np.zeros(len(places), dtype=np.int64), np.zeros(len(places))

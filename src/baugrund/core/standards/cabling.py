@@ -18,6 +18,8 @@ FIXED_OHM_PER_M = 0.0938
 """Most DC resistance of one conductor of category 5e, 6, 6A horizontal cable at 20 °C [ohm/m] [1]_."""
 CORD_OHM_PER_M = 0.14
 """Most DC resistance of one conductor of a cord [ohm/m] [1]_."""
+THIN_CORD_OHM_PER_M = 0.2129
+"""DC resistance of one conductor of a thin cord, 28 AWG (0.321 mm, ASTM B258), at 20 °C [ohm/m] [2]_."""
 CONTACT_OHM = 0.2
 """Resistance of one mated contact [ohm], *default*."""
 COPPER_PER_K = 0.00393

@@ -14,7 +14,9 @@ CREATE TABLE questions (
 );
 
 ALTER TABLE settings
-    ADD COLUMN kwh_minor double precision NOT NULL DEFAULT 30 CHECK (kwh_minor BETWEEN 0 AND 10000);
+    ADD COLUMN kwh_minor double precision NOT NULL DEFAULT 30 CHECK (kwh_minor BETWEEN 0 AND 10000),
+    ADD COLUMN cords text NOT NULL DEFAULT 'usual' CHECK (cords IN ('usual', 'thin')),
+    ADD COLUMN room_ports text NOT NULL DEFAULT 'cables' CHECK (room_ports IN ('cables', 'switch'));
 
 -- price lists: a line is never changed; the one that replaces it begins where it ends
 CREATE TABLE catalogues (

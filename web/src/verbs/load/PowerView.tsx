@@ -47,6 +47,21 @@ export function PowerView() {
             onChange={(school) => edit({ type: "change_settings", changes: { school } })}
           />
         </section>
+        <section aria-label={w.cords}>
+          <Heading>
+            <h2>{w.cords}</h2>
+          </Heading>
+          <OneOf
+            name="cords"
+            value={settings.cords}
+            options={(["usual", "thin"] as const).map((key) => ({
+              key,
+              text: w.cord[key],
+              why: key === "thin" ? w.thinAdds(figure(load.runs.reduce((sum, run) => sum + (run.thin_w ?? 0), 0))) : w.usualWhy,
+            }))}
+            onChange={(cords) => edit({ type: "change_settings", changes: { cords } })}
+          />
+        </section>
         <Findings verb="load" />
       </div>
     </Surface>

@@ -7,6 +7,7 @@ import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
 import { Ahead } from "./Ahead";
 import { AnswerColumn } from "./AnswerColumn";
+import { Beyond } from "./Beyond";
 import { Parts } from "./Parts";
 import { Terms } from "./Terms";
 import { WhyNotList } from "./WhyNotList";
@@ -72,6 +73,7 @@ export function Pick() {
               revision={others[settings.aim].data?.revision ?? 0}
             />
           )}
+          {chosen && <Beyond revision={cheapest.data?.revision ?? 0} />}
           <Lower>
             <WhyNotList aim={settings.aim} />
             {chosen && <Parts answer={chosen} letter={LETTERS[settings.aim]} />}

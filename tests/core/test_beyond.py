@@ -1,0 +1,130 @@
+"""Ports beyond the closet: a cable each against one cable and a switch in the room; and what thin cords cost."""
+
+import math
+
+import pytest
+
+from baugrund.core.edits import (
+    AddDrops,
+    AddRooms,
+    ChangeDrops,
+    ChangeSettings,
+    DropChanges,
+    NewRoom,
+    RemoveDrops,
+    UseRoomSwitch,
+    apply_edits,
+)
+from baugrund.core.errors import InvalidInput
+from baugrund.core.load import fed
+from baugrund.core.pick.best import least_price
+from baugrund.core.plan import Picker
+from baugrund.core.poe import feed, loop_resistance_ohm
+from baugrund.core.project import empty_project
+from baugrund.core.standards.cabling import THIN_CORD_OHM_PER_M
+
+from .small import catalogue, ports, router, switch
+
+HOME = router("home", ports(4), price=100)
+EIGHT = switch("eight", ports(8), price=200)
+FIVE = switch("five", ports(5), price=50)
+
+
+def office(count, run_m=20.0, **settings):
+    project = apply_edits(empty_project("office", 2026), [AddRooms(rooms=(NewRoom(name="Room"),))])
+    terms = {"growth_percent": 0.0, "separate_networks": False, "hour_minor": 0, **settings}
+    drops = AddDrops(room="Room", kind="jack", count=count, changes=DropChanges(run_m=run_m))
+    return apply_edits(project, [ChangeSettings(changes=terms), drops])
+
+
+def beyond(project, *models):
+    picker = Picker(project, catalogue(*models))
+    return picker.beyond(picker.answer("least_price")).rooms
+
+
+def test_both_ways_are_priced_with_cable_pick_and_switch():
+    project = office(6)
+    (room,) = beyond(project, HOME, EIGHT)
+    # six cables and an eight in the closet, or one cable and an eight in the room with the router alone
+    assert (room.model, room.switch_minor, room.pick_minor) == ("eight", 200, -200)
+    assert room.more_minor == room.one_cable_minor + 200 - 200 - room.cables_minor
+
+
+def test_the_way_that_is_offered_costs_what_it_says():
+    """Taken by hand: the project with the switch, picked anew."""
+    project = office(6)
+    picker = Picker(project, catalogue(HOME, EIGHT, FIVE))
+    (room,) = picker.beyond(picker.answer("least_price")).rooms
+    taken = apply_edits(project, [UseRoomSwitch(drop_ids=room.drop_ids, speed_mbit=room.speed_mbit)])
+    after = least_price(Picker(taken, catalogue(HOME, EIGHT, FIVE)).outlook.site(5)[0])
+    assert after.price_minor - picker.answer("least_price").price_minor == room.pick_minor
+
+
+def test_cable_that_is_there_already_costs_nothing():
+    project = office(3)
+    there = ChangeDrops(ids=tuple(drop.id for drop in project.drops), changes=DropChanges(existing=True))
+    (room,) = beyond(apply_edits(project, [there]), HOME, FIVE)
+    assert room.cables_minor == 0 and room.more_minor == room.one_cable_minor + 50
+
+
+@pytest.mark.parametrize(
+    ("model", "does"),
+    [
+        (FIVE, True),
+        (switch("four", ports(4)), False),
+        (switch("fan", ports(5), fanless=False), False),
+        (switch("gone", ports(5), in_stock=False), False),
+        (switch("slow", ports(5, speed=100)), False),
+        (switch("plain", ports(5), managed=False), True),
+    ],
+)
+def test_a_room_switch_has_a_port_more_than_drops_no_fan_and_is_fast_enough(model, does):
+    # four jacks of 1 G and the link
+    assert bool(beyond(office(4), HOME, model)) is does
+
+
+def test_separate_networks_want_a_managed_switch_in_the_room_too():
+    assert beyond(office(4, separate_networks=True), HOME, switch("plain", ports(5), managed=False)) == ()
+
+
+def test_one_port_is_not_several_and_powered_ones_are_left_out():
+    project = office(1)
+    cameras = AddDrops(room="Room", kind="camera", count=3)
+    powered = switch("powered", ports(8, poe=4), watts=100)
+    assert beyond(apply_edits(project, [cameras]), HOME, FIVE, powered) == ()
+
+
+def test_the_switch_goes_again_and_the_cables_are_back():
+    project = office(3)
+    taken = apply_edits(project, [UseRoomSwitch(drop_ids=tuple(drop.id for drop in project.drops))])
+    (made,) = [drop for drop in taken.drops if drop.kind == "room_switch"]
+    assert [drop.behind_id for drop in taken.drops if drop is not made] == [made.id] * 3
+    back = apply_edits(taken, [RemoveDrops(ids=(made.id,))])
+    assert back.drops == project.drops
+
+
+def test_drops_of_two_rooms_have_no_switch_in_common():
+    project = apply_edits(
+        office(1), [AddRooms(rooms=(NewRoom(name="Other"),)), AddDrops(room="Other", kind="jack", count=1)]
+    )
+    with pytest.raises(InvalidInput, match="one room"):
+        UseRoomSwitch(drop_ids=tuple(drop.id for drop in project.drops)).apply(project)
+
+
+def test_a_thin_cord_has_the_resistance_of_its_copper():
+    # 28 AWG: 0.127 mm · 92^((36 − 28) / 39) thick; annealed copper has 0.017241 Ω·mm²/m at 20 °C (IEC 60028)
+    area = math.pi * (0.127 * 92 ** (8 / 39) / 2) ** 2
+    assert pytest.approx(0.017241 / area, rel=1e-3) == THIN_CORD_OHM_PER_M
+
+
+def test_thin_cords_add_what_their_resistance_takes():
+    project = office(1)
+    camera = AddDrops(room="Room", kind="camera", changes=DropChanges(run_m=30.0, draw_w=12.0))
+    (usual,) = fed(apply_edits(project, [camera])).values()
+    (thin,) = fed(apply_edits(project, [camera, ChangeSettings(changes={"cords": "thin"})])).values()
+    # 4 m of cords, 0.0729 Ω/m more in the loop of two pairs
+    assert thin.loop_ohm - usual.loop_ohm == pytest.approx(4 * (0.2129 - 0.14))
+    by_hand = feed(12.0, loop_resistance_ohm(30.0, temperature_c=usual.warm_c, cord_ohm_per_m=0.2129))
+    assert thin.rated_w == pytest.approx(by_hand.port_w)
+    assert usual.thin_w == thin.thin_w == pytest.approx(thin.rated_w - usual.rated_w)
+    assert thin.counted_w > usual.counted_w

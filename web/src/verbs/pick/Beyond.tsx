@@ -1,0 +1,127 @@
+import { useState } from "react";
+import styled from "styled-components";
+import { type BeyondFor, data, http, type RoomPorts } from "../../api/client";
+import { useAsked, useWork } from "../../api/work";
+import { Choice } from "../../kit/fields";
+import { figure, money, speed } from "../../kit/figures";
+import { Heading, Word } from "../../kit/parts";
+import { words } from "../../words";
+import { Search } from "./Search";
+
+const w = words.beyond;
+const WAYS = ["cables", "switch"] as const;
+
+/** For every room that wants several ports: a cable each against one cable and a switch there, all counted. */
+export function Beyond({ revision }: { revision: number }) {
+  const { id, outcome, edit } = useWork();
+  const { settings } = outcome.project;
+  const [asked, setAsked] = useState(false);
+  const beyond = useAsked<BeyondFor>(["beyond", revision], asked, (signal) =>
+    data(http.GET("/api/projects/{project_id}/beyond", { params: { path: { project_id: id } }, signal })),
+  );
+  const { reply, underway } = beyond.data ?? {};
+  return (
+    <Place aria-label={w.title}>
+      <Heading>
+        <h2>{w.title}</h2>
+        <span>{w.lead}</span>
+        <span className="way">
+          {w.way}:{" "}
+          <Choice
+            label={w.way}
+            value={settings.room_ports}
+            options={WAYS.map((key) => [key, w.ways[key]] as const)}
+            set={(way) => edit({ type: "change_settings", changes: { room_ports: way as "cables" | "switch" } })}
+          />
+        </span>
+        {!asked && <Word onPress={() => setAsked(true)}>{w.ask}</Word>}
+      </Heading>
+      {asked && underway && <Search of={w.title} question={{ type: "beyond", aim: "least_price" }} underway={underway} />}
+      {asked && reply && (reply.rooms.length ? <Rooms rooms={reply.rooms} /> : <p>{w.none}</p>)}
+    </Place>
+  );
+}
+
+function Rooms({ rooms }: { rooms: readonly RoomPorts[] }) {
+  const { outcome, edit } = useWork();
+  const { currency, room_ports: way } = outcome.project.settings;
+  return (
+    <div className="scroll">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">{w.room}</th>
+            <th scope="col" className="r">
+              {w.ports}
+            </th>
+            <th scope="col" className="r">
+              {w.cables}
+            </th>
+            <th scope="col" className="r">
+              {w.switch}
+            </th>
+            <th scope="col">{w.difference}</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {rooms.map((room) => {
+            const fill = (room.traffic_mbit / room.speed_mbit) * 100;
+            const cheaper = room.more_minor < 0;
+            return (
+              <tr key={room.room_id}>
+                <th scope="row">{room.room}</th>
+                <td className="r">{room.drop_ids.length}</td>
+                <td className="r" data-way={way === "cables" || undefined}>
+                  {money(room.cables_minor, currency)}
+                </td>
+                <td className="r" data-way={way === "switch" || undefined}>
+                  {money(room.one_cable_minor + room.switch_minor + room.pick_minor, currency)}
+                </td>
+                <td title={room.sentence}>
+                  <b data-cheaper={cheaper || undefined}>
+                    {(cheaper ? w.less : w.more)(money(Math.abs(room.more_minor), currency))}
+                  </b>
+                  <i>
+                    {room.name}, {speed(room.speed_mbit)}; {w.upstream(figure(Math.round(fill)), figure(room.own_draw_w))}
+                  </i>
+                </td>
+                <td>
+                  <Word
+                    aria-label={`${w.take}: ${room.room}`}
+                    onPress={() =>
+                      edit({
+                        type: "use_room_switch",
+                        drop_ids: room.drop_ids,
+                        speed_mbit: room.speed_mbit,
+                        name: room.name,
+                      })
+                    }
+                  >
+                    {w.take}
+                  </Word>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+const Place = styled.section`
+  padding: 8px 16px 14px; border-bottom: 1px solid var(--ink);
+  .way select { background: none; border: 0; border-bottom: 1px dotted var(--ink); appearance: none; cursor: pointer; color: var(--ink); }
+  .scroll { overflow-x: auto; }
+  table { width: 100%; border-top: 1px solid var(--rule); }
+  tr { border-bottom: 1px solid var(--rule); }
+  th, td { text-align: left; font-weight: 400; padding: 4px 18px 4px 0; vertical-align: baseline; white-space: nowrap; }
+  thead th { color: var(--faint); }
+  .r { text-align: right; }
+  [data-way] { font-weight: 600; }
+  td b { font-weight: 600; color: var(--ochre); }
+  td b[data-cheaper] { color: var(--moss); }
+  td i { font-style: normal; color: var(--faint); margin-left: 10px; }
+  > p { font: 15px var(--voice); padding-top: 4px; }
+`;
