@@ -19,7 +19,7 @@ from .pick.best import fewest_boxes, least_power, least_price, most_room
 from .pick.flips import Flip, flips
 from .pick.reasons import Relaxed, WhyNot, forced, what_to_relax, why_not
 from .pick.site import Site as PickSite
-from .pick.site import SiteFound
+from .pick.site import SiteFound, hinted
 from .pick.standing import Boxes, Standing, first_year
 from .pick.years import Outlook, Step, YearLine, lacks, steps, years
 from .project import Aim, Project
@@ -145,9 +145,11 @@ def balance(project: Project, catalogue: Catalogue, followed: Standing | None) -
 class Picker:
     """The picks of one project as it stands; what several answers need is computed once, whichever asks first."""
 
-    def __init__(self, project: Project, catalogue: Catalogue) -> None:
+    def __init__(self, project: Project, catalogue: Catalogue, before: Standing | None = None) -> None:
+        """``before``: the boxes that were best before an edit, to begin from."""
         self.project = project
         self.catalogue = catalogue
+        self.before = before or {}
         self._once = Lock()
 
     @cached_property
@@ -156,7 +158,8 @@ class Picker:
 
     @cached_property
     def _stated(self) -> tuple[PickSite, Demands]:
-        return self.outlook.site(self.project.settings.horizon_years)
+        site, asked = self.outlook.site(self.project.settings.horizon_years)
+        return hinted(site, {closet_id: boxes.boxes for closet_id, boxes in self.before.items()}), asked
 
     @cached_property
     def _cheapest(self) -> SiteFound | None:

@@ -13,7 +13,7 @@ from baugrund.core.catalogue import Catalogue
 from baugrund.core.plan import Picker
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import open_database
-from baugrund.store.projects import Stored
+from baugrund.store.projects import Projects, Stored
 from baugrund.tasks.queue import worker_app
 
 WORKERS = 2
@@ -24,24 +24,30 @@ ENDS_WITHIN_S = 5
 class _Pickers:
     """The last few pickers: several questions about one state share what they have in common."""
 
-    def __init__(self, catalogues: Catalogues) -> None:
+    def __init__(self, projects: Projects, catalogues: Catalogues) -> None:
+        self.projects = projects
         self.catalogues = catalogues
         self.kept: OrderedDict[tuple[int, int], Picker] = OrderedDict()
 
     def __call__(self, stored: Stored) -> Picker:
         key = (stored.id, stored.revision)
-        picker = self.kept.pop(key, None) or Picker(stored.project, self.catalogues.of(stored.project))
+        picker = self.kept.pop(key, None) or self._begun(stored)
         self.kept[key] = picker
         while len(self.kept) > PICKERS_KEPT:
             self.kept.popitem(last=False)
         return picker
+
+    def _begun(self, stored: Stored) -> Picker:
+        """A picker that begins from the least price of before."""
+        last = self.projects.last_pick(stored.id, "least_price")
+        return Picker(stored.project, self.catalogues.of(stored.project), last[1].standing() if last else None)
 
 
 def work(url: str, catalogue: Catalogue) -> None:
     """Take questions off the queue until told to end; one that is begun then goes back."""
     database = open_database(url, most_connections=2)
     try:
-        app = worker_app(url, database, _Pickers(Catalogues(database, catalogue)))
+        app = worker_app(url, database, _Pickers(Projects(database), Catalogues(database, catalogue)))
         app.run_worker(
             concurrency=1,
             fetch_job_polling_interval=2.0,

@@ -49,6 +49,8 @@ class Problem:
     uplink: Trunk | None = None
     """The link to the closet that feeds this one; None: it is the head end."""
     closet_id: int = 0
+    hint: tuple[str, ...] = ()
+    """Boxes by key, the root first, that were the best before an edit: tried first, they bound the search."""
     _links: dict[object, tuple[LinkOption, ...]] = field(default_factory=dict, repr=False)
     """Ways to link boxes found so far; problems made from this one share them."""
 

@@ -19,6 +19,7 @@ from .bounds import least_mains, link_classes
 from .dives import first_picks
 from .dominance import undominated
 from .greedy import quick_seating
+from .hints import seating_as_hinted
 from .hubs import least_star_price
 from .packing import pack
 from .problem import Problem
@@ -125,7 +126,10 @@ class _Search:
             stars += self.sets.stars(group)
             if self.problem.chain_allowed:
                 self._plant(self.sets.relaxation(group, None))
-        for seating in first_picks(self.sets, stars, self._may_improve, self.ends_at):
+        before = seating_as_hinted(self.sets)
+        if before:
+            self._keep(before)
+        for seating in [] if self.best else first_picks(self.sets, stars, self._may_improve, self.ends_at):
             self._keep(seating)
             tell(self._progress(0))
             if self._is_done():

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import heapq
 from collections import Counter
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from itertools import count as counting
@@ -61,6 +61,12 @@ class SiteFound:
     def room(self, margin_percent: float) -> Fraction:
         """Least head-room over every box of the site."""
         return min(seating.room(margin_percent) for seating in self.seatings)
+
+
+def hinted(site: Site, boxes: Mapping[int, Sequence[str]]) -> Site:
+    """The site with the boxes that were best before, by closet and key, the root first: they bound the search."""
+    closets = (replace(problem, hint=tuple(boxes.get(problem.closet_id, ()))) for problem in site.closets)
+    return replace(site, closets=tuple(closets))
 
 
 def site_of(project: Project, catalogue: Catalogue, demands: Demands, trunks: Mapping[int, Trunk]) -> Site:
