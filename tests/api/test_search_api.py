@@ -159,6 +159,7 @@ def test_the_years_ahead_and_what_flips_the_pick_are_told(http, house):
     ahead = replied(http, f"/api/projects/{house}/picks/least_price/ahead")["reply"]
     first_short = next(line["year"] for line in ahead["years"] if line["lacks"])
     assert first_short == answer["full_year"]
+    ahead |= replied(http, f"/api/projects/{house}/picks/least_price/steps")["reply"]
     assert all(
         step["now_minor"] + step["then_minor"] == answer["price_minor"] + step["more_minor"] for step in ahead["steps"]
     )

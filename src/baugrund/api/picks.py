@@ -13,12 +13,12 @@ from baugrund.core.facts import Fact, ModelKey
 from baugrund.core.mounting import small_parts
 from baugrund.core.pick.answers import Answer
 from baugrund.core.pick.reasons import Relaxed, WhyNot
-from baugrund.core.plan import Ahead, Beyond, Flips, standing_boxes
+from baugrund.core.plan import Ahead, Beyond, Flips, Steps, standing_boxes
 from baugrund.core.project import Aim
 from baugrund.exchange.bill_of_materials import write_bill
 from baugrund.store.projects import Stored
 from baugrund.store.questions import Asked
-from baugrund.tasks.questions import AheadOf, BestOf, BeyondOf, FlipsOf, Found, PriceOf, Question, name_of
+from baugrund.tasks.questions import AheadOf, BestOf, BeyondOf, FlipsOf, Found, PriceOf, Question, StepsOf, name_of
 
 from .context import Context, Works
 
@@ -40,6 +40,9 @@ class Underway(Fact):
     bound: int = 0
     """What nothing can be under; 0: not known yet."""
     weight: Literal["price", "power"] = "price"
+    done: int = 0
+    of: int = 0
+    """Where many searches make one reply, how many of them are done."""
     told: str = ""
     """Why there is no reply, in a sentence."""
 
@@ -63,10 +66,18 @@ class PriceFor(Fact):
 
 
 class AheadFor(Fact):
-    """The years to come for an answer, and plans in two steps, as soon as they are known."""
+    """The years to come for an answer, as soon as they are known."""
 
     revision: int
     reply: Ahead | None
+    underway: Underway | None = None
+
+
+class StepsFor(Fact):
+    """Plans in two steps, as soon as they are known."""
+
+    revision: int
+    reply: Steps | None
     underway: Underway | None = None
 
 
@@ -165,10 +176,18 @@ def why_not(project_id: int, aim: Aim, model: ModelKey, works: Works) -> PriceFo
 
 @router.get("/projects/{project_id}/picks/{aim}/ahead")
 def ahead(project_id: int, aim: Aim, works: Works) -> AheadFor:
-    """Year by year, and buying in two steps against all at once."""
+    """What each year asks of the boxes, year by year."""
     asked = works.queue.ask(works.projects.load(project_id), AheadOf(aim=aim))
     reply = Ahead.model_validate(asked.reply) if asked.state == "done" else None
     return AheadFor(revision=asked.revision, reply=reply, underway=_underway(asked))
+
+
+@router.get("/projects/{project_id}/picks/{aim}/steps")
+def in_steps(project_id: int, aim: Aim, works: Works) -> StepsFor:
+    """Buying in two steps against all at once."""
+    asked = works.queue.ask(works.projects.load(project_id), StepsOf(aim=aim))
+    reply = Steps.model_validate(asked.reply) if asked.state == "done" else None
+    return StepsFor(revision=asked.revision, reply=reply, underway=_underway(asked))
 
 
 @router.get("/projects/{project_id}/flips")

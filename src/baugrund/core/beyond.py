@@ -15,6 +15,7 @@ from .edits.room_switch import UseRoomSwitch
 from .errors import TookTooLong
 from .facts import Fact
 from .pick.best import least_price
+from .pick.watch import counted_off
 from .pick.years import Outlook
 from .project import Project
 from .reach.fill import cable_of
@@ -65,7 +66,7 @@ def rooms_beyond(outlook: Outlook, pick_minor: int) -> Iterator[RoomPorts]:
     """
     project = outlook.project
     price = RunPrice(project)
-    for room in _rooms(project)[:ROOMS_MOST]:
+    for room in counted_off(_rooms(project)[:ROOMS_MOST]):
         traffic = sum(busy_kbit(project, drop) for drop in room.drops)
         chosen = _switch(outlook, room.drops, traffic)
         if chosen is None:

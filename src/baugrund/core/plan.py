@@ -71,6 +71,11 @@ class Ahead(Fact):
     """The years to come for one answer."""
 
     years: tuple[YearLine, ...]
+
+
+class Steps(Fact):
+    """Plans in two steps that spend less now."""
+
     steps: tuple[Step, ...]
 
 
@@ -202,10 +207,12 @@ class Picker:
         return answer.model_copy(update=full)
 
     def ahead(self, answer: Answer) -> Ahead:
-        """What each year asks of an answer, and the plans in two steps that spend less now."""
-        return Ahead(
-            years=years(self.outlook, answer, YEARS_AHEAD), steps=tuple(steps(self.outlook, answer))
-        )  # fmt: skip
+        """What each year asks of an answer."""
+        return Ahead(years=years(self.outlook, answer, YEARS_AHEAD))
+
+    def steps(self, answer: Answer) -> Steps:
+        """The plans in two steps that spend less now than an answer at once."""
+        return Steps(steps=tuple(steps(self.outlook, answer)))
 
     def flips(self, answer: Answer) -> Flips:
         """What would make the least price another."""

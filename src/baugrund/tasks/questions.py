@@ -10,7 +10,7 @@ from baugrund.core.errors import NotFound
 from baugrund.core.facts import Fact, ModelKey
 from baugrund.core.pick.answers import Answer
 from baugrund.core.pick.reasons import Relaxed, WhyNot
-from baugrund.core.plan import Ahead, Beyond, Flips, Picker
+from baugrund.core.plan import Ahead, Beyond, Flips, Picker, Steps
 from baugrund.core.project import Aim
 
 
@@ -46,7 +46,7 @@ class PriceOf(Fact):
 
 
 class AheadOf(Fact):
-    """What the years to come ask of a pick, and whether it could be bought in two steps."""
+    """What the years to come ask of a pick."""
 
     type: Literal["ahead"] = "ahead"
     aim: Aim
@@ -54,6 +54,17 @@ class AheadOf(Fact):
     def reply(self, picker: Picker, kept: Answer | None) -> Ahead:
         """``kept``: the answer of this aim for this very state, where it is known already."""
         return picker.ahead(_some(kept or picker.answer(self.aim)))
+
+
+class StepsOf(Fact):
+    """Whether a pick could be bought in two steps."""
+
+    type: Literal["steps"] = "steps"
+    aim: Aim
+
+    def reply(self, picker: Picker, kept: Answer | None) -> Steps:
+        """``kept``: the answer of this aim for this very state, where it is known already."""
+        return picker.steps(_some(kept or picker.answer(self.aim)))
 
 
 class FlipsOf(Fact):
@@ -84,7 +95,7 @@ def _some(answer: Answer | None) -> Answer:
     return answer
 
 
-Question = Annotated[BestOf | PriceOf | AheadOf | FlipsOf | BeyondOf, Field(discriminator="type")]
+Question = Annotated[BestOf | PriceOf | AheadOf | StepsOf | FlipsOf | BeyondOf, Field(discriminator="type")]
 _QUESTIONS: TypeAdapter[Question] = TypeAdapter(Question)
 
 

@@ -25,8 +25,15 @@ export type Difference = Schemas["Difference"];
 export type PriceColumn = Schemas["PriceColumn"];
 export type CatalogueChange = Schemas["Changes"]["changes"][number];
 export type Costs = Schemas["Costs"];
-export type Question = Schemas["BestOf"] | Schemas["PriceOf"] | Schemas["AheadOf"] | Schemas["FlipsOf"] | Schemas["BeyondOf"];
+export type Question =
+  | Schemas["BestOf"]
+  | Schemas["PriceOf"]
+  | Schemas["AheadOf"]
+  | Schemas["StepsOf"]
+  | Schemas["FlipsOf"]
+  | Schemas["BeyondOf"];
 export type AheadFor = Schemas["AheadFor"];
+export type StepsFor = Schemas["StepsFor"];
 export type FlipsFor = Schemas["FlipsFor"];
 export type BeyondFor = Schemas["BeyondFor"];
 export type RoomPorts = Schemas["RoomPorts"];

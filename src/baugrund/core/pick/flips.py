@@ -14,6 +14,7 @@ from ..words import counted, money
 from .best import least_price
 from .problem import Problem
 from .site import Site
+from .watch import counted_off
 from .years import Outlook
 
 PORTS_MOST = 32
@@ -60,20 +61,20 @@ def flips(outlook: Outlook, price_minor: int) -> Iterator[Flip]:
         return _with_ports(outlook.site(settings.horizon_years)[0], more)
 
     spare = sum(not need.poe_rank for need in _reserve(outlook))
-    asked: tuple[tuple[What, float, Sequence[int], Sequence[int], Callable[[int], Site]], ...] = (
-        ("growth", settings.growth_percent, *_both(settings.growth_percent, GROWTH_MOST), growth),
-        ("margin", settings.margin, *_both(settings.margin, MARGIN_MOST), margin),
-        ("ports", 0, range(-1, -spare - 1, -1), range(1, PORTS_MOST + 1), ports),
-    )
-    for what, now, down, up, site in asked:
-        for cheaper, values in ((True, down), (False, up)):
-            found = _first(values, site, price_minor, cheaper) if values else None
-            at, price = found or (None, price_minor)
-            if values:
-                yield Flip(
-                    what=what, cheaper=cheaper, now=now, at=at, price_minor=price,
-                    sentence=_told(what, now, at, values[-1], price, price_minor, currency),
-                )  # fmt: skip
+    less, more = _both(settings.growth_percent, GROWTH_MOST)
+    thinner, thicker = _both(settings.margin, MARGIN_MOST)
+    looked: list[tuple[What, float, Callable[[int], Site], bool, range]] = [
+        ("growth", settings.growth_percent, growth, True, less),
+        ("growth", settings.growth_percent, growth, False, more),
+        ("margin", settings.margin, margin, True, thinner),
+        ("margin", settings.margin, margin, False, thicker),
+        ("ports", 0, ports, True, range(-1, -spare - 1, -1)),
+        ("ports", 0, ports, False, range(1, PORTS_MOST + 1)),
+    ]
+    for what, now, site, cheaper, values in counted_off([one for one in looked if one[-1]]):
+        at, price = _first(values, site, price_minor, cheaper) or (None, price_minor)
+        sentence = _told(what, now, at, values[-1], price, price_minor, currency)
+        yield Flip(what=what, cheaper=cheaper, now=now, at=at, price_minor=price, sentence=sentence)
 
 
 def _both(now: float, most: int) -> tuple[range, range]:

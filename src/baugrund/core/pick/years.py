@@ -21,6 +21,7 @@ from .problem import Problem
 from .site import Site, site_of
 from .standing import Boxes, Standing, first_short, given, seat_in
 from .trunks import trunks
+from .watch import counted_off
 
 SUBSETS_MOST = 4096
 """Parts of one closet's boxes that are looked at for a first step."""
@@ -128,7 +129,7 @@ def steps(outlook: Outlook, answer: Answer) -> Iterator[Step]:
     once; *as needed* costs exactly that.
     """
     start, horizon = outlook.project.settings.start_year, outlook.project.settings.horizon_years
-    for year in range(1, horizon + 1):
+    for year in counted_off(range(1, horizon + 1)):
         needed, least = _as_needed(outlook, answer, year), _least_now(outlook, answer, year)
         if needed and needed.now_minor < answer.price_minor:
             yield needed.model_copy(update={"year": start + year})

@@ -57,7 +57,10 @@ export function PowerView() {
             options={(["usual", "thin"] as const).map((key) => ({
               key,
               text: w.cord[key],
-              why: key === "thin" ? w.thinAdds(figure(load.runs.reduce((sum, run) => sum + (run.thin_w ?? 0), 0))) : w.usualWhy,
+              why:
+                key === "thin"
+                  ? w.thinAdds(figure(load.runs.reduce((sum, run) => sum + (run.thin_w ?? 0), 0)))
+                  : w.usualWhy,
             }))}
             onChange={(cords) => edit({ type: "change_settings", changes: { cords } })}
           />

@@ -1,6 +1,17 @@
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import styled from "styled-components";
-import { type AheadFor, type Aim, data, type FlipsFor, http, type Step, type YearLine } from "../../api/client";
+import {
+  type AheadFor,
+  type Aim,
+  data,
+  type FlipsFor,
+  http,
+  type Question,
+  type Step,
+  type StepsFor,
+  type Underway,
+  type YearLine,
+} from "../../api/client";
 import { useAsked, useWork } from "../../api/work";
 import { figure, money } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
@@ -30,14 +41,60 @@ export function Ahead({ aim, letter, revision }: { aim: Aim; letter: string; rev
         {reply && <Years lines={reply.years} />}
       </section>
       <section aria-label={w.steps}>
-        <Heading>
-          <h2>{w.steps}</h2>
-          <span>{reply && reply.steps.length > 0 && w.stepsLead}</span>
-        </Heading>
-        {reply && (reply.steps.length ? <Steps steps={reply.steps} /> : <p className="voice">{w.noSteps}</p>)}
+        <TwoSteps aim={aim} revision={revision} />
         <Flips revision={revision} />
       </section>
     </Place>
+  );
+}
+
+/** A question that takes many picks: asked by hand, told as it goes. */
+function Asking(props: {
+  title: string;
+  lead: string;
+  asked: boolean;
+  ask: () => void;
+  question: Question;
+  underway: Underway | null | undefined;
+  children: ReactNode;
+}) {
+  return (
+    <div className="asking">
+      <Heading>
+        <h2>{props.title}</h2>
+        <span>{props.lead}</span>
+        {!props.asked && (
+          <Word aria-label={`${w.ask}: ${props.title}`} onPress={props.ask}>
+            {w.ask}
+          </Word>
+        )}
+      </Heading>
+      {props.asked && props.underway && <Search of={props.title} question={props.question} underway={props.underway} />}
+      {props.asked && props.children}
+    </div>
+  );
+}
+
+function TwoSteps({ aim, revision }: { aim: Aim; revision: number }) {
+  const { id } = useWork();
+  const [asked, setAsked] = useState(false);
+  const steps = useAsked<StepsFor>(["steps", aim, revision], asked, (signal) =>
+    data(
+      http.GET("/api/projects/{project_id}/picks/{aim}/steps", { params: { path: { project_id: id, aim } }, signal }),
+    ),
+  );
+  const { reply, underway } = steps.data ?? {};
+  return (
+    <Asking
+      title={w.steps}
+      lead={w.stepsLead}
+      asked={asked}
+      ask={() => setAsked(true)}
+      question={{ type: "steps", aim }}
+      underway={underway}
+    >
+      {reply && (reply.steps.length ? <Steps steps={reply.steps} /> : <p className="voice">{w.noSteps}</p>)}
+    </Asking>
   );
 }
 
@@ -119,16 +176,15 @@ function Flips({ revision }: { revision: number }) {
   );
   const { reply, underway } = flips.data ?? {};
   return (
-    <>
-      <Heading className="flips">
-        <h2>{w.flips}</h2>
-        <span>{w.flipsLead}</span>
-        {!asked && <Word onPress={() => setAsked(true)}>{w.ask}</Word>}
-      </Heading>
-      {asked && underway && (
-        <Search of={w.flips} question={{ type: "flips", aim: "least_price" }} underway={underway} />
-      )}
-      {asked && reply && (
+    <Asking
+      title={w.flips}
+      lead={w.flipsLead}
+      asked={asked}
+      ask={() => setAsked(true)}
+      question={{ type: "flips", aim: "least_price" }}
+      underway={underway}
+    >
+      {reply && (
         <ul>
           {reply.flips.map((flip) => (
             <li key={`${flip.what}-${flip.cheaper}`} data-same={flip.at === null || undefined}>
@@ -137,7 +193,7 @@ function Flips({ revision }: { revision: number }) {
           ))}
         </ul>
       )}
-    </>
+    </Asking>
   );
 }
 
@@ -162,6 +218,6 @@ const Place = styled.div`
   ul li { font: 15px/1.35 var(--voice); padding: 4px 0; border-bottom: 1px solid var(--rule); }
   ul li[data-same] { color: var(--faint); }
   .voice { font: 15px/1.4 var(--voice); padding: 4px 0; }
-  .flips { margin-top: 14px; }
+  .asking + .asking { margin-top: 14px; }
   ${NARROW} { grid-template-columns: minmax(0, 1fr); > section + section { border-left: 0; border-top: 1px solid var(--rule); } > section { overflow-x: auto; } }
 `;

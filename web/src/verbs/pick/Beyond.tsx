@@ -36,8 +36,10 @@ export function Beyond({ revision }: { revision: number }) {
         </span>
         {!asked && <Word onPress={() => setAsked(true)}>{w.ask}</Word>}
       </Heading>
-      {asked && underway && <Search of={w.title} question={{ type: "beyond", aim: "least_price" }} underway={underway} />}
-      {asked && reply && (reply.rooms.length ? <Rooms rooms={reply.rooms} /> : <p>{w.none}</p>)}
+      {asked && underway && (
+        <Search of={w.title} question={{ type: "beyond", aim: "least_price" }} underway={underway} />
+      )}
+      {asked && reply && (reply.rooms.length ? <Rooms rooms={reply.rooms} /> : <p className="none">{w.none}</p>)}
     </Place>
   );
 }
@@ -83,7 +85,8 @@ function Rooms({ rooms }: { rooms: readonly RoomPorts[] }) {
                     {(cheaper ? w.less : w.more)(money(Math.abs(room.more_minor), currency))}
                   </b>
                   <i>
-                    {room.name}, {speed(room.speed_mbit)}; {w.upstream(figure(Math.round(fill)), figure(room.own_draw_w))}
+                    {room.name}, {speed(room.speed_mbit)};{" "}
+                    {w.upstream(figure(Math.round(fill)), figure(room.own_draw_w))}
                   </i>
                 </td>
                 <td>
@@ -123,5 +126,5 @@ const Place = styled.section`
   td b { font-weight: 600; color: var(--ochre); }
   td b[data-cheaper] { color: var(--moss); }
   td i { font-style: normal; color: var(--faint); margin-left: 10px; }
-  > p { font: 15px var(--voice); padding-top: 4px; }
+  > .none { font: 15px var(--voice); padding-top: 4px; }
 `;
