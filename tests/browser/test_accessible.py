@@ -61,7 +61,18 @@ def test_no_view_has_an_axe_violation(page, works, projects, scheme):
         expect(page.get_by_text(shown).first).to_be_visible()
         expect(page.locator("[data-capacity=ports]")).to_be_visible()
         assert violations(page) == [], view
+    page.goto("/catalogues")
+    page.get_by_role("checkbox", name="Compare: 24-port switch, plain").check()
+    page.get_by_role("checkbox", name="Compare: 16-port switch, plain").check()
+    page.get_by_role("button", name="24-port switch, plain").click()
+    expect(page.get_by_role("textbox", name="Own draw W")).to_be_visible()
+    assert violations(page) == []
+    for view, shown in (("Compare", "Efficiency %"), ("Bring in", "Recorder cameras"), ("Editions", "began it")):
+        page.get_by_role("link", name=view).click()
+        expect(page.get_by_text(shown).first).to_be_visible()
+        assert violations(page) == [], view
     page.goto(f"/projects/{works}/pick")
+    expect(page.get_by_role("region", name="Through the years on A").get_by_text("horizon")).to_be_visible()
     expect(page.get_by_role("region", name="Parts of A")).to_be_visible()
     expect(page.get_by_text("models not taken")).to_be_visible()
     expect(page.get_by_role("article", name="Most room").locator("strong")).to_be_visible()
@@ -75,6 +86,10 @@ def test_a_phone_shows_no_sideways_scroll(page, works):
     for verb in ("brief", "walk", "walk/plan", "walk/section", "walk/list", "reach", *REACH, "load", "pick"):
         page.goto(f"/projects/{works}/{verb}")
         expect(page.locator("[data-capacity=ports]")).to_be_visible()
+        assert page.evaluate("document.documentElement.scrollWidth") <= 360
+    for view in ("lines", "compare", "import", "editions"):
+        page.goto(f"/catalogues/1/{view}")
+        expect(page.get_by_role("link", name="House list")).to_be_visible()
         assert page.evaluate("document.documentElement.scrollWidth") <= 360
 
 

@@ -1,10 +1,9 @@
 import "@fontsource-variable/archivo/wdth.css";
 import "@fontsource-variable/source-serif-4/wght.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode } from "react";
+import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
-import { CataloguePage } from "./catalogues/CataloguePage";
 import { ProjectFrame } from "./frame/ProjectFrame";
 import { Theme } from "./kit/theme";
 import { lastPlace } from "./start/lastPlace";
@@ -14,6 +13,10 @@ import { Load } from "./verbs/load/Load";
 import { Pick } from "./verbs/pick/Pick";
 import { Reach } from "./verbs/reach/Reach";
 import { Walk } from "./verbs/walk/Walk";
+
+const CataloguePage = lazy(() =>
+  import("./catalogues/CataloguePage").then((page) => ({ default: page.CataloguePage })),
+);
 
 const cache = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
 
@@ -30,7 +33,14 @@ createRoot(document.getElementById("root") as HTMLElement).render(
         <Routes>
           <Route path="/" element={<Home />} />
           <Route path="/projects" element={<Start />} />
-          <Route path="/catalogues/:id?/:view?" element={<CataloguePage />} />
+          <Route
+            path="/catalogues/:id?/:view?"
+            element={
+              <Suspense>
+                <CataloguePage />
+              </Suspense>
+            }
+          />
           <Route path="/projects/:id" element={<ProjectFrame />}>
             <Route index element={<Navigate to="walk" replace />} />
             <Route path="brief" element={<Brief />} />

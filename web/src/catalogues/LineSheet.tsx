@@ -12,15 +12,17 @@ const w = words.catalogues;
 const HINTS: Record<string, string> = { ports: w.portsHint, slots: "2 × 10000", supplies_w: w.listHint };
 const NEW = { kind: "switch", in_stock: "yes" };
 
-type Cells = Record<string, string>;
+export type Cells = Record<string, string>;
 
 /** A line of a price list cell by cell; it is kept as a whole, for half a line is none. */
 export function LineSheet(props: {
   id: number;
   model: Model | null;
   change: ReturnType<typeof useCatalogue>["change"];
+  /** What a new line begins with. */
+  draft: Cells | null;
   close: () => void;
-  show: (key: string) => void;
+  asNew: (cells: Cells) => void;
 }) {
   const { id, model, change } = props;
   const columns = useQuery({
@@ -40,7 +42,7 @@ export function LineSheet(props: {
         }),
       ),
   });
-  const [cells, setCells] = useState<Cells | null>(model ? null : NEW);
+  const [cells, setCells] = useState<Cells | null>(model ? null : (props.draft ?? NEW));
   useEffect(() => {
     if (kept.data) setCells((now) => now ?? kept.data);
   }, [kept.data]);
@@ -85,14 +87,7 @@ export function LineSheet(props: {
           </Button>
           <Word onPress={props.close}>{w.close}</Word>
           {model && (
-            <Word
-              onPress={() => {
-                setCells({ ...cells, key: "", name: w.copyOf(cells.name ?? "") });
-                props.show("");
-              }}
-            >
-              {w.asNew}
-            </Word>
+            <Word onPress={() => props.asNew({ ...cells, key: "", name: w.copyOf(cells.name ?? "") })}>{w.asNew}</Word>
           )}
           {model && <Word onPress={takeOut}>{w.takeOut}</Word>}
         </p>

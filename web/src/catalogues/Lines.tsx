@@ -6,7 +6,7 @@ import { Field, Word } from "../kit/parts";
 import { NARROW } from "../kit/theme";
 import { words } from "../words";
 import { ports, powered, RANK, said, slots } from "./figures";
-import { LineSheet } from "./LineSheet";
+import { type Cells, LineSheet } from "./LineSheet";
 import type { useCatalogue } from "./useCatalogue";
 
 const w = words.catalogues;
@@ -38,7 +38,13 @@ export function Lines(props: {
   const [kind, setKind] = useState<(typeof KINDS)[number]>("all");
   const [filter, setFilter] = useState("");
   const [sort, setSort] = useState<{ by: string; down: boolean } | null>(null);
+  /** The key of the line that is open; empty: a new one, from this draft. */
   const [open, setOpen] = useState<string | null>(null);
+  const [draft, setDraft] = useState<Cells | null>(null);
+  const begin = (cells: Cells | null) => {
+    setDraft(cells);
+    setOpen("");
+  };
   const wanted = filter.toLowerCase().split(/\s+/).filter(Boolean);
   const shown = models.filter(
     (model) => (kind === "all" || model.kind === kind) && wanted.every((word) => said(model).includes(word)),
@@ -66,7 +72,7 @@ export function Lines(props: {
             onChange={(event) => setFilter(event.target.value)}
           />
           <span>{w.shown(shown.length, models.length)}</span>
-          <Word onPress={() => setOpen("")}>{w.add}</Word>
+          <Word onPress={() => begin(null)}>{w.add}</Word>
         </p>
         {shown.length === 0 ? (
           <p className="empty">{models.length ? w.noneShown : w.none}</p>
@@ -117,7 +123,8 @@ export function Lines(props: {
           model={models.find((model) => model.key === open) ?? null}
           change={props.change}
           close={() => setOpen(null)}
-          show={setOpen}
+          draft={draft}
+          asNew={begin}
         />
       )}
     </Place>

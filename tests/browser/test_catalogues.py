@@ -1,0 +1,150 @@
+"""Price lists in the browser: lines found, compared, changed, brought in; a project is offered the newer edition."""
+
+import pytest
+from playwright.sync_api import expect
+
+from baugrund.store.catalogues import Catalogues
+
+
+@pytest.fixture
+def catalogues(database, catalogue):
+    return Catalogues(database, catalogue)
+
+
+@pytest.fixture
+def own(catalogues, catalogue):
+    """A list of one's own, as big as the shipped one."""
+    taken = {line.name for line in catalogues.all()}
+    name = next(f"Van {n}" for n in range(100) if f"Van {n}" not in taken)
+    return catalogues.create(catalogue.model_copy(update={"name": name}), "ann")
+
+
+@pytest.fixture
+def lines(page, own):
+    page.goto(f"/catalogues/{own}")
+    expect(page.get_by_text("68 lines").last).to_be_visible()
+    return page
+
+
+def prices(page):
+    return [row.locator("td").last.inner_text() for row in page.locator("tbody tr").all()]
+
+
+def test_lines_are_filtered_by_kind_and_word_and_sorted(lines):
+    lines.get_by_role("button", name="switches").click()
+    lines.get_by_label("Filter lines").fill("2.5 g none-such")
+    expect(lines.get_by_text("No line says all of that.")).to_be_visible()
+    lines.get_by_label("Filter lines").fill("2.5 g plain")
+    expect(lines.get_by_text("of 68 lines")).to_be_visible()
+    lines.get_by_role("button", name="Price").click()
+    told = [float(price.removeprefix("€ ").replace(",", "")) for price in prices(lines)]
+    assert told == sorted(told) and len(told) > 1
+    lines.get_by_role("button", name="Price").click()
+    assert [float(price.removeprefix("€ ").replace(",", "")) for price in prices(lines)] == told[::-1]
+
+
+def test_ticked_lines_stand_side_by_side_with_what_differs(lines):
+    for name in ("8-port switch, plain", "24-port switch, plain"):
+        lines.get_by_role("checkbox", name=f"Compare: {name}").check()
+    lines.get_by_role("link", name="Compare (2)").click()
+    table = lines.get_by_role("table")
+    expect(table.get_by_role("row", name="Ports")).to_contain_text("24 × 1000")
+    expect(table.get_by_role("row", name="Price")).to_contain_text("€ 119 + € 90")
+    assert table.get_by_role("row", name="Managed").get_attribute("data-differs") is None
+    lines.get_by_role("button", name="Clear").click()
+    expect(lines.get_by_text("Tick two or more lines")).to_be_visible()
+
+
+def test_a_line_is_changed_refused_and_copied(lines, own, catalogues):
+    lines.get_by_role("button", name="8-port switch, plain", exact=True).click()
+    price = lines.get_by_role("textbox", name="Price", exact=True)
+    expect(price).to_have_value("29.00")
+    price.fill("abc")
+    lines.get_by_role("button", name="Keep this line").click()
+    expect(lines.get_by_text("Price: “abc” is not a number.").first).to_be_visible()
+    expect(price).to_have_value("abc")
+    price.fill("31.50")
+    lines.get_by_role("button", name="Keep this line").click()
+    expect(lines.get_by_role("row", name="8-port switch, plain").first).to_contain_text("€ 31.50")
+    assert catalogues.edition(own).number == 2
+    lines.get_by_role("button", name="8-port switch, plain", exact=True).click()
+    lines.get_by_role("button", name="As a new line").click()
+    lines.get_by_role("button", name="Keep this line").click()
+    expect(lines.get_by_role("button", name="8-port switch, plain, copy")).to_be_visible()
+    lines.get_by_role("button", name="8-port switch, plain, copy").click()
+    lines.get_by_role("button", name="Take it out").click()
+    expect(lines.get_by_role("button", name="8-port switch, plain, copy")).to_have_count(0)
+    lines.get_by_role("link", name="Editions").click()
+    lines.get_by_role("button", name="What changed: edition 2").click()
+    expect(lines.get_by_text("price € 29 → € 31.50")).to_be_visible()
+
+
+def test_a_file_is_looked_at_line_by_line_and_taken_whole(lines, own, catalogues):
+    def bring(*rows):
+        text = "\n".join(["kind,name,price,completes", *rows])
+        lines.get_by_label("Choose a file").set_input_files(
+            {"name": "prices.csv", "mimeType": "text/csv", "buffer": text.encode()}
+        )
+
+    lines.get_by_role("link", name="Bring in").click()
+    bring("spare,Long ears,9,ears", "spare,Wide ears,nine,ears")
+    expect(lines.get_by_text("1 line is wrong; nothing is changed")).to_be_visible()
+    expect(lines.get_by_text("Price: “nine” is not a number.")).to_be_visible()
+    bring("spare,Long ears,9,ears", "spare,Wide ears,8,ears")
+    lines.get_by_role("button", name="Change 2 lines").click()
+    expect(lines.get_by_text("Taken in.")).to_be_visible()
+    assert [model.name for model in catalogues.edition(own).catalogue.models[-2:]] == ["Long ears", "Wide ears"]
+
+
+def test_a_list_begins_is_named_and_removed(page, catalogues):
+    page.goto("/catalogues")
+    page.get_by_label("Name of the new list").fill("Second hand")
+    page.get_by_role("button", name="Begin a list").click()
+    expect(page.get_by_text("No line yet.")).to_be_visible()
+    name = page.get_by_role("textbox", name="Name", exact=True)
+    name.fill("Second-hand gear")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("link", name="Second-hand gear")).to_be_visible()
+    page.get_by_role("button", name="Remove this list").click()
+    page.get_by_role("button", name="Remove for good").click()
+    expect(page.get_by_role("link", name="Second-hand gear")).to_have_count(0)
+
+
+def test_a_project_is_offered_newer_prices_and_takes_them(page, own, catalogues, projects, row_house):
+    number = projects.create(catalogues.priced(row_house, [catalogues.edition(own).catalogue], "ann"))
+    page.goto(f"/projects/{number}/pick")
+    expect(page.get_by_role("article", name="Least price").locator("strong")).to_have_text("€ 599")
+    before = catalogues.edition(own).catalogue
+    dearer = [model.model_copy(update={"price_minor": model.price_minor + 1000}) for model in before.models]
+    catalogues.change(own, 1, before.model_copy(update={"models": tuple(dearer)}), "ann", "dearer")
+    page.reload()
+    page.get_by_role("button", name="newer prices: 68 changes").click()
+    page.get_by_role("button", name="Take edition 2").click()
+    page.keyboard.press("Escape")
+    # three boxes, an injector and a module, ten more each
+    expect(page.get_by_role("article", name="Least price").locator("strong")).to_have_text("€ 649")
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("article", name="Least price").locator("strong")).to_have_text("€ 599")
+
+
+def test_years_steps_flips_and_rooms_are_told_and_a_room_switch_is_taken(page, house, projects):
+    page.goto(f"/projects/{house}/pick")
+    years = page.get_by_role("region", name="Through the years on A")
+    expect(years.get_by_role("row", name="2035")).to_contain_text("short of ports")
+    page.get_by_role("button", name="Find out: In two steps").click()
+    expect(page.get_by_text("€ 577 now, € 22 in 2027")).to_be_visible()
+    page.get_by_role("button", name="Price both").click()
+    rooms = page.get_by_role("region", name="Ports beyond the closet")
+    expect(rooms.get_by_role("row", name="Living room")).to_contain_text("less")
+    rooms.get_by_role("button", name="Use a room switch: Living room").click()
+    expect(page.get_by_role("status").filter(has_text="revision 1, saved")).to_be_visible()
+    assert [drop.kind for drop in projects.load(house).project.drops][-1] == "room_switch"
+
+
+def test_a_search_is_stopped_and_begun_again(page, works):
+    page.goto(f"/projects/{works}/pick")
+    page.get_by_role("button", name="Stop: Most room").click()
+    roomy = page.get_by_role("article", name="Most room")
+    expect(roomy.get_by_text("Stopped.")).to_be_visible()
+    roomy.get_by_role("button", name="Find it again: Most room").click()
+    expect(roomy.locator("strong")).to_be_visible()
