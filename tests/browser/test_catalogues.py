@@ -22,7 +22,7 @@ def own(catalogues, catalogue):
 @pytest.fixture
 def lines(page, own):
     page.goto(f"/catalogues/{own}")
-    expect(page.get_by_text("68 lines").last).to_be_visible()
+    expect(page.get_by_text("72 lines").last).to_be_visible()
     return page
 
 
@@ -35,7 +35,7 @@ def test_lines_are_filtered_by_kind_and_word_and_sorted(lines):
     lines.get_by_label("Filter lines").fill("2.5 g none-such")
     expect(lines.get_by_text("No line says all of that.")).to_be_visible()
     lines.get_by_label("Filter lines").fill("2.5 g plain")
-    expect(lines.get_by_text("of 68 lines")).to_be_visible()
+    expect(lines.get_by_text("of 72 lines")).to_be_visible()
     lines.get_by_role("button", name="Price").click()
     told = [float(price.removeprefix("€ ").replace(",", "")) for price in prices(lines)]
     assert told == sorted(told) and len(told) > 1
@@ -118,7 +118,7 @@ def test_a_project_is_offered_newer_prices_and_takes_them(page, own, catalogues,
     dearer = [model.model_copy(update={"price_minor": model.price_minor + 1000}) for model in before.models]
     catalogues.change(own, 1, before.model_copy(update={"models": tuple(dearer)}), "ann", "dearer")
     page.reload()
-    page.get_by_role("button", name="newer prices: 68 changes").click()
+    page.get_by_role("button", name="newer prices: 72 changes").click()
     page.get_by_role("button", name="Take edition 2").click()
     page.keyboard.press("Escape")
     # three boxes, an injector and a module, ten more each

@@ -113,7 +113,7 @@ export function BringIn({ id, edition, settle }: { id: number; edition: number; 
 }
 
 const Place = styled.section`
-  padding: 10px 16px 24px; max-width: 900px;
+  padding: 10px 16px 24px; max-width: 900px; min-width: 0;
   .tools { display: flex; gap: 18px; align-items: baseline; padding: 7px 0; flex-wrap: wrap; border-top: 1px solid var(--rule); }
   .tools label { margin-left: auto; display: flex; gap: 7px; align-items: baseline; }
   ol li { display: grid; grid-template-columns: 70px minmax(0, 1fr) minmax(0, 2fr); gap: 12px; padding: 4px 0; border-bottom: 1px solid var(--rule); align-items: baseline; }

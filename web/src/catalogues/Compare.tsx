@@ -34,42 +34,44 @@ export function Compare(props: { models: readonly Model[]; currency: string; id:
   );
   const cheapest = Math.min(...models.map((model) => model.price_minor));
   return (
-    <Table>
-      <thead>
-        <tr>
-          <th>
-            <Word onPress={props.clear}>{w.compareClear}</Word>
-          </th>
-          {models.map((model) => (
-            <th key={model.key} scope="col">
-              {model.name}
+    <Scroll>
+      <Table>
+        <thead>
+          <tr>
+            <th>
+              <Word onPress={props.clear}>{w.compareClear}</Word>
             </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        <tr className="price" data-differs>
-          <th scope="row">{w.columns.price}</th>
-          {models.map((model) => (
-            <td key={model.key}>
-              {money(model.price_minor, currency)}
-              {model.price_minor > cheapest && <i> + {money(model.price_minor - cheapest, currency)}</i>}
-            </td>
-          ))}
-        </tr>
-        {told.map((column) => (
-          <tr
-            key={column.key}
-            data-differs={new Set(cells.map((line) => line[column.key] ?? "")).size > 1 || undefined}
-          >
-            <th scope="row">{column.head}</th>
-            {models.map((model, place) => (
-              <td key={model.key}>{cells[place]?.[column.key] || "–"}</td>
+            {models.map((model) => (
+              <th key={model.key} scope="col">
+                {model.name}
+              </th>
             ))}
           </tr>
-        ))}
-      </tbody>
-    </Table>
+        </thead>
+        <tbody>
+          <tr className="price" data-differs>
+            <th scope="row">{w.columns.price}</th>
+            {models.map((model) => (
+              <td key={model.key}>
+                {money(model.price_minor, currency)}
+                {model.price_minor > cheapest && <i> + {money(model.price_minor - cheapest, currency)}</i>}
+              </td>
+            ))}
+          </tr>
+          {told.map((column) => (
+            <tr
+              key={column.key}
+              data-differs={new Set(cells.map((line) => line[column.key] ?? "")).size > 1 || undefined}
+            >
+              <th scope="row">{column.head}</th>
+              {models.map((model, place) => (
+                <td key={model.key}>{cells[place]?.[column.key] || "–"}</td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </Scroll>
   );
 }
 
@@ -77,8 +79,12 @@ const Empty = styled.p`
   font: 16px/1.4 var(--voice); padding: 26px 16px;
 `;
 
+const Scroll = styled.div`
+  overflow-x: auto; min-width: 0;
+`;
+
 const Table = styled.table`
-  margin: 10px 16px 24px; align-self: start; justify-self: start;
+  margin: 10px 16px 24px;
   th, td { text-align: left; padding: 5px 24px 5px 0; vertical-align: baseline; font-weight: 400; max-width: 260px; }
   tr { border-bottom: 1px solid var(--rule); color: var(--faint); }
   thead tr { border-bottom-color: var(--ink); color: var(--ink); }

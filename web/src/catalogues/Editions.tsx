@@ -61,7 +61,7 @@ export function Editions({ id }: { id: number }) {
 }
 
 const List = styled.ul`
-  padding: 10px 16px 24px; max-width: 940px;
+  padding: 10px 16px 24px; max-width: 940px; min-width: 0;
   > li { display: grid; grid-template-columns: 34px minmax(0, 1fr) auto auto 120px; gap: 18px; padding: 6px 0; border-bottom: 1px solid var(--rule); align-items: baseline; }
   > li > b { font: 600 16px var(--voice); text-align: right; }
   i, time { font-style: normal; color: var(--faint); white-space: nowrap; }

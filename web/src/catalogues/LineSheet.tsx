@@ -121,6 +121,7 @@ function Cell(props: { column: PriceColumn; value: string; fixed: boolean; set: 
 
 const Side = styled.section`
   border-left: 1px solid var(--rule); background: var(--sheet); padding: 10px 16px 20px;
+  position: sticky; top: 0; align-self: start; max-height: 100vh; overflow-y: auto;
   h2 { font: 600 16px/1.25 var(--voice); padding-bottom: 6px; border-bottom: 1px solid var(--ink); }
   .line { grid-template-columns: 118px minmax(0, 1fr); }
   input[readonly] { color: var(--faint); border-bottom-color: transparent; }

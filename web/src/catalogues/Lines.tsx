@@ -174,6 +174,7 @@ function Row(props: {
 const Place = styled.div`
   display: grid; grid-template-columns: minmax(0, 1fr);
   &[data-open] { grid-template-columns: minmax(0, 1fr) 330px; }
+  &[data-open] :is(th, td):nth-child(n + 6):nth-child(-n + 11) { display: none; }
   > section:first-child { padding: 4px 16px 24px; min-width: 0; }
   .tools { display: flex; gap: 6px 14px; align-items: baseline; padding: 6px 0; flex-wrap: wrap; }
   .tools > span { color: var(--faint); margin-left: auto; }

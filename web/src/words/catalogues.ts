@@ -77,7 +77,7 @@ export const catalogues = {
     compareClear: "Clear",
     importLead: "CSV, XLSX or JSON. Every line is looked at first; with anything wrong, nothing is changed.",
     choose: "Choose a file",
-    replace: "Lines that the file does not have go",
+    replace: "Take out lines that the file does not have",
     wrong: (n: number) => `${n} ${n === 1 ? "line is" : "lines are"} wrong; nothing is changed`,
     take: (n: number) => `Change ${n} ${n === 1 ? "line" : "lines"}`,
     same: "The file says what the list says already.",

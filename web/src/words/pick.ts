@@ -83,7 +83,7 @@ export const pick = {
     ports: "Ports",
     powered: "Powered",
     watts: "Watts",
-    verdict: "",
+    verdict: "Lacks",
     of: (limit: string) => `of ${limit}`,
     short: (of: string) => `short of ${of}`,
     horizon: "horizon",

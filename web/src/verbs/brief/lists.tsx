@@ -202,7 +202,7 @@ export function Kit() {
   const catalogue = useOfRevision("catalogue", (path, signal) =>
     data(http.GET("/api/projects/{project_id}/catalogue", { params: { path }, signal })),
   );
-  const models = catalogue?.models ?? [];
+  const models = catalogue?.models.filter((model) => model.kind !== "spare") ?? [];
   return (
     <EntryList
       title={w.kit}

@@ -63,7 +63,7 @@ function Rooms({ rooms }: { rooms: readonly RoomPorts[] }) {
               {w.switch}
             </th>
             <th scope="col">{w.difference}</th>
-            <th />
+            <td />
           </tr>
         </thead>
         <tbody>
