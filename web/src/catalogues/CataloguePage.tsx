@@ -117,9 +117,9 @@ const Page = styled.div`
   > nav p { color: var(--faint); font-size: 12.5px; font-stretch: 86%; }
   > nav form { display: grid; grid-template-columns: minmax(0, 1fr) 52px; gap: 8px 10px; padding: 16px 14px 0 20px; }
   .currency { text-align: center; }
-  form button { grid-column: 1 / -1; justify-self: start; background: var(--ink); color: var(--paper); border: 0; padding: 5px 12px; cursor: pointer; font-weight: 600; }
-  form button[data-disabled] { background: none; color: var(--faint); outline: 1px solid var(--rule); cursor: default; }
-  form [role="alert"], > nav > [role="alert"] { grid-column: 1 / -1; color: var(--clay); font: 14px/1.35 var(--voice); }
+  > nav form button { grid-column: 1 / -1; justify-self: start; background: var(--ink); color: var(--paper); border: 0; padding: 5px 12px; cursor: pointer; font-weight: 600; }
+  > nav form button[data-disabled] { background: none; color: var(--faint); outline: 1px solid var(--rule); cursor: default; }
+  > nav form [role="alert"], > nav > [role="alert"] { grid-column: 1 / -1; color: var(--clay); font: 14px/1.35 var(--voice); }
   > main { grid-area: main; min-width: 0; }
   ${NARROW} {
     grid-template: "head" auto "list" auto "main" 1fr / minmax(0, 1fr);

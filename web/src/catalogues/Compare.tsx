@@ -6,7 +6,7 @@ import { Word } from "../kit/parts";
 import { words } from "../words";
 
 const w = words.catalogues;
-const LEFT_OUT = ["key", "name", "price_minor", "yearly_minor"];
+const LEFT_OUT = ["key", "name", "price_minor", "yearly_minor", "yearly_for"];
 
 /** Lines side by side; where they say different things, it is said in ink. */
 export function Compare(props: { models: readonly Model[]; currency: string; id: number; clear: () => void }) {

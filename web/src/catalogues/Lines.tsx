@@ -199,5 +199,8 @@ const Place = styled.div`
   tbody th i { color: var(--ochre); font-style: normal; font-size: 12.5px; white-space: nowrap; }
   tbody tr[data-out] td { color: var(--faint); }
   input[type="checkbox"] { accent-color: var(--clay); margin: 0; translate: 0 1px; }
-  ${NARROW} { &[data-open] { grid-template-columns: minmax(0, 1fr); } &[data-open] > section:first-child { display: none; } }
+  ${NARROW} {
+    :is(th, td):nth-child(n + 4):nth-child(-n + 11) { display: none; }
+    tbody th { min-width: 0; }
+    &[data-open] { grid-template-columns: minmax(0, 1fr); } &[data-open] > section:first-child { display: none; } }
 `;
