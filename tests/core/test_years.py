@@ -143,3 +143,51 @@ def test_licences_and_rent_of_what_is_taken_stand_with_the_answer():
     costs = Picker(office(8, kwh_minor=0.0), models).answer("least_price").costs
     assert (costs.one_off_minor, costs.licences_minor, costs.rent_minor, costs.energy_minor) == (300, 1_200, 300, 0)
     assert costs.horizon_minor == 300 + 5 * 1_500
+
+
+def priced(project, models, **settings):
+    """The least price under other terms; None: nothing fits."""
+    changed = apply_edits(project, [ChangeSettings(changes=settings)])
+    asked = demands(changed, changed.settings.horizon_years)
+    found = least_price(site_of(changed, models, asked, trunks(changed, asked, links(changed, models))))
+    return found and found.price_minor
+
+
+@pytest.mark.parametrize("desks", range(3, 21, 3))
+@pytest.mark.parametrize("growth", [0.0, 7.5, 20.0])
+def test_every_flip_is_the_first_one(desks, growth):
+    """At the figure that is told the price is another, and at the one before it is still the same."""
+    project = office(desks, growth=growth)
+    picker = Picker(project, SMALL)
+    answer = picker.answer("least_price")
+    for flip in picker.flips(answer).flips:
+        if flip.what != "growth" or flip.at is None:
+            continue
+        there = priced(project, SMALL, growth_percent=flip.at)
+        assert there == (flip.price_minor if flip.price_minor >= 0 else None)
+        before = flip.at + (1 if flip.cheaper else -1)
+        if (flip.cheaper and before >= growth) or (not flip.cheaper and before <= growth):
+            continue
+        assert priced(project, SMALL, growth_percent=before) == answer.price_minor
+
+
+@pytest.mark.parametrize("now", range(2, 12, 2))
+@pytest.mark.parametrize("later", [2, 5, 9])
+def test_no_plan_in_two_steps_costs_less_than_all_at_once(now, later):
+    """By trying every pair of picks: the first bears the years before, both together bear the last."""
+    project = office(now, planned("jack", later, 3))
+    answer, _, told = looked_ahead(project)
+    prices = {"home": 100, "eight": 200, "sixteen": 330}
+    room = {"home": 4, "eight": 8, "sixteen": 16}
+
+    def bears(boxes, drops):
+        return "home" in boxes and sum(room[box] for box in boxes) - 2 * (len(boxes) - 1) >= drops
+
+    sets = [("home", *("eight",) * eights, *("sixteen",) * sixteens) for eights in range(4) for sixteens in range(3)]
+    first = min(sum(prices[box] for box in one) for one in sets if bears(one, now))
+    whole = min(sum(prices[box] for box in one) for one in sets if bears(one, now + later))
+    assert answer.price_minor == whole
+    for step in told.steps:
+        assert step.now_minor + step.then_minor >= whole
+        if step.way == "least_now" and step.year <= 2029:
+            assert step.now_minor == first

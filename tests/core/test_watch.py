@@ -1,0 +1,94 @@
+"""A look over the shoulder of a search: told how far it is, stopped, and counted off where many make one reply."""
+
+from dataclasses import replace
+
+import pytest
+
+from baugrund.core.errors import Stopped
+from baugrund.core.pick.best import least_price
+from baugrund.core.pick.hints import seating_as_hinted
+from baugrund.core.pick.sets import Sets, pinned
+from baugrund.core.pick.site import hinted
+from baugrund.core.pick.watch import Progress, counted_off, tell, watched
+
+from .small import DESK, alone, cheapest, ports, problem, router, switch
+
+HOME = router("home", ports(4), price=100)
+EIGHT = switch("eight", ports(8), price=200)
+SIXTEEN = switch("sixteen", ports(16), price=330)
+CASE = problem([HOME, EIGHT, SIXTEEN], {DESK: 20})
+
+
+def told_by(solve):
+    seen = []
+    with watched(seen.append):
+        found = solve()
+    return found, seen
+
+
+def test_a_search_tells_a_best_that_falls_and_a_bound_that_is_never_over_it():
+    found, seen = told_by(lambda: cheapest(CASE))
+    assert seen and all(progress.weight == "price" for progress in seen)
+    best = [progress.best for progress in seen if progress.best is not None]
+    assert best == sorted(best, reverse=True) and best[-1] >= found.price_minor
+    assert all(progress.bound <= found.price_minor for progress in seen)
+
+
+def test_a_watch_stops_a_search_by_raising():
+    def stop(progress):
+        raise Stopped("enough")
+
+    with pytest.raises(Stopped), watched(stop):
+        cheapest(CASE)
+
+
+def test_who_does_not_watch_is_told_nothing():
+    _, seen = told_by(lambda: None)
+    cheapest(CASE)
+    assert seen == []
+
+
+def test_parts_of_one_reply_are_counted_off_and_their_inner_figures_left_out():
+    inner = Progress(1, "price", 500, 300)
+
+    def work():
+        for _ in counted_off("abc"):
+            tell(inner)
+        tell(inner)
+
+    _, seen = told_by(work)
+    assert [(one.done, one.of, one.best) for one in seen] == [(0, 3, None), (1, 3, None), (2, 3, None), (0, 0, 500)]
+
+
+def hinted_seating(case, *keys):
+    case = replace(case, hint=keys)
+    return seating_as_hinted(Sets(case, "price", pinned(case), None, None))
+
+
+def test_the_boxes_of_before_are_seated_again_where_they_do():
+    seating = hinted_seating(CASE, "home", "sixteen", "eight")
+    assert [box.model.key for box in seating.boxes] == ["home", "sixteen", "eight"]
+    assert hinted_seating(CASE, "home", "eight") is None, "too few ports"
+    assert hinted_seating(CASE, "home", "gone") is None, "no such model any more"
+    assert hinted_seating(CASE) is None
+
+
+@pytest.mark.parametrize(("terms", "does"), [({"units": 3}, True), ({"units": 2}, False), ({"load_g": 2999}, False)])
+def test_the_boxes_of_before_must_still_be_housed(terms, does):
+    # three boxes of one unit and one kilogram
+    assert bool(hinted_seating(replace(CASE, **terms), "home", "sixteen", "eight")) is does
+
+
+def test_of_an_owned_box_no_more_are_seated_than_there_are():
+    case = problem([HOME, EIGHT], {DESK: 15}, owned={"eight": 1})
+    seating = hinted_seating(case, "home", "eight", "eight")
+    assert sorted(box.price_minor for box in seating.boxes) == [0, 100, 200]
+
+
+@pytest.mark.parametrize(
+    "keys", [("home", "sixteen", "eight"), ("home", "eight", "eight", "eight"), ("home",), ("gone",)]
+)
+def test_what_is_found_does_not_depend_on_where_the_search_begins(keys):
+    site = alone(CASE)
+    begun = least_price(hinted(site, {CASE.closet_id: keys}))
+    assert (begun.price_minor, begun.proven) == (least_price(site).price_minor, True)

@@ -1,0 +1,58 @@
+"""Workers: they end with whoever started them, whatever happens to it, and say what they miss."""
+
+import os
+import signal
+import subprocess
+import sys
+import textwrap
+import time
+from pathlib import Path
+
+from baugrund.launch.workers import workers
+
+
+def is_there(pid):
+    """Whether a process runs (a dead one that nobody has looked after does not)."""
+    try:
+        return Path(f"/proc/{pid}/stat").read_text().rsplit(")", 1)[1].split()[0] != "Z"
+    except FileNotFoundError:
+        return False
+
+
+def gone(pid, seconds=10):
+    ends_at = time.monotonic() + seconds
+    while is_there(pid) and time.monotonic() < ends_at:
+        time.sleep(0.05)
+    return not is_there(pid)
+
+
+def test_workers_end_with_the_block_that_began_them(database, database_url):
+    with workers(database_url, 2) as started:
+        pids = [worker.pid for worker in started]
+        assert all(is_there(pid) for pid in pids)
+    assert all(gone(pid) for pid in pids)
+
+
+def test_workers_end_when_their_server_is_killed(database, database_url):
+    code = f"""
+        import time
+        from baugrund.launch.workers import workers
+        with workers({database_url!r}, 1) as (worker,):
+            print(worker.pid, flush=True)
+            time.sleep(60)
+    """
+    server = subprocess.Popen([sys.executable, "-c", textwrap.dedent(code)], stdout=subprocess.PIPE, text=True)
+    pid = int(server.stdout.readline())
+    assert is_there(pid)
+    time.sleep(0.5)
+    os.kill(server.pid, signal.SIGKILL)
+    server.wait()
+    assert gone(pid)
+
+
+def test_a_worker_without_a_database_says_so():
+    left = {name: value for name, value in os.environ.items() if name != "DATABASE_URL"}
+    said = subprocess.run(
+        [sys.executable, "-m", "baugrund.cli", "worker"], env=left, capture_output=True, text=True, check=False
+    )
+    assert (said.returncode, said.stderr) == (1, "baugrund: Name the database in DATABASE_URL.\n")
