@@ -17,6 +17,7 @@ from baugrund.core.pick.substitutes import substitute
 from baugrund.core.plan import Picker, balance
 from baugrund.core.price_lists import differences, merged
 from baugrund.core.project import empty_project
+from baugrund.exchange.bill_of_materials import write_bill
 
 from .small import catalogue, changed, kept, module, ports, router, slots, switch
 
@@ -168,3 +169,33 @@ def test_what_a_newer_list_changes_is_told_line_by_line():
         ("new", "new", "€ 3"),
         ("gone", "fast", "is not listed any more"),
     ]
+
+
+@pytest.mark.parametrize(
+    ("currency", "told"),
+    [("EUR", []), ("CHF", ["the price list is in EUR, the project counts in CHF: figures are not converted."])],
+)
+def test_prices_in_another_currency_are_told_and_can_be_taken_on(currency, told):
+    project = office(4, ChangeSettings(changes={"currency": currency}))
+    found = [one for one in balance(project, catalogue(HOME), None).findings if one.key == "currency"]
+    assert [one.text for one in found] == told
+    for one in found:
+        assert apply_edits(project, [one.settle.edit]).settings.currency == "EUR"
+
+
+def test_a_recorder_built_in_wants_its_disks_wherever_it_stands():
+    recorder = router("records", ports(4), price=100, recorder_cameras=8, lacks=("disk",))
+    disk = spare("disk", "disk", 90)
+    for housing in ("rack", "shelf", "panel"):
+        project = office(2, housing=housing)
+        models = catalogue(recorder.model_copy(update={"form": "shelf"}), disk)
+        assert Picker(project, models).answer("least_price").price_minor == 190
+
+
+def test_spares_are_bought_with_every_copy_of_a_box_and_stand_on_the_bill():
+    lacking = LACKING.model_copy(update={"price_minor": 40})
+    answer = Picker(office(14, housing="rack"), catalogue(HOME, lacking, *PARTS)).answer("least_price")
+    bought = {part.model: (part.quantity, part.total_minor) for part in answer.parts}
+    # four and twice eight ports, four of them for links, bear sixteen; each switch wants ears and a supply
+    assert bought == {"home": (1, 100), "lacking": (2, 80), "ears": (2, 14), "supply": (2, 18)}
+    assert "Total,,,,2.12,EUR" in write_bill(answer, "EUR")
