@@ -21,6 +21,8 @@ from .supply import BoxType
 MOST_BOXES = 24
 """Boxes that a dive adds before it gives up."""
 HUBS_TRIED = 3
+HUBS_WITHOUT_ROOM = 1
+"""Hubs that are tried with no room asked for, while they give nothing: large lists hardly ever seat without."""
 HUBS_LOOKED_AT = 16
 """Hubs that are looked at to find so many that can be one at all."""
 ROOM_TRIED = (Fraction(0), Fraction(1, 10), Fraction(1, 4))
@@ -54,7 +56,7 @@ def first_picks(
                     found = True
                     yield seating
             tried += bool(starts)
-            if tried == HUBS_TRIED or time.monotonic() > ends_at:
+            if tried == (HUBS_TRIED if found or room else HUBS_WITHOUT_ROOM) or time.monotonic() > ends_at:
                 break
         if found or not tried or time.monotonic() > ends_at:
             return

@@ -161,6 +161,10 @@ class _Search:
         match item:
             case _Whole():
                 self._pack(item.boxes, int(bound))
+            case Star(is_sharp=False):
+                sharper = self.sets.sharpened(item)
+                if sharper:
+                    self._push(sharper.least, sharper)
             case Star():
                 self._plant(self.sets.relaxation(item.group, item.hub))
             case Node(bound=None):

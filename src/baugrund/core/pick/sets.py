@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from .bounds import LinkClass
 from .problem import Problem
@@ -17,11 +17,13 @@ Case = tuple[tuple[BoxType, ...], tuple[BoxType, ...]]
 
 @dataclass(frozen=True, eq=False)
 class Star:
-    """All stars around one hub, of which only a bound is known that looks away from it."""
+    """All stars around one hub, of which only a bound is known that looks away from where links end."""
 
     least: float
     group: LinkClass
     hub: BoxType
+    is_sharp: bool = False
+    """Whether the bound is that of the relaxation with the hub in it; else that of its reduced cost."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -73,12 +75,18 @@ class Sets:
         return self._relaxations[key]
 
     def stars(self, group: LinkClass) -> Iterator[Star]:
-        """Every hub that may be, with a bound of the stars around it."""
+        """Every hub that may be, with a quick bound of the stars around it."""
         loose = self.relaxation(group, None)
-        for place, hub in enumerate(loose.boxes):
-            around = loose.bound([int(n == place) for n in range(len(loose.boxes))], loose.first_switch)
-            if around:
-                yield Star(around.least, group, hub)
+        whole = loose.bound([0] * len(loose.boxes), loose.first_switch)
+        for place, hub in enumerate(loose.boxes if whole else ()):
+            assert whole is not None
+            yield Star(whole.least + whole.adds[place], group, hub)
+
+    def sharpened(self, star: Star) -> Star | None:
+        """The same star with the bound of the relaxation that has its hub in it; None: there is none."""
+        loose = self.relaxation(star.group, None)
+        around = loose.bound([int(box is star.hub) for box in loose.boxes], loose.first_switch)
+        return around and replace(star, least=max(star.least, around.least), is_sharp=True)
 
     def starts(self, relaxation: Relaxation, true: Mapping[BoxType, BoxType]) -> Iterator[Node]:
         """A node for every way to meet the pins; the root is still open, unless it is the hub or is pinned.  ``true``:
