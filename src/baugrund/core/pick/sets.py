@@ -86,7 +86,7 @@ class Sets:
         """The same star with the bound of the relaxation that has its hub in it; None: there is none."""
         loose = self.relaxation(star.group, None)
         around = loose.bound([int(box is star.hub) for box in loose.boxes], loose.first_switch)
-        return around and replace(star, least=max(star.least, around.least), is_sharp=True)
+        return None if around is None else replace(star, least=max(star.least, around.least), is_sharp=True)
 
     def starts(self, relaxation: Relaxation, true: Mapping[BoxType, BoxType]) -> Iterator[Node]:
         """A node for every way to meet the pins; the root is still open, unless it is the hub or is pinned.  ``true``:
