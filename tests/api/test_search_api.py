@@ -169,3 +169,12 @@ def test_the_years_ahead_and_what_flips_the_pick_are_told(http, house):
     }
     for flip in flips:
         assert flip["at"] is None or (flip["price_minor"] < answer["price_minor"]) == flip["cheaper"]
+
+
+def test_a_reply_that_an_older_program_kept_is_found_again(http, house, database):
+    picked(http, house)
+    with database.connection() as connection:
+        connection.execute(
+            'UPDATE questions SET reply = \'{"answer": {"aim": "least_price"}}\' WHERE project_id = %s', (house,)
+        )
+    assert picked(http, house)["answer"]["proven"] is True

@@ -2,6 +2,7 @@
 
 import pytest
 
+from baugrund.core.catalogue import Spare
 from baugrund.core.costs import costs_of, energy_kwh
 from baugrund.core.demand import demands
 from baugrund.core.edits import AddDrops, AddRooms, ChangeSettings, NewRoom, apply_edits
@@ -70,6 +71,20 @@ def test_what_is_owned_is_bought_in_neither_step():
     answer, _, told = looked_ahead(office(4, planned("jack", 2, 3), kept("home")))
     assert answer.price_minor == 200
     assert shapes(told)[-1] == (2029, "as_needed", 0, 200, 0)
+
+
+def test_of_two_alike_the_one_that_is_owned_is_there_and_the_other_is_bought():
+    answer, _, told = looked_ahead(office(8, planned("jack", 6, 4), kept("eight")))
+    assert answer.price_minor == 300
+    assert shapes(told)[0] == (2027, "as_needed", 100, 200, 0)
+
+
+def test_what_completes_a_box_is_bought_with_it():
+    lacking = EIGHT.model_copy(update={"lacks": ("supply",)})
+    models = catalogue(HOME, lacking, Spare(key="supply", name="supply", price_minor=9, completes="supply"))
+    answer, _, told = looked_ahead(office(4, planned("jack", 2, 3)), models)
+    assert answer.price_minor == 309
+    assert shapes(told)[0] == (2027, "as_needed", 100, 209, 0)
 
 
 def test_both_steps_are_what_they_say():

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import time
-from typing import Literal
+from typing import Literal, TypeVar
 
 from fastapi import APIRouter, Response
+from pydantic import ValidationError
 
 from baugrund.core.bearing import Ground, Opened, grounds_of, opened
 from baugrund.core.errors import NotFound, TookTooLong
@@ -114,33 +115,49 @@ def _underway(asked: Asked) -> Underway | None:
     )  # fmt: skip
 
 
+Reply = TypeVar("Reply", bound=Fact)
+
+
+def _asked(
+    works: Context, stored: Stored, question: Question, kind: type[Reply]
+) -> tuple[int, Reply | None, Underway | None]:
+    """The revision, the reply once it is there, and until then how far it is; asking puts it on the queue."""
+    asked = works.queue.ask(stored, question)
+    if asked.state != "done":
+        return asked.revision, None, _underway(asked)
+    try:
+        return asked.revision, kind.model_validate(asked.reply), None
+    except ValidationError:
+        # kept by an older version of this program: it is found again
+        works.queue.questions.forget(stored.id, name_of(question))
+        return _asked(works, stored, question, kind)
+
+
 def _answer_now(works: Context, stored: Stored, aim: Aim) -> Answer:
     """The answer for this very revision, waited for.  Raises NotFound when nothing fits, TookTooLong."""
-    question = BestOf(aim=aim)
     ends_at = time.monotonic() + WAIT_S
-    while (asked := works.queue.ask(stored, question)).state in ("waiting", "working"):
+    while True:
+        _, found, underway = _asked(works, stored, BestOf(aim=aim), Found)
+        if underway is None or underway.state not in ("waiting", "working"):
+            break
         if time.monotonic() > ends_at:
             raise TookTooLong("The pick is still being found; ask again in a moment.")
         time.sleep(LOOK_EVERY_S)
-    if asked.state != "done":
-        raise TookTooLong(asked.told or "The search for this pick was stopped; find it again first.")
-    answer = Found.model_validate(asked.reply).answer
-    if answer is None:
+    if underway:
+        raise TookTooLong(underway.told or "The search for this pick was stopped; find it again first.")
+    if found is None or found.answer is None:
         raise NotFound("Nothing fits yet, so there is no answer to ask about.")
-    return answer
+    return found.answer
 
 
 @router.get("/projects/{project_id}/picks/{aim}")
 def pick_for(project_id: int, aim: Aim, works: Works) -> PickFor:
     """The answer as far as it is known; asking puts the search on the queue, events tell of it."""
-    stored = works.projects.load(project_id)
-    asked = works.queue.ask(stored, BestOf(aim=aim))
-    if asked.state == "done":
-        found = Found.model_validate(asked.reply)
-        return PickFor(revision=asked.revision, answer=found.answer, relax=found.relax)
-    last = works.projects.last_pick(project_id, aim)
-    revision, answer = last or (0, None)
-    return PickFor(revision=revision, answer=answer, underway=_underway(asked))
+    revision, found, underway = _asked(works, works.projects.load(project_id), BestOf(aim=aim), Found)
+    if found:
+        return PickFor(revision=revision, answer=found.answer, relax=found.relax)
+    known, answer = works.projects.last_pick(project_id, aim) or (0, None)
+    return PickFor(revision=known, answer=answer, underway=underway)
 
 
 @router.post("/projects/{project_id}/search/stop", status_code=204)
@@ -169,41 +186,36 @@ def why_not(project_id: int, aim: Aim, model: ModelKey, works: Works) -> PriceFo
     stored = works.projects.load(project_id)
     if works.catalogues.of(stored.project).get(model) is None:
         raise NotFound(f"The catalogue has no model {model}.")
-    asked = works.queue.ask(stored, PriceOf(aim=aim, model=model))
-    reply = WhyNot.model_validate(asked.reply) if asked.state == "done" else None
-    return PriceFor(revision=asked.revision, reply=reply, underway=_underway(asked))
+    revision, reply, underway = _asked(works, stored, PriceOf(aim=aim, model=model), WhyNot)
+    return PriceFor(revision=revision, reply=reply, underway=underway)
 
 
 @router.get("/projects/{project_id}/picks/{aim}/ahead")
 def ahead(project_id: int, aim: Aim, works: Works) -> AheadFor:
     """What each year asks of the boxes, year by year."""
-    asked = works.queue.ask(works.projects.load(project_id), AheadOf(aim=aim))
-    reply = Ahead.model_validate(asked.reply) if asked.state == "done" else None
-    return AheadFor(revision=asked.revision, reply=reply, underway=_underway(asked))
+    revision, reply, underway = _asked(works, works.projects.load(project_id), AheadOf(aim=aim), Ahead)
+    return AheadFor(revision=revision, reply=reply, underway=underway)
 
 
 @router.get("/projects/{project_id}/picks/{aim}/steps")
 def in_steps(project_id: int, aim: Aim, works: Works) -> StepsFor:
     """Buying in two steps against all at once."""
-    asked = works.queue.ask(works.projects.load(project_id), StepsOf(aim=aim))
-    reply = Steps.model_validate(asked.reply) if asked.state == "done" else None
-    return StepsFor(revision=asked.revision, reply=reply, underway=_underway(asked))
+    revision, reply, underway = _asked(works, works.projects.load(project_id), StepsOf(aim=aim), Steps)
+    return StepsFor(revision=revision, reply=reply, underway=underway)
 
 
 @router.get("/projects/{project_id}/flips")
 def what_flips(project_id: int, works: Works) -> FlipsFor:
     """How little must change until the least pick is another one."""
-    asked = works.queue.ask(works.projects.load(project_id), FlipsOf())
-    reply = Flips.model_validate(asked.reply) if asked.state == "done" else None
-    return FlipsFor(revision=asked.revision, reply=reply, underway=_underway(asked))
+    revision, reply, underway = _asked(works, works.projects.load(project_id), FlipsOf(), Flips)
+    return FlipsFor(revision=revision, reply=reply, underway=underway)
 
 
 @router.get("/projects/{project_id}/beyond")
 def beyond(project_id: int, works: Works) -> BeyondFor:
     """Ports beyond the closet: for each room a cable each against one cable and a room switch."""
-    asked = works.queue.ask(works.projects.load(project_id), BeyondOf())
-    reply = Beyond.model_validate(asked.reply) if asked.state == "done" else None
-    return BeyondFor(revision=asked.revision, reply=reply, underway=_underway(asked))
+    revision, reply, underway = _asked(works, works.projects.load(project_id), BeyondOf(), Beyond)
+    return BeyondFor(revision=revision, reply=reply, underway=underway)
 
 
 @router.get("/projects/{project_id}/picks/{aim}/parts.csv", response_class=Response)

@@ -19,6 +19,7 @@ from baugrund.tasks.queue import worker_app
 WORKERS = 2
 PICKERS_KEPT = 4
 ENDS_WITHIN_S = 5
+NICENESS = 10
 
 
 class _Pickers:
@@ -44,7 +45,11 @@ class _Pickers:
 
 
 def work(url: str, catalogue: Catalogue) -> None:
-    """Take questions off the queue until told to end; one that is begun then goes back."""
+    """Take questions off the queue until told to end; one that is begun then goes back.
+
+    A worker lets whoever sits at a screen go first.
+    """
+    os.nice(NICENESS)
     database = open_database(url, most_connections=2)
     try:
         app = worker_app(url, database, _Pickers(Projects(database), Catalogues(database, catalogue)))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import product
 from typing import Literal
@@ -18,13 +18,14 @@ from ..reach.links import Link
 from .answers import Answer
 from .best import least_price
 from .problem import Problem
+from .seating import Seating
 from .site import Site, site_of
 from .standing import Boxes, Standing, first_short, given, seat_in
 from .trunks import trunks
 from .watch import counted_off
 
-SUBSETS_MOST = 4096
-"""Parts of one closet's boxes that are looked at for a first step."""
+OTHERS_MOST = 12
+"""Boxes beside the root of one closet whose parts are all looked at for a first step; with more none is."""
 
 
 class YearLine(Fact):
@@ -126,11 +127,12 @@ def steps(outlook: Outlook, answer: Answer) -> Iterator[Step]:
     """Every plan in two steps that spends less now than all at once, year of the second step by year.
 
     The second step's boxes are added to those of the first, so no plan costs less in total than the least pick at
-    once; *as needed* costs exactly that.
+    once; *as needed* costs exactly what the answer does.  *Least now* is told beside the least price alone.
     """
     start, horizon = outlook.project.settings.start_year, outlook.project.settings.horizon_years
     for year in counted_off(range(1, horizon + 1)):
-        needed, least = _as_needed(outlook, answer, year), _least_now(outlook, answer, year)
+        needed = _as_needed(outlook, answer, year)
+        least = _least_now(outlook, answer, year) if answer.aim == "least_price" else None
         if needed and needed.now_minor < answer.price_minor:
             yield needed.model_copy(update={"year": start + year})
         if least and least.now_minor < min(answer.price_minor, needed.now_minor if needed else answer.price_minor):
@@ -141,53 +143,62 @@ def _as_needed(outlook: Outlook, answer: Answer, year: int) -> Step | None:
     """The least part of an answer's boxes that bears the years before ``year``."""
     site, _ = outlook.site(year - 1)
     prices = {model.key: model.price_minor for model in outlook.catalogue.models}
-    owned = {part.model for part in answer.parts if part.owned}
+    # a box that is bought costs what it costs with the spares that complete it
+    prices |= {box.model: box.price_minor for box in answer.boxes if not box.owned}
+    owned = Counter(outlook.project.owned)
     whole: Counter[str] = Counter()
     kept: Counter[str] = Counter()
     standing = answer.standing()
     for problem in site.closets:
         boxes = standing.get(problem.closet_id)
-        if boxes is None:
+        part = None if boxes is None else _least_part(problem, boxes, prices, owned)
+        if boxes is None or part is None:
             return None
-        part = _least_part(problem, boxes, {key: 0 if key in owned else price for key, price in prices.items()})
-        if part is None:
-            return None
-        whole.update([*boxes.boxes, *(key for key, count in boxes.extras for _ in range(count))])
-        kept.update(part)
-    spares = {part.model: part for part in answer.parts if part.kind == "spare"}
-    # spares go with their boxes; where not all boxes are bought now, theirs come later
-    beside = sum(part.total_minor for part in spares.values())
-    now = sum(prices[key] * count for key, count in kept.items() if key not in owned)
-    then = answer.price_minor - beside - now
-    if not then:
+        whole.update(boxes.boxes)
+        whole.update(dict(boxes.extras))
+        kept += part
+    now = _bought_minor(kept, prices, owned)
+    if now == answer.price_minor:
         return None
     return Step(
-        year=year, way="as_needed", now_minor=now + beside, then_minor=then, more_minor=0,
+        year=year, way="as_needed", now_minor=now, then_minor=answer.price_minor - now, more_minor=0,
         now=_named(outlook, kept), then=_named(outlook, whole - kept), proven=answer.proven,
     )  # fmt: skip
 
 
-def _least_part(problem: Problem, boxes: Boxes, prices: Mapping[str, int]) -> Counter[str] | None:
+def _bought_minor(boxes: Counter[str], prices: Mapping[str, int], owned: Counter[str]) -> int:
+    """What these cost beside what is owned."""
+    return sum(prices[key] * count for key, count in (boxes - owned).items())
+
+
+def _least_part(
+    problem: Problem, boxes: Boxes, prices: Mapping[str, int], owned: Counter[str]
+) -> Counter[str] | None:  # fmt: skip
     """The cheapest part of a closet's boxes, its root among them, that bears its drops; what it takes beside."""
     root, *others = boxes.boxes
     counts = Counter(others)
-    if len(others) > 12:
+    if len(others) > OTHERS_MOST:
         return None
     parts = [
         Counter(dict(zip(counts, chosen, strict=True)))
         for chosen in product(*(range(count + 1) for count in counts.values()))
     ]
-    parts.sort(key=lambda part: (sum(prices[key] * count for key, count in part.items()), part.total()))
-    for part in parts[:SUBSETS_MOST]:
-        chosen = Boxes((root, *part.elements()), boxes.extras, None, boxes.uplink)
-        narrowed = given(problem, chosen)
+    parts.sort(key=lambda part: (_bought_minor(part, prices, owned), part.total()))
+    for part in parts:
+        narrowed = given(problem, Boxes((root, *part.elements()), boxes.extras, None, boxes.uplink))
         seating = narrowed and seat_in(narrowed)
         if seating:
-            taken: Counter[str] = Counter()
-            for line, count in seating.taken.items():
-                taken[line.model.key] += count
-            return taken
+            return _taken([seating])
     return None
+
+
+def _taken(seatings: Sequence[Seating]) -> Counter[str]:
+    """How many of each model some seatings take."""
+    taken: Counter[str] = Counter()
+    for seating in seatings:
+        for line, count in seating.taken.items():
+            taken[line.model.key] += count
+    return taken
 
 
 def _least_now(outlook: Outlook, answer: Answer, year: int) -> Step | None:
@@ -197,20 +208,14 @@ def _least_now(outlook: Outlook, answer: Answer, year: int) -> Step | None:
         first = least_price(outlook.site(year - 1)[0])
         if first is None:
             return None
-        bought: Counter[str] = Counter()
-        for seating in first.seatings:
-            for line, count in seating.taken.items():
-                bought[line.model.key] += count
+        bought = _taken(first.seatings)
         site, _ = outlook.site(project.settings.horizon_years, _with_kept(project, outlook.catalogue, bought))
         then = least_price(site)
     except TookTooLong:
         return None
     if then is None or not then.price_minor:
         return None
-    added: Counter[str] = Counter()
-    for seating in then.seatings:
-        for line, count in seating.taken.items():
-            added[line.model.key] += count if line.most is None else 0
+    added = _taken(then.seatings) - bought - Counter(project.owned)
     return Step(
         year=year, way="least_now", now_minor=first.price_minor, then_minor=then.price_minor,
         more_minor=first.price_minor + then.price_minor - answer.price_minor,
@@ -222,15 +227,8 @@ def _with_kept(project: Project, catalogue: Catalogue, bought: Mapping[str, int]
     """The project as it is once these are there: owned, and kept in use."""
     kinds = {model.key: model.kind for model in catalogue.models}
     number = project.next_id
-    kit = [
-        Kit(id=number + place, name=key, model=key, count=count) for place, (key, count) in enumerate(bought.items())
-    ]
-    there = Counter(project.owned)
-    kit = [
-        kit_row.model_copy(update={"count": kit_row.count - there[kit_row.name]})
-        for kit_row in kit
-        if kit_row.count > there[kit_row.name]
-    ]
+    new = Counter(bought) - Counter(project.owned)
+    kit = [Kit(id=number + place, name=key, model=key, count=count) for place, (key, count) in enumerate(new.items())]
     pins = {stance.model: stance for stance in project.stances}
     for key, count in bought.items():
         if kinds[key] in ("router", "switch"):
