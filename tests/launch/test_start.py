@@ -73,11 +73,11 @@ def test_the_port_asked_for_is_taken_or_told():
 def test_demo_data_is_loaded_once_and_anew_on_asking(database, projects, catalogue):
     for project in projects.all():
         projects.delete(project.id)
-    assert load_demo(database, fresh=False, catalogue=catalogue) == 2
-    assert [line.name for line in projects.all()] == ["Dye works pottery", "Row house with garden"]
+    assert load_demo(database, fresh=False, catalogue=catalogue) == 3
+    assert [line.name for line in projects.all()] == ["Dye works pottery", "Row house with garden", "Orchard school"]
     assert load_demo(database, fresh=False, catalogue=catalogue) == 0
     first = {line.id for line in projects.all()}
-    assert load_demo(database, fresh=True, catalogue=catalogue) == 2
+    assert load_demo(database, fresh=True, catalogue=catalogue) == 3
     assert first.isdisjoint(line.id for line in projects.all())
 
 

@@ -7,4 +7,4 @@ from pathlib import Path
 
 FOLDER = Path(str(resources.files(__package__)))
 CATALOGUE = FOLDER / "catalogue.json"
-PROJECTS = (FOLDER / "dye_works.json", FOLDER / "row_house.json")
+PROJECTS = (FOLDER / "dye_works.json", FOLDER / "row_house.json", FOLDER / "orchard_school.json")
