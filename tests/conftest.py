@@ -2,6 +2,7 @@
 
 import os
 import uuid
+from contextlib import contextmanager
 from pathlib import Path
 
 import psycopg
@@ -28,15 +29,31 @@ def postgres_url():
         yield url
 
 
-@pytest.fixture(scope="session")
-def database_url(postgres_url):
-    """A database of its own for this run, removed at the end."""
+@contextmanager
+def made_database(postgres_url):
+    """The address of a new database, removed at the end."""
     name = f"baugrund_test_{uuid.uuid4().hex[:12]}"
     with psycopg.connect(postgres_url, autocommit=True) as connection:
         connection.execute(f"CREATE DATABASE {name}")
     yield postgres_url.rsplit("/", 1)[0] + f"/{name}"
     with psycopg.connect(postgres_url, autocommit=True) as connection:
         connection.execute(f"DROP DATABASE {name} WITH (FORCE)")
+
+
+@pytest.fixture(scope="session")
+def database_url(postgres_url):
+    """A database of its own for this run."""
+    with made_database(postgres_url) as url:
+        yield url
+
+
+@pytest.fixture
+def idle(postgres_url):
+    """A database that no worker looks at, and its address."""
+    with made_database(postgres_url) as url:
+        pool = open_database(url)
+        yield pool, url
+        pool.close()
 
 
 @pytest.fixture(scope="session")

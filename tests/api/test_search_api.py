@@ -4,10 +4,7 @@ import os
 import signal
 import time
 
-import pytest
-
 from baugrund.launch.workers import workers
-from baugrund.store.database import open_database
 from baugrund.store.projects import Projects
 from baugrund.store.questions import Questions
 from baugrund.tasks.questions import BestOf, PriceOf, name_of, named
@@ -17,24 +14,6 @@ from .conftest import picked, replied
 from .test_api import edit
 
 HARD = BestOf(aim="most_room")
-
-
-@pytest.fixture
-def idle(postgres_url):
-    """A database of its own that no worker looks at, and its address."""
-    import uuid
-
-    import psycopg
-
-    name = f"baugrund_test_{uuid.uuid4().hex[:12]}"
-    with psycopg.connect(postgres_url, autocommit=True) as connection:
-        connection.execute(f"CREATE DATABASE {name}")
-    url = postgres_url.rsplit("/", 1)[0] + f"/{name}"
-    database = open_database(url)
-    yield database, url
-    database.close()
-    with psycopg.connect(postgres_url, autocommit=True) as connection:
-        connection.execute(f"DROP DATABASE {name} WITH (FORCE)")
 
 
 def jobs(database):

@@ -35,11 +35,14 @@ def test_lines_are_filtered_by_kind_and_word_and_sorted(lines):
     lines.get_by_label("Filter lines").fill("2.5 g none-such")
     expect(lines.get_by_text("No line says all of that.")).to_be_visible()
     lines.get_by_label("Filter lines").fill("2.5 g plain")
-    expect(lines.get_by_text("of 72 lines")).to_be_visible()
-    lines.get_by_role("button", name="Price").click()
+    expect(lines.get_by_role("row", name="5-port switch, 2.5 G, plain")).to_be_visible()
+    price = lines.get_by_role("columnheader", name="Price")
+    price.get_by_role("button").click()
+    expect(price).to_have_attribute("aria-sort", "ascending")
     told = [float(price.removeprefix("€ ").replace(",", "")) for price in prices(lines)]
     assert told == sorted(told) and len(told) > 1
-    lines.get_by_role("button", name="Price").click()
+    price.get_by_role("button").click()
+    expect(price).to_have_attribute("aria-sort", "descending")
     assert [float(price.removeprefix("€ ").replace(",", "")) for price in prices(lines)] == told[::-1]
 
 
@@ -47,6 +50,7 @@ def test_ticked_lines_stand_side_by_side_with_what_differs(lines):
     for name in ("8-port switch, plain", "24-port switch, plain"):
         lines.get_by_role("checkbox", name=f"Compare: {name}").check()
     lines.get_by_role("link", name="Compare (2)").click()
+    expect(lines.get_by_role("button", name="Clear")).to_be_visible()
     table = lines.get_by_role("table")
     expect(table.get_by_role("row", name="Ports")).to_contain_text("24 × 1000")
     expect(table.get_by_role("row", name="Price")).to_contain_text("€ 119 + € 90")

@@ -40,6 +40,7 @@ EXAMPLES = {
     "landmarks": ({"name": "Flue", "floor_id": FLOOR, "x_m": 1.0, "y_m": 2.0}, {"x_m": 3.0}, "add the landmark Flue"),
     "closets": ({"name": "Shed"}, {"units": 4, "link": "fibre"}, "add the closet Shed"),
     "entries": ({"name": "Street", "room_id": ROOM}, {"x_m": 1.0, "y_m": 2.0}, "add the entry Street"),
+    "price_lists": ({"catalogue_id": 1, "edition": 3}, {"edition": 4}, "add the price list"),
     "own_kinds": ({"name": "Motor", "base": "hub"}, {"draw_w": 4.0}, "add the own kind Motor"),
 }
 

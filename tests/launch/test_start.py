@@ -133,7 +133,7 @@ def test_a_killed_server_loses_no_acknowledged_edit_and_a_second_start_keeps_the
     project = httpx.get(f"{address}/api/projects/{number}").json()
     assert project["revision"] == 7
     assert sum(d["room_id"] == room and d["kind"] == "desk" for d in project["project"]["drops"]) == 7
-    assert len(httpx.get(f"{address}/api/projects").json()) == 2
+    assert len(httpx.get(f"{address}/api/projects").json()) == 3
     child.send_signal(signal.SIGINT)
     assert child.wait(timeout=15) == 0
 

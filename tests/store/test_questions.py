@@ -4,14 +4,20 @@ from itertools import count
 
 import pytest
 
+from baugrund.store.projects import Projects
 from baugrund.store.questions import SILENT_S, Questions
 
 NAME = '{"type": "best"}'
 
 
 @pytest.fixture
-def questions(database):
-    return Questions(database)
+def questions(idle):
+    return Questions(idle[0])
+
+
+@pytest.fixture
+def projects(idle):
+    return Projects(idle[0])
 
 
 @pytest.fixture
@@ -20,21 +26,17 @@ def house_id(projects, row_house):
 
 
 @pytest.fixture
-def defer(database):
-    """Puts rows into the queue's table as the queue does, and counts them."""
-    made = []
+def defer():
+    """Puts rows into the queue's table as the queue does; nobody takes them off."""
 
     def put(connection):
         row = connection.execute(
             "INSERT INTO procrastinate_jobs (queue_name, task_name, args, status) "
             "VALUES ('nobody', 'nothing', '{}', 'todo') RETURNING id"
         ).fetchone()
-        made.append(row["id"])
         return row["id"]
 
-    yield put
-    with database.connection() as connection:
-        connection.execute("DELETE FROM procrastinate_jobs WHERE queue_name = 'nobody'")
+    return put
 
 
 def asked(questions, project, defer, revision=0):

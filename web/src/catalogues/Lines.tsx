@@ -24,6 +24,7 @@ const COLUMNS = [
   "yearly",
   "price",
 ] as const;
+const ROWS = 400;
 const LEFT: readonly string[] = ["name", "ports", "powered", "slots", "fan", "managed"];
 
 /** Every line of a price list: filtered, sorted, ticked for comparison, opened for change. */
@@ -45,6 +46,7 @@ export function Lines(props: {
     setDraft(cells);
     setOpen("");
   };
+  const [rows, setRows] = useState(ROWS);
   const wanted = filter.toLowerCase().split(/\s+/).filter(Boolean);
   const shown = models.filter(
     (model) => (kind === "all" || model.kind === kind) && wanted.every((word) => said(model).includes(word)),
@@ -100,7 +102,7 @@ export function Lines(props: {
                 </tr>
               </thead>
               <tbody>
-                {shown.map((model) => (
+                {shown.slice(0, rows).map((model) => (
                   <Row
                     key={model.key}
                     model={model}
@@ -113,6 +115,7 @@ export function Lines(props: {
                 ))}
               </tbody>
             </table>
+            {shown.length > rows && <Word onPress={() => setRows(rows + ROWS)}>{w.moreRows(shown.length - rows)}</Word>}
           </div>
         )}
       </section>

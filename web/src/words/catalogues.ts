@@ -58,6 +58,7 @@ export const catalogues = {
       price: "Price",
       compare: "Compare",
     },
+    moreRows: (n: number) => `Show more: ${n} further ${n === 1 ? "line" : "lines"}`,
     fan: "fan",
     fanless: "none",
     managed: "yes",

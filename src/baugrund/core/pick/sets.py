@@ -89,8 +89,8 @@ class Sets:
         return None if around is None else replace(star, least=max(star.least, around.least), is_sharp=True)
 
     def starts(self, relaxation: Relaxation, true: Mapping[BoxType, BoxType]) -> Iterator[Node]:
-        """A node for every way to meet the pins; the root is still open, unless it is the hub or is pinned.  ``true``:
-        the boxes of the problem by those of the relaxation, where they are others."""
+        """A node for every way to meet the pins; the root is still open, unless it is the hub or pins leave some out.
+        ``true``: the boxes of the problem by those of the relaxation, where they are others."""
         first = relaxation.first_switch
         boxes = [true.get(box, box) for box in relaxation.boxes]
         for roots, pinned in self.cases:
@@ -98,7 +98,8 @@ class Sets:
             for box, count in Counter(pinned).items():
                 base[boxes.index(box)] = max(base[boxes.index(box)], count)
             places = [place for place in range(first) if boxes[place] in roots]
-            for place in places if len(self.cases) > 1 or first == 1 else [-1]:
+            is_given = len(self.cases) > 1 or first == 1 or len(places) < first
+            for place in places if is_given else [-1]:
                 rooted = tuple(count + (n == place) for n, count in enumerate(base))
                 inside = [box for box, count in zip(boxes, rooted, strict=True) if count]
                 if self._is_housed(boxes, rooted) and all(self._is_there(boxes, rooted, box) for box in inside):
