@@ -1,9 +1,16 @@
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Button, Dialog, DialogTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
 import { exact, length, toMetres, typedFigure } from "./figures";
 import { Tick } from "./parts";
 import { useShown } from "./useShown";
+
+/** What a value is by the time that something awaited has come: a refused edit may have brought another one. */
+function useLatest<T>(value: T) {
+  const latest = useRef(value);
+  latest.current = value;
+  return latest;
+}
 
 /** A text that is typed where it stands; it is kept on leaving, Esc takes it back. */
 export function Text(props: {
@@ -16,8 +23,9 @@ export function Text(props: {
 }) {
   const [text, setText] = useState(props.value);
   useEffect(() => setText(props.value), [props.value]);
+  const now = useLatest(props.value);
   const commit = async () => {
-    if (text !== props.value && !(await props.set(text))) setText(props.value);
+    if (text !== props.value && !(await props.set(text))) setText(now.current);
   };
   return (
     <input
@@ -41,8 +49,9 @@ export function Text(props: {
 export function Paragraph(props: { label: string; value: string; set: (value: string) => Promise<boolean> }) {
   const [text, setText] = useState(props.value);
   useEffect(() => setText(props.value), [props.value]);
+  const now = useLatest(props.value);
   const commit = async () => {
-    if (text !== props.value && !(await props.set(text))) setText(props.value);
+    if (text !== props.value && !(await props.set(text))) setText(now.current);
   };
   return (
     <Area
@@ -72,6 +81,7 @@ export function Amount(props: {
   const shown = props.value === null ? "" : write(props.value);
   const [text, setText] = useState(shown);
   const [odd, setOdd] = useState(false);
+  const now = useLatest(shown);
   useEffect(() => setText(shown), [shown]);
   const commit = async () => {
     if (text.trim() === shown) {
@@ -84,7 +94,7 @@ export function Amount(props: {
       value !== null &&
       !(Number.isFinite(value) && value >= (props.least ?? 0) && value <= (props.most ?? Number.POSITIVE_INFINITY));
     setOdd(wrong);
-    if (!wrong && !(await props.set(value))) setText(shown);
+    if (!wrong && !(await props.set(value))) setText(now.current);
   };
   return (
     <input
