@@ -47,6 +47,7 @@ def test_a_line_is_read_as_it_is_said():
         ("switch,A,10,8 × 1000,60,4,shelf,120,0.4,yes,no,no", "A: a PoE budget of 60 W but no powered port"),
         ("switch,A,10,eight,,4,shelf,120,0.4,yes,no,no", "Ports: “eight” is not written like “16 × 1000 class 4”"),
         ("switch,A,ten,8 × 1000,,4,shelf,120,0.4,yes,no,no", "Price: “ten” is not a number"),
+        ("switch,A,1.234,8 × 1000,,4,shelf,120,0.4,yes,no,no", "Price: “1.234” may mean thousands or a fraction; write it with two decimals and no grouping"),
         ("switch,A,10,8 × 1000,,4,wall,120,0.4,yes,no,no", "Form: “wall” is none of shelf, rack"),
         ("switch,A,10,8 × 1000,,4,shelf,120,0.4,perhaps,no,no", "Fanless: “perhaps” is neither yes nor no"),
         ("switch,A,10,8 × 1234,,4,shelf,120,0.4,yes,no,no", "Speed Mbit/s: Input should be 100, 1000, 2500, 5000 or 10000"),

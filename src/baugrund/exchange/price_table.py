@@ -40,6 +40,8 @@ KINDS: dict[str, type[Priced]] = {
 
 
 def _money(text: str) -> int:
+    if re.fullmatch(r"\d{1,3}([.,]\d{3})+", text.strip()):
+        raise Odd(f"“{text}” may mean thousands or a fraction; write it with two decimals and no grouping")
     return round(number_of(text.replace(" ", "")) * 100)
 
 

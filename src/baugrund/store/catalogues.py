@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from functools import lru_cache
 from itertools import count as counting
-from threading import Lock
 from typing import Any
 
 from psycopg import Connection
@@ -74,9 +73,8 @@ class Catalogues:
         self.database = database
         self.shipped = shipped
         self.sql = queries("catalogues")
-        self._kept: OrderedDict[tuple[int, int], Edition] = OrderedDict()
-        self._merged: OrderedDict[tuple[tuple[int, int], ...], Catalogue] = OrderedDict()
-        self._lock = Lock()
+        self._catalogue = lru_cache(EDITIONS_KEPT)(self._read)
+        self._merged = lru_cache(EDITIONS_KEPT)(self._merge)
 
     def all(self) -> list[ListedCatalogue]:
         """Every catalogue, the shipped one first."""
@@ -111,23 +109,21 @@ class Catalogues:
     def edition(self, catalogue_id: int, number: int | None = None) -> Edition:
         """A catalogue as of an edition; None: the newest.  Raises NotFound."""
         with self.database.connection() as connection:
-            at = {"catalogue": catalogue_id, "edition": number}
+            head = connection.execute(self.sql["head"], {"catalogue": catalogue_id, "edition": number}).fetchone()
+        if head is None:
+            raise NotFound(f"There is no catalogue {catalogue_id}" + (f" of edition {number}." if number else "."))
+        catalogue = self._catalogue(catalogue_id, head["number"])
+        return Edition(catalogue_id, head["number"], head["newest"], head["shipped"], catalogue)
+
+    def _read(self, catalogue_id: int, number: int) -> Catalogue:
+        at = {"catalogue": catalogue_id, "edition": number}
+        with self.database.connection() as connection:
             head = connection.execute(self.sql["head"], at).fetchone()
-            if head is None:
-                raise NotFound(f"There is no catalogue {catalogue_id}" + (f" of edition {number}." if number else "."))
-            known = (catalogue_id, head["number"])
-            with self._lock:
-                kept = self._kept.get(known)
-            if kept is None:
-                at["edition"] = head["number"]
-                models = [row["model"] for row in connection.execute(self.sql["lines"], at)]
-                content = {"models": models, **{name: head[name] for name in ("name", "currency", "priced_on")}}
-                kept = Edition(*known, head["newest"], head["shipped"], Catalogue.model_validate(content))
-        with self._lock:
-            self._kept[known] = kept
-            while len(self._kept) > EDITIONS_KEPT:
-                self._kept.popitem(last=False)
-        return Edition(*known, head["newest"], head["shipped"], kept.catalogue)
+            models = [row["model"] for row in connection.execute(self.sql["lines"], at)]
+        assert head is not None
+        return Catalogue.model_validate(
+            {"models": models, **{name: head[name] for name in ("name", "currency", "priced_on")}}
+        )
 
     def change(self, catalogue_id: int, seen: int, changed: Catalogue, account: str, told: str) -> Edition:
         """A new edition from the one that was seen.
@@ -215,16 +211,10 @@ class Catalogues:
         """What a project is priced with: its price lists as one.  Raises InvalidInput when currencies differ."""
         if not project.price_lists:
             return self.shipped
-        key = tuple((one.catalogue_id, one.edition) for one in project.price_lists)
-        with self._lock:
-            kept = self._merged.get(key)
-        if kept is None:
-            kept = merged([self.edition(*one).catalogue for one in key])
-            with self._lock:
-                self._merged[key] = kept
-                while len(self._merged) > EDITIONS_KEPT:
-                    self._merged.popitem(last=False)
-        return kept
+        return self._merged(tuple((one.catalogue_id, one.edition) for one in project.price_lists))
+
+    def _merge(self, editions: tuple[tuple[int, int], ...]) -> Catalogue:
+        return merged([self.edition(*one).catalogue for one in editions])
 
     def priced(self, project: Project, brought: Sequence[Catalogue], account: str) -> Project:
         """A new project with its price lists: those that it brings with it, else the shipped one as it is now.

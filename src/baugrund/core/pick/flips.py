@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 from typing import Literal
@@ -12,7 +13,6 @@ from ..errors import TookTooLong
 from ..facts import Fact
 from ..words import counted, money
 from .best import least_price
-from .problem import Problem
 from .site import Site
 from .watch import counted_off
 from .years import Outlook
@@ -58,9 +58,10 @@ def flips(outlook: Outlook, price_minor: int) -> Iterator[Flip]:
         return of(margin_percent=float(percent))
 
     def ports(more: int) -> Site:
-        return _with_ports(outlook.site(settings.horizon_years)[0], more)
+        site = outlook.site(settings.horizon_years)[0]
+        return _with_needs(site, [PLAIN] * max(0, more), reserve[: max(0, -more)])
 
-    spare = sum(not need.poe_rank for need in _reserve(outlook))
+    reserve = _plain_reserve(outlook)
     less, more = _both(settings.growth_percent, GROWTH_MOST)
     thinner, thicker = _both(settings.margin, MARGIN_MOST)
     looked: list[tuple[What, float, Callable[[int], Site], bool, range]] = [
@@ -68,7 +69,7 @@ def flips(outlook: Outlook, price_minor: int) -> Iterator[Flip]:
         ("growth", settings.growth_percent, growth, False, more),
         ("margin", settings.margin, margin, True, thinner),
         ("margin", settings.margin, margin, False, thicker),
-        ("ports", 0, ports, True, range(-1, -spare - 1, -1)),
+        ("ports", 0, ports, True, range(-1, -len(reserve) - 1, -1)),
         ("ports", 0, ports, False, range(1, PORTS_MOST + 1)),
     ]
     for what, now, site, cheaper, values in counted_off([one for one in looked if one[-1]]):
@@ -82,27 +83,18 @@ def _both(now: float, most: int) -> tuple[range, range]:
     return range(math.ceil(now) - 1, -1, -1), range(math.floor(now) + 1, math.floor(now) + most + 1)
 
 
-def _reserve(outlook: Outlook) -> list[Need]:
+def _plain_reserve(outlook: Outlook) -> list[Need]:
+    """The plain drops in reserve at the head end, the least asking first."""
     asked = outlook.site(outlook.project.settings.horizon_years)[1]
-    head_end = outlook.project.head_end.id
-    return [one.need for one in asked[head_end].reserve]
+    reserve = asked[outlook.project.head_end.id].reserve
+    return sorted(one.need for one in reserve if not one.need.poe_rank)
 
 
-def _with_ports(site: Site, more: int) -> Site:
-    """The site with so many plain ports more at the head end, or so many plain reserve drops fewer."""
-
-    def changed(problem: Problem) -> Problem:
-        needs = dict(problem.needs)
-        if more > 0:
-            needs[PLAIN] = needs.get(PLAIN, 0) + more
-        left = max(0, -more)
-        for need in sorted(need for need in needs if not need.poe_rank):
-            taken = min(left, needs[need])
-            needs[need] -= taken
-            left -= taken
-        return replace(problem, needs=tuple(sorted(((n, c) for n, c in needs.items() if c), reverse=True)))
-
-    return replace(site, closets=(changed(site.head_end), *site.closets[1:]))
+def _with_needs(site: Site, more: Sequence[Need], fewer: Sequence[Need]) -> Site:
+    """The site with so many drops more at the head end, and these fewer."""
+    needs = Counter(dict(site.head_end.needs)) + Counter(more) - Counter(fewer)
+    head_end = replace(site.head_end, needs=tuple(sorted(needs.items(), reverse=True)))
+    return replace(site, closets=(head_end, *site.closets[1:]))
 
 
 def _first(
