@@ -3,23 +3,20 @@
 from __future__ import annotations
 
 import re
-from collections import OrderedDict
-from dataclasses import dataclass, field
+from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
-from threading import Lock
 from typing import Annotated
 from urllib.parse import unquote
 
 from fastapi import Depends, Header, Request
 
 from baugrund.core.errors import InvalidInput
-from baugrund.core.plan import Picker
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.pictures import Pictures
-from baugrund.store.projects import Projects, Stored
+from baugrund.store.projects import Projects
+from baugrund.tasks.pickers import Pickers
 from baugrund.tasks.queue import Queue
-
-PICKERS_KEPT = 8
 
 
 @dataclass(frozen=True)
@@ -33,19 +30,10 @@ class Context:
     queue: Queue
     fonts: Path | None = None
     """Where the fonts of printed sheets are."""
-    _pickers: OrderedDict[tuple[int, int], Picker] = field(default_factory=OrderedDict)
-    _lock: Lock = field(default_factory=Lock)
 
-    def picker(self, stored: Stored) -> Picker:
-        """The picker of a project as it stands; the last few are kept, for several answers ask at once."""
-        key = (stored.id, stored.revision)
-        with self._lock:
-            picker = self._pickers.get(key) or Picker(stored.project, self.catalogues.of(stored.project))
-            self._pickers[key] = picker
-            self._pickers.move_to_end(key)
-            while len(self._pickers) > PICKERS_KEPT:
-                self._pickers.popitem(last=False)
-        return picker
+    @cached_property
+    def picker(self) -> Pickers:
+        return Pickers(self.projects, self.catalogues)
 
 
 def context_of(request: Request) -> Context:

@@ -5,43 +5,19 @@ from __future__ import annotations
 import os
 import subprocess
 import sys
-from collections import OrderedDict
 from collections.abc import Iterator
 from contextlib import contextmanager
 
 from baugrund.core.catalogue import Catalogue
-from baugrund.core.plan import Picker
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import open_database
-from baugrund.store.projects import Projects, Stored
+from baugrund.store.projects import Projects
+from baugrund.tasks.pickers import Pickers
 from baugrund.tasks.queue import worker_app
 
 WORKERS = 2
-PICKERS_KEPT = 4
 ENDS_WITHIN_S = 5
 NICENESS = 10
-
-
-class _Pickers:
-    """The last few pickers: several questions about one state share what they have in common."""
-
-    def __init__(self, projects: Projects, catalogues: Catalogues) -> None:
-        self.projects = projects
-        self.catalogues = catalogues
-        self.kept: OrderedDict[tuple[int, int], Picker] = OrderedDict()
-
-    def __call__(self, stored: Stored) -> Picker:
-        key = (stored.id, stored.revision)
-        picker = self.kept.pop(key, None) or self._begun(stored)
-        self.kept[key] = picker
-        while len(self.kept) > PICKERS_KEPT:
-            self.kept.popitem(last=False)
-        return picker
-
-    def _begun(self, stored: Stored) -> Picker:
-        """A picker that begins from the least price of before."""
-        last = self.projects.last_pick(stored.id, "least_price")
-        return Picker(stored.project, self.catalogues.of(stored.project), last[1].standing() if last else None)
 
 
 def work(url: str, catalogue: Catalogue) -> None:
@@ -52,7 +28,7 @@ def work(url: str, catalogue: Catalogue) -> None:
     os.nice(NICENESS)
     database = open_database(url, most_connections=2)
     try:
-        app = worker_app(url, database, _Pickers(Projects(database), Catalogues(database, catalogue)))
+        app = worker_app(url, database, Pickers(Projects(database), Catalogues(database, catalogue)))
         app.run_worker(
             concurrency=1,
             fetch_job_polling_interval=2.0,
