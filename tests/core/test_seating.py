@@ -3,6 +3,7 @@
 import random
 from collections import Counter
 
+import numpy as np
 import pytest
 
 from baugrund.core.pick.best import least_price
@@ -10,7 +11,7 @@ from baugrund.core.pick.bounds import least_mains, link_classes
 from baugrund.core.pick.dominance import replaces, undominated
 from baugrund.core.pick.greedy import quick_seating
 from baugrund.core.pick.hubs import least_star_price
-from baugrund.core.pick.packing import pack
+from baugrund.core.pick.packing import Packing, hubs_of, pack
 from baugrund.core.pick.relaxation import Relaxation
 
 from .small import ACCESS_POINT, CAMERA, DESK, cheapest, injector, module, ports, problem, router, slots, switch
@@ -112,15 +113,40 @@ def bound_of(group, weight, boxes):
     """The bound of all picks that begin with some of these boxes, and of the set as it stands: the former is lower."""
     relaxation = Relaxation(group, weight)
     first = len(group.roots)
-    counts = [sum(one is box for one in boxes) for box in relaxation.boxes]
-    some = [count if place < first else min(count, 1) for place, count in enumerate(counts)]
-    loose, tight = relaxation.bound(some, first), relaxation.bound(counts, len(counts))
+    counts = relaxation.ranged([sum(one is box for one in boxes) for box in relaxation.boxes])
+    some = counts.copy()
+    some[first:] = np.minimum(some[first:], 1)
+    rooted = np.maximum(relaxation.most, counts)
+    rooted[:first] = counts[:first]
+    exact = rooted.copy()
+    exact[: len(relaxation.boxes)] = counts[: len(relaxation.boxes)]
+    loose, tight = relaxation.bound(some, rooted), relaxation.bound(counts, exact)
     assert loose.least <= tight.least + 1e-3
-    for place in range(first, len(counts)):
+    # weights of the boxes, found where more were allowed, bound the set as well, and so does the quick bound
+    assert loose.constant + loose.weights @ counts[: len(relaxation.boxes)] <= tight.least + 1e-3
+    assert relaxation.quick_bounds(counts[None, :], exact[None, :])[0] <= tight.least + 1e-3
+    for place in range(first, len(relaxation.boxes)):
         if some[place] < counts[place]:
-            more = [count + (n == place) for n, count in enumerate(some)]
-            assert loose.least + loose.adds[place] <= relaxation.bound(more, first).least + 1e-3
+            more = some.copy()
+            more[place] += 1
+            assert loose.least + loose.adds[place] <= relaxation.bound(more, rooted).least + 1e-3
     return tight.least
+
+
+def least_of_stars(asked, group, boxes):
+    """The least of the bounds by links around every hub; every bound lies under what packing finds there."""
+    bounds = []
+    for hub in hubs_of(asked, boxes):
+        relaxation = Relaxation(group, "price", boxes[hub])
+        counts = np.array([sum(one is box for one in boxes) for box in relaxation.boxes], dtype=float)
+        sketch, links = relaxation.sketched(counts[None, :])[0], least_star_price(group, boxes, hub)
+        in_parts = Packing(asked, boxes, hub, "price").least
+        packed = Packing(asked, boxes, hub, "price").pack()
+        if packed.seating:
+            assert 0 <= sketch <= packed.seating.price_minor
+            assert max(links, in_parts - 1e-3) <= packed.seating.price_minor
+            bounds.append(links)
+    return min(bounds)
 
 
 @pytest.mark.parametrize("block", range(4))
@@ -136,7 +162,7 @@ def test_every_bound_lies_under_what_packing_finds(block):
             bounded += 1
             assert groups, "the router of a feasible set is in a link class"
             if not asked.chain_allowed:
-                assert least_star_price(groups[0], boxes) <= packed.price_minor
+                assert least_of_stars(asked, groups[0], boxes) <= packed.price_minor
             assert least_mains(asked, boxes) <= thrifty.mains_mw
             assert bound_of(groups[0], "price", boxes) <= packed.price_minor + 1e-3
             assert bound_of(groups[0], "power", boxes) <= thrifty.mains_mw + 1e-3

@@ -18,11 +18,10 @@ def proven_price():
 
 
 def test_a_packing_that_is_not_settled_leaves_the_pick_unproven(monkeypatch, proven_price):
-    monkeypatch.setattr(search, "pack", lambda *_: Packed(None, False))
+    monkeypatch.setattr(search.Packing, "pack", lambda *_: Packed(None, False))
     cut = cheapest(problem([*MODELS, injector("inj", 3, price=60)], ASKED))
     if not cut.proven:
         assert cut.bound <= proven_price <= cut.seatings[0].price_minor
-    monkeypatch.setattr(search, "quick_seating", lambda *_: None)
     monkeypatch.setattr(search, "first_picks", lambda *_: ())
     with pytest.raises(TookTooLong, match="No pick was found"):
         cheapest(problem(MODELS, ASKED))

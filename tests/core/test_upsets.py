@@ -96,4 +96,4 @@ def test_links_on_ports_leave_the_rest_the_slow_ones_first():
 
 
 def test_how_many_go_into_a_room():
-    assert [how_many([1, 2, 3], room) for room in (0, 1, 2, 3, 6, 9)] == [0, 1, 1, 2, 3, 3]
+    assert [how_many([1, 1 + 2, 1 + 2 + 3], room) for room in (-1, 0, 1, 2, 3, 6, 9)] == [0, 0, 1, 1, 2, 3, 3]

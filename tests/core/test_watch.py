@@ -62,7 +62,7 @@ def test_parts_of_one_reply_are_counted_off_and_their_inner_figures_left_out():
 
 def hinted_seating(case, *keys):
     case = replace(case, hint=keys)
-    return seating_as_hinted(Sets(case, "price", pinned(case), None, None))
+    return seating_as_hinted(Sets(case, "price", pinned(case), frozenset(case.switches), None, None))
 
 
 def test_the_boxes_of_before_are_seated_again_where_they_do():

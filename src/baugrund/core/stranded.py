@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from .bearing import Ground
-from .catalogue import Catalogue, Router
+from .catalogue import Catalogue, Router, Switch
 from .facts import Fact
 from .pick.links import link_options
 from .pick.seating import Seating
-from .pick.supply import BoxType, ModuleType, box_type
+from .pick.supply import BoxType, ModuleType, box_type, link_ends
 from .words import counted, money, speed
 
 FAST_MBIT = 2500
@@ -70,7 +70,7 @@ def _cheapest_way(
         (option.price_minor, -option.rate_mbit, other.model.name)
         for number, other in enumerate(seating.boxes)
         if number != place
-        for option in link_options(modules, other, box)
+        for option in link_options(link_ends(modules, other), link_ends(modules, box))
         if option.rate_mbit >= FAST_MBIT
     ]
     if ways:
@@ -82,13 +82,17 @@ def _cheapest_way(
         (model.price_minor + option.price_minor, model.name)
         for model in (catalogue.routers if partner and isinstance(partner.model, Router) else catalogue.switches)
         if model.in_stock
-        for option in link_options(modules, box_type(model, 0, model.price_minor, None, 0.0), box)
+        for option in link_options(link_ends(modules, _bought(model)), link_ends(modules, box))
         if option.rate_mbit >= FAST_MBIT
     ]
     if not bought:
         return "Nothing in stock is as fast."
     price, name = min(bought)
     return f"The least partner as fast is {name}, {money(price, currency)} with its modules."
+
+
+def _bought(model: Router | Switch) -> BoxType:
+    return box_type(model, 0, model.price_minor, None, 0.0)
 
 
 def _partner(seating: Seating, place: int) -> BoxType | None:

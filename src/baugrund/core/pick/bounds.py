@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import cached_property, partial
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,13 +17,13 @@ from numpy.typing import NDArray
 from ..traffic import carried_kbit
 from .links import Trunk, Way, worth_having
 from .problem import Problem
-from .supply import BoxType, LinkEnd, link_ends, mains_mw
+from .supply import BoxType, LinkEnd, mains_mw
 from .upsets import up_sets
 
 
 def fastest_end_mbit(problem: Problem, box: BoxType) -> int:
     """Fastest way to end a link at a box [Mbit/s]."""
-    return max((end.speed_mbit for end in link_ends(problem.modules, box)), default=0)
+    return max((end.speed_mbit for end in problem.ends(box)), default=0)
 
 
 def link_classes(problem: Problem) -> list[LinkClass]:
@@ -86,6 +86,7 @@ class LinkClass:
         self.asked = np.array([up_set.count for up_set in self.up_sets])
         self.power_mw = sum(need.power_mw * count for need, count in problem.needs)
         self._leaves: dict[tuple[BoxType, BoxType], list[tuple[Way, Rows]]] = {}
+        self._rooted: dict[tuple[BoxType, BoxType], list[tuple[Way, Rows]]] = {}
         self._uppers = self._upper_ends(roots)
         self.roots = tuple(Choice(box, self.root_row(box)) for box in roots)
 
@@ -93,7 +94,7 @@ class LinkClass:
         """The cheapest upper side of a link at any box, by medium, speed and whether it is a slot."""
         ends: dict[tuple[str, int, bool], LinkEnd] = {}
         for box in (*roots, *self.problem.switches):
-            for end in link_ends(self.problem.modules, box):
+            for end in self.problem.ends(box):
                 key = (end.medium, end.speed_mbit, end.slot is not None)
                 if key not in ends or end.price_minor < ends[key].price_minor:
                     ends[key] = end
@@ -108,7 +109,7 @@ class LinkClass:
                 end.slot is not None,
                 upper.slot is not None,
             )
-            for end in link_ends(self.problem.modules, box)
+            for end in self.problem.ends(box)
             for upper in self._uppers
             if upper.medium == end.medium and (end.medium == "copper" or upper.speed_mbit == end.speed_mbit)
         ]
@@ -145,18 +146,6 @@ class LinkClass:
             row[HELD + place] = min(row[HELD + place], up_set.left_by_links(hub, on_ports))
         return row
 
-    def best_row(self, boxes: Sequence[BoxType]) -> Rows:
-        """The best of every figure of a set, root first, whatever its links: no way of using it gives more."""
-
-        def best(box: BoxType) -> Rows:
-            rows = np.array([choice.row for choice in self.choices(box)])
-            row: Rows = rows.max(axis=0)
-            row[PRICE] = rows[:, PRICE].min()
-            return row
-
-        root = self.root_row(boxes[0])
-        return sum((self._once(("best", box), partial(best, box)) for box in boxes[1:]), root)
-
     def bare_row(self, hub: BoxType) -> Rows:
         """What a hub gives and takes beside its links; what it holds is counted apart."""
         slots = hub.slot_count if self.problem.modules else 0
@@ -166,6 +155,12 @@ class LinkClass:
 
     def rooted_rows(self, root: BoxType, hub: BoxType) -> list[tuple[Way, Rows]]:
         """The ways to hang a hub off a root, and what the root and that link give and take together."""
+        key = (root, hub)
+        if key not in self._rooted:
+            self._rooted[key] = self._find_rooted(root, hub)
+        return self._rooted[key]
+
+    def _find_rooted(self, root: BoxType, hub: BoxType) -> list[tuple[Way, Rows]]:
         crossing = self.problem.traffic_kbit - own_traffic_kbit(self.problem, root)
         found = []
         for way, _ in self.leaf_rows(root, hub):
@@ -204,10 +199,21 @@ class LinkClass:
             self._held(box, way.carries_kbit, ports),
         )  # fmt: skip
 
-    def _held(self, box: BoxType, carries_kbit: int | None, link_ports: Sequence[int | None]) -> list[int]:
-        return [max(up_set.held(box, carries_kbit, port) for port in link_ports) for up_set in self.up_sets]
+    def _held(self, box: BoxType, carries_kbit: int | None, link_ports: Sequence[int | None]) -> Rows:
+        def hold() -> Rows:
+            held = [max(up_set.held(box, carries_kbit, port) for port in link_ports) for up_set in self.up_sets]
+            return np.array(held, dtype=np.int64)
 
-    def _row(self, box: BoxType, price: int, free: int, slots: int, carries: int, held: Sequence[int]) -> Rows:
+        return self._once(("held", box, carries_kbit, *link_ports), hold)
+
+    @cached_property
+    def groups(self) -> list[frozenset[BoxType]]:
+        """Boxes that are counted together: those that can hold some of each up-set, but for those that all can."""
+        boxes = (*(choice.box for choice in self.roots), *self.problem.switches)
+        able = {frozenset(box for box in boxes if up_set.held(box, None, None)): None for up_set in self.up_sets}
+        return [some for some in able if 1 < len(some) < len(boxes)]
+
+    def _row(self, box: BoxType, price: int, free: int, slots: int, carries: int, held: Sequence[int] | Rows) -> Rows:
         return np.array(
             [price, free, slots, carries, box.power_most_mw, box.model.sockets, box.model.units, box.mass_g, *held],
             dtype=np.int64,

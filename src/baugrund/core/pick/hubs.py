@@ -19,25 +19,14 @@ WAYS_MOST = 20_000
 """Combinations of ways looked at; a set with more is left to the packing."""
 
 
-def least_star_price(group: LinkClass, boxes: Sequence[BoxType], hub: int | None = None) -> int | None:
-    """Least price of a set (root first) over every way of its links, and over every hub (or with this one); None when
-    no star works."""
+def least_star_price(group: LinkClass, boxes: Sequence[BoxType], hub: int) -> int | None:
+    """Least price of a set (root first) over every way of the links around its hub; None when no star works.
+
+    A hub that is not the root hangs off the root, which then has this one link.
+    """
     if len(boxes) == 1:
         alone = int(group.least_price(group.root_row(boxes[0])[None, :], 1)[0])
         return alone if alone >= 0 else None
-    if int(group.least_price(group.best_row(boxes)[None, :], len(boxes))[0]) < 0:
-        return None
-    prices = []
-    for place in range(len(boxes)) if hub is None else [hub]:
-        if boxes[place] not in boxes[:place]:
-            price = _price_at_hub(group, boxes, place)
-            if price is not None:
-                prices.append(price)
-    return min(prices, default=None)
-
-
-def _price_at_hub(group: LinkClass, boxes: Sequence[BoxType], hub: int) -> int | None:
-    """Boxes hang off the hub; a hub that is not the root hangs off the root, which then has this one link."""
     problem = group.problem
     leaves = [box for place, box in enumerate(boxes) if place not in (0, hub)]
     candidates = [group.leaf_rows(boxes[hub], box) for box in leaves]

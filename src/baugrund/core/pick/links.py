@@ -107,11 +107,11 @@ def worth_having(ways: Iterable[Way], beats: Callable[[Way, Way], bool] = Way.be
     return kept
 
 
-def link_options(modules: Sequence[ModuleType], upper: BoxType, lower: BoxType) -> tuple[LinkOption, ...]:
-    """Ways to link two boxes, cheapest and fastest first; none that another beats on the same ends."""
+def link_options(uppers: Sequence[LinkEnd], lowers: Sequence[LinkEnd]) -> tuple[LinkOption, ...]:
+    """Ways to link two boxes by their ends, cheapest and fastest first; none that another beats on the same ends."""
     options: dict[tuple[object, ...], LinkOption] = {}
-    for a in link_ends(modules, upper):
-        for b in link_ends(modules, lower):
+    for a in uppers:
+        for b in lowers:
             if a.medium != b.medium or (a.medium != "copper" and a.speed_mbit != b.speed_mbit):
                 continue
             price = a.price_minor + b.price_minor

@@ -18,7 +18,7 @@ from ..project import Project
 from ..standards.poe_classes import rank
 from .filters import lacking, standing_reasons
 from .links import LinkOption, Trunk, link_options
-from .supply import BoxType, InjectorType, LinkEnd, ModuleType, box_type, mains_mw
+from .supply import BoxType, InjectorType, LinkEnd, ModuleType, box_type, link_ends, mains_mw
 
 
 @dataclass(frozen=True, eq=False)
@@ -52,7 +52,8 @@ class Problem:
     hint: tuple[str, ...] = ()
     """Boxes by key, the root first, that were the best before an edit: tried first, they bound the search."""
     _links: dict[object, tuple[LinkOption, ...]] = field(default_factory=dict, repr=False)
-    """Ways to link boxes found so far; problems made from this one share them."""
+    _ends: dict[object, list[LinkEnd]] = field(default_factory=dict, repr=False)
+    """Ways to link boxes, and to end links, found so far; problems made from this one share them."""
 
     @cached_property
     def drops(self) -> int:
@@ -93,8 +94,15 @@ class Problem:
         """Ways to link two boxes, cheapest and fastest first; none that another beats on the same ends."""
         key = (self.modules, upper.ends_key, lower.ends_key)
         if key not in self._links:
-            self._links[key] = link_options(self.modules, upper, lower)
+            self._links[key] = link_options(self.ends(upper), self.ends(lower))
         return self._links[key]
+
+    def ends(self, box: BoxType) -> list[LinkEnd]:
+        """Every way to end a link at a box."""
+        key = (self.modules, box.ends_key)
+        if key not in self._ends:
+            self._ends[key] = link_ends(self.modules, box)
+        return self._ends[key]
 
 
 def _worth_having(injectors: Sequence[InjectorType], need: Need) -> tuple[InjectorType, ...]:

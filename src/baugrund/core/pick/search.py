@@ -9,23 +9,27 @@ the least bound in the heap passes the best pick found, that pick is proven.
 from __future__ import annotations
 
 import heapq
+import math
 import time
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import count as counting
+
+import numpy as np
 
 from .bounds import least_mains, link_classes
 from .dives import first_picks
 from .dominance import undominated
-from .greedy import quick_seating
 from .hints import seating_as_hinted
 from .hubs import least_star_price
-from .packing import pack
+from .linear import Floats
+from .listing import listed
+from .packing import Packing
 from .problem import Problem
-from .relaxation import Bound, Relaxation, Weight
+from .relaxation import NEVER, Relaxation, Weight
 from .seating import Seating
-from .sets import Node, Sets, Star, pinned
+from .sets import PART, Node, Sets, Star, pinned
 from .supply import BoxType
 from .watch import Progress, tell
 
@@ -33,6 +37,10 @@ TOLERANCE = 1e-3
 
 TIME_LIMIT_S = 20.0
 """A search not settled by then returns its best with the bound that it reached, and says so."""
+
+WORK_FIRST = 120_000_000
+"""Items of the heap, times the cube of the boxes, that are looked at before a first pick is dived for; then as many
+again, and so on."""
 
 Cost = tuple[int, ...]
 
@@ -77,8 +85,9 @@ def search(
 ) -> Searched:
     """The least feasible pick under a weight, if there is one.
 
-    ``box_count`` asks for exactly so many boxes; ``price_ceiling`` [minor] for no dearer ones; ``first_will_do`` stops
-    at the first feasible pick (to see whether there is any); ``seconds`` is the time that it may take.
+    ``box_count`` asks for exactly so many boxes; ``price_ceiling`` [minor], under price alone, for no dearer ones;
+    ``first_will_do`` stops at the first feasible pick (to see whether there is any); ``seconds`` is the time that it
+    may take.
     """
     cases = pinned(problem)
     if not cases:
@@ -90,37 +99,53 @@ def search(
     roots = dict.fromkeys([*undominated(problem.roots), *undominated(pinned_roots)])
     problem = replace(problem, roots=tuple(roots), switches=tuple(switches))
     limit = TIME_LIMIT_S if seconds is None else seconds
-    sets = Sets(problem, weight, cases, box_count, price_ceiling)
-    return _Search(sets, set(kept), first_will_do, limit).run()
+    sets = Sets(problem, weight, cases, frozenset(kept), box_count, price_ceiling)
+    return _Search(sets, first_will_do, limit).run()
 
 
 @dataclass(frozen=True, eq=False)
 class _Whole:
-    """A set of boxes whose links were looked at, to be packed."""
+    """A set of boxes whose links were looked at, around a hub (None: any may hang off any)."""
 
     boxes: tuple[BoxType, ...]
+    hub: int | None
+    packing: Packing | None = None
+    """Its seats, once it was bounded with them: to be packed."""
+
+
+@dataclass(frozen=True, eq=False)
+class _Listed:
+    """Sets of a relaxation, so many of each box a row, whose links are still to be looked at, the least bound first."""
+
+    relaxation: Relaxation
+    counts: Floats
+    bounds: Floats
+    first: int = 0
+    """How many of them were looked at."""
+
+
+Item = Star | Node | _Listed | _Whole
 
 
 class _Search:
-    def __init__(self, sets: Sets, free: set[BoxType], first_will_do: bool, seconds: float) -> None:
+    def __init__(self, sets: Sets, first_will_do: bool, seconds: float) -> None:
         self.sets = sets
         self.problem = sets.problem
         self.weight: Weight = sets.weight
-        self.free = free
-        """Switches that may be added; others are in by a pin only."""
+        self.unit = _unit(self.problem) if self.weight == "price" else 1
         self.first_will_do = first_will_do
         self.best: Seating | None = None
         self.best_cost: Cost = ()
         self.ticket = counting()
-        self.heap: list[tuple[float, int, float, Star | Node | _Whole]] = []
+        self.heap: list[tuple[float, int, float, Item]] = []
         """What comes first, order of arrival, bound, and hubs and sets to complete, or a set to pack."""
-        self.packed: set[tuple[int, ...]] = set()
-        """Sets that were packed, whatever hub they were bounded with."""
+        self.looked_at: set[tuple[int | None, ...]] = set()
+        """Sets around a hub that were bounded with all their seats."""
         self.unproven: list[int] = []
         self.ends_at = time.monotonic() + seconds
 
     def run(self) -> Searched:
-        """Dive for a first pick, then go through the heap."""
+        """Go through the heap; where that takes long, or any pick will do, dive for a first one."""
         stars: list[Star] = []
         for group in link_classes(self.problem):
             stars += self.sets.stars(group)
@@ -129,26 +154,40 @@ class _Search:
         before = seating_as_hinted(self.sets)
         if before:
             self._keep(before)
-        for seating in [] if self.best else first_picks(self.sets, stars, self._may_improve, self.ends_at):
-            self._keep(seating)
-            tell(self._progress(0))
-            if self._is_done():
-                break
+        dives = first_picks(self.sets, stars)
+        if self.first_will_do:
+            self._dive(dives)
         for star in [] if self.problem.chain_allowed else stars:
             self._push(star.least, star)
+        looked_at, next_dive = 0, WORK_FIRST // len(self.problem.boxes) ** 3
         while self.heap and not self._is_done():
             _, _, bound, item = heapq.heappop(self.heap)
             if not self._may_improve(bound):
                 continue
             tell(self._progress(int(bound)))
+            if looked_at >= next_dive:
+                self._dive(dives)
+                next_dive *= 2
             if time.monotonic() > self.ends_at:
                 self.unproven.append(int(min([bound, *(waiting for _, _, waiting, _ in self.heap)])))
                 break
             self._look(bound, item)
+            looked_at += 1
+        if self.best is None and self.unproven:
+            self._dive(dives)
         if self.best is None:
             return Searched(None, not self.unproven, min(self.unproven, default=0))
         bound_reached = min([self.best_cost[0], *self.unproven])
         return Searched(Found(self.best, not self.unproven, bound_reached), not self.unproven, bound_reached)
+
+    def _dive(self, dives: Iterator[Seating | None]) -> None:
+        """The next pick that is quickly found; while there is none, one after the other is looked for."""
+        for seating in dives:
+            if seating:
+                self._keep(seating)
+                tell(self._progress(0))
+            if self.best:
+                break
 
     def _progress(self, bound: int) -> Progress:
         best = self.best_cost[0] if self.best else None
@@ -157,58 +196,123 @@ class _Search:
     def _is_done(self) -> bool:
         return self.best is not None and self.first_will_do
 
-    def _look(self, bound: float, item: Star | Node | _Whole) -> None:
+    def _look(self, bound: float, item: Item) -> None:
         match item:
-            case _Whole():
-                self._pack(item.boxes, int(bound))
+            case _Whole(packing=None):
+                self._bound_in_parts(bound, item)
+            case _Whole(packing=Packing() as packing):
+                self._pack(item.boxes, packing, int(bound))
             case Star(is_sharp=False):
                 sharper = self.sets.sharpened(item)
                 if sharper:
                     self._push(sharper.least, sharper)
             case Star():
                 self._plant(self.sets.relaxation(item.group, item.hub))
+            case _Listed():
+                self._complete(bound, item.relaxation, item.counts[item.first])
+                if item.first + 1 < len(item.bounds):
+                    self._push(float(item.bounds[item.first + 1]), replace(item, first=item.first + 1))
             case Node(bound=None):
                 self._bound(bound, item)
-            case Node(bound=own) if own is not None:
-                self._complete(bound, item)
-                self._grow(bound, item, own)
+            case Node():
+                self._split(bound, item)
 
     def _plant(self, relaxation: Relaxation) -> None:
-        """Nodes on the heap for every way to meet the pins."""
+        """Nodes on the heap for every way to meet the pins, and every number of boxes."""
         for node in self.sets.starts(relaxation, {}):
-            self._bound(0.0, node)
+            own = relaxation.bound(node.least, node.most)
+            if own is not None and self._may_improve(own.least):
+                self._push_parts(own.least, node.by_number(own.takes[len(relaxation.boxes)]))
 
     def _bound(self, bound: float, node: Node) -> None:
         """A node with its own bound goes back on the heap, unless it cannot be."""
-        own = node.relaxation.bound(node.base, node.start)
-        if own is not None:
-            self._push(max(bound, own.least), replace(node, bound=own))
+        quick = node.relaxation.quick_bounds(node.least[None, :], node.most[None, :])
+        if self._may_improve(self._whole_units(float(quick[0]))):
+            own = node.relaxation.bound(node.least, node.most)
+            if own is not None:
+                least, bounded = max(bound, self._whole_units(own.least)), replace(node, bound=own)
+                self._push(least, bounded)
+                if node.outward:
+                    self._push(least, bounded.outwards())
 
-    def _grow(self, bound: float, node: Node, own: Bound) -> None:
-        """All sets with one box more; the root comes first."""
-        if sum(node.base) >= self.sets.boxes_most:
+    def _whole_units(self, bound: float) -> float:
+        """The next price that there can be: all are multiples of one unit."""
+        return float(math.ceil((bound - TOLERANCE) / self.unit) * self.unit) if self.weight == "price" else bound
+
+    def _split(self, bound: float, node: Node) -> None:
+        """The sets of a node, if they are few; else the one that its bound takes, if it takes whole boxes, and nodes
+        with all others."""
+        assert node.bound is not None
+        if self._list(bound, node):
             return
-        relaxation, boxes = node.relaxation, node.relaxation.boxes
-        for place in range(node.start, len(boxes)) if node.has_root else range(relaxation.first_switch):
-            allowed = self.free if node.has_root else self.sets.cases[0][0]
-            least = max(bound, own.least + own.adds[place])
-            if boxes[place] not in allowed or not self._may_improve(least):
-                continue
-            further = self.sets.more(node, place, place if node.has_root else relaxation.first_switch)
-            if further:
-                self._push(max(least, relaxation.quick_bound(further.base, further.start)), further)
+        counts = np.rint(node.bound.takes)
+        if np.abs(node.bound.takes - counts).max() < PART:
+            self._complete(bound, node.relaxation, counts)
+        self._push_parts(bound, node.split())
 
-    def _complete(self, bound: float, node: Node) -> None:
+    def _push_parts(self, bound: float, parts: Iterable[Node]) -> None:
+        nodes = list(parts)
+        if nodes:
+            least, most = np.array([node.least for node in nodes]), np.array([node.most for node in nodes])
+            for node, quick in zip(nodes, nodes[0].relaxation.quick_bounds(least, most), strict=True):
+                self._push(max(bound, self._whole_units(float(quick))), node)
+
+    def _list(self, bound: float, node: Node) -> bool:
+        """The sets of a node that its bound leaves a little dearer than that, each with what it costs at least; the
+        node comes back for others.  Whether they are few enough to be looked at."""
+        own, relaxation, mark = node.bound, node.relaxation, self._mark()
+        assert own is not None
+        count = len(relaxation.boxes)
+        least, number = node.least[:count], round(node.least[count])
+        dearest = own.constant + number * own.weights[own.weights < NEVER / 2].max(initial=0.0)
+        most = bound + max(node.step * bound, self.unit)
+        last = dearest if mark is None else min(dearest, mark)
+        is_last = last <= most
+        most = last + TOLERANCE if is_last else most
+        counts = listed(own.weights, most - own.constant, least, node.most[:count], relaxation.first_switch, number)
+        if counts is None:
+            return False
+        counts = counts[own.constant + counts @ own.weights > node.listed_to]
+        if len(counts):
+            prices = relaxation.sketched(counts)
+            bounds = np.maximum(bound, prices) if self.weight == "price" else np.full(len(prices), bound)
+            worth = np.flatnonzero(prices >= 0)
+            worth = worth[np.argsort(bounds[worth], kind="stable")]
+            if len(worth):
+                self._push(float(bounds[worth[0]]), _Listed(relaxation, counts[worth], bounds[worth]))
+        if not is_last:
+            self._push(self._whole_units(most), replace(node, listed_to=most, step=2 * node.step))
+        return True
+
+    def _mark(self) -> int | None:
+        """What a pick may cost at most; None: there is no mark yet."""
+        marks = [self.best_cost[0]] if self.best else []
+        if self.sets.price_ceiling is not None:
+            marks.append(self.sets.price_ceiling)
+        return min(marks, default=None)
+
+    def _complete(self, bound: float, relaxation: Relaxation, counts: Floats) -> None:
         """A set as it stands, bounded by its links: packed when its turn comes."""
-        if not self.sets.is_whole(node):
+        boxes = self.sets.whole(relaxation, counts)
+        if boxes is None:
             return
-        boxes, hub, ceiling = node.boxes, node.hub, self.sets.price_ceiling
-        price = 0 if hub is None else least_star_price(node.relaxation.group, boxes, hub)
-        if price is None or (ceiling is not None and price > ceiling):
+        hub = None if relaxation.hub is None else boxes.index(relaxation.hub)
+        price = 0 if hub is None else least_star_price(relaxation.group, boxes, hub)
+        if price is None:
             return
         sharper = max(bound, price if self.weight == "price" else least_mains(self.problem, boxes))
         if self._may_improve(sharper) and not self._loses_tie(sharper, boxes):
-            self._push(float(sharper), _Whole(boxes))
+            self._push(float(sharper), _Whole(boxes, hub))
+
+    def _bound_in_parts(self, bound: float, whole: _Whole) -> None:
+        """A set with the bound of all its seats goes back on the heap, unless it cannot be or was there already."""
+        key = (whole.hub if whole.hub is None else id(whole.boxes[whole.hub]), *sorted(id(box) for box in whole.boxes))
+        if key in self.looked_at or self._loses_tie(bound, whole.boxes):
+            return
+        self.looked_at.add(key)
+        packing = Packing(self.problem, whole.boxes, whole.hub, self.weight)
+        if packing.least is not None:
+            self._push(max(bound, self._whole_units(packing.least)), replace(whole, packing=packing))
 
     def _loses_tie(self, bound: float, boxes: Sequence[BoxType]) -> bool:
         """Whether a set that can at best cost as much as the best pick has more boxes than that."""
@@ -216,58 +320,46 @@ class _Search:
             return False
         return bound > self.best_cost[0] - TOLERANCE and len(boxes) > self.best_cost[1]
 
-    def _push(self, bound: float, item: Star | Node | _Whole) -> None:
+    def _push(self, bound: float, item: Item) -> None:
         if self._may_improve(bound):
             first = self._depth(item) if self.first_will_do else bound
             heapq.heappush(self.heap, (first, next(self.ticket), bound, item))
 
     @staticmethod
-    def _depth(item: Star | Node | _Whole) -> float:
+    def _depth(item: Item) -> float:
         """Where any pick will do: sets that can be packed first, then those with most boxes."""
         match item:
             case _Whole():
                 return -1000.0
             case Node():
-                return -float(sum(item.base))
+                return -float(item.depth)
         return 0.0
 
     def _may_improve(self, bound: float) -> bool:
-        if (
-            self.sets.price_ceiling is not None
-            and self.weight == "price"
-            and bound > self.sets.price_ceiling + TOLERANCE
-        ):
-            return False
-        return self.best is None or bound <= self.best_cost[0] + TOLERANCE
+        mark = self._mark()
+        return mark is None or bound <= mark + TOLERANCE
 
-    def _pack(self, boxes: tuple[BoxType, ...], bound: int) -> None:
-        """Seat the drops in these boxes: quickly when that meets the bound, else as well as can be."""
-        key = tuple(sorted(id(box) for box in boxes))
-        if key in self.packed or self._loses_tie(bound, boxes):
+    def _pack(self, boxes: tuple[BoxType, ...], packing: Packing, bound: int) -> None:
+        """Seat the drops in these boxes as well as can be."""
+        if self._loses_tie(bound, boxes):
             return
-        self.packed.add(key)
-        quick = quick_seating(self.problem, boxes)
-        if quick:
-            self._keep(quick)
-            settled = cost_of(quick, self.weight)[0] == bound and (self.weight == "price" or not quick.extra_minor)
-            if (settled and not quick.injectors) or (self.first_will_do and self.best):
-                return
-        packed = pack(self.problem, boxes, self.weight, self._ceiling(boxes))
+        packed = packing.pack(self._mark())
         if not packed.proven:
             self.unproven.append(bound)
         if packed.seating:
             self._keep(packed.seating)
 
-    def _ceiling(self, boxes: Sequence[BoxType]) -> int | None:
-        """What injectors, modules and seats may cost at most, in the first figure."""
-        if self.weight == "power":
-            return self.best_cost[0] - sum(box.own_mains_mw for box in boxes) if self.best else None
-        limits = [] if self.sets.price_ceiling is None else [self.sets.price_ceiling]
-        limits += [self.best_cost[0]] if self.best else []
-        return min(limits) - sum(box.cost_minor for box in boxes) if limits else None
-
     def _keep(self, seating: Seating) -> None:
         cost = cost_of(seating, self.weight)
-        affordable = self.sets.price_ceiling is None or seating.price_minor <= self.sets.price_ceiling
+        ceiling = self.sets.price_ceiling
+        affordable = ceiling is None or seating.price_minor <= ceiling
         if affordable and (self.best is None or cost < self.best_cost):
             self.best, self.best_cost = seating, cost
+
+
+def _unit(problem: Problem) -> int:
+    """What every price is a multiple of [minor]."""
+    prices = [box.cost_minor for box in problem.boxes]
+    prices += [injector.price_minor for injector in problem.injectors]
+    prices += [module.price_minor for module in problem.modules]
+    return math.gcd(*prices) or 1

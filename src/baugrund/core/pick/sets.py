@@ -3,13 +3,19 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
 
+import numpy as np
+
 from .bounds import LinkClass
+from .linear import Floats
 from .problem import Problem
 from .relaxation import Bound, Relaxation, Weight
 from .supply import BoxType
+
+PART = 1e-6
+"""What is further from a whole number is a part."""
 
 Case = tuple[tuple[BoxType, ...], tuple[BoxType, ...]]
 """Roots that may be, and switches that must be beside them: one way to meet all pins."""
@@ -28,26 +34,72 @@ class Star:
 
 @dataclass(frozen=True, eq=False)
 class Node:
-    """So many of each box of a relaxation; more may come from the place ``start`` on.  Its own bound is found when its
+    """All sets of a relaxation's boxes that have at least and at most so many of each.  Its own bound is found when its
     turn comes."""
 
     relaxation: Relaxation
-    base: tuple[int, ...]
-    start: int
+    least: Floats
+    most: Floats
+    depth: int = 0
+    """How often it was split off."""
     bound: Bound | None = None
+    outward: int = 0
+    """Whether sets with one box more, or one fewer (−1), come after it."""
+    listed_to: float = -np.inf
+    """Its sets that its bound leaves at no more than this were listed already."""
+    step: float = 0.02
+    """How much dearer than the least its sets may be to be listed next."""
 
     @property
     def has_root(self) -> bool:
-        return any(self.base[: self.relaxation.first_switch])
+        """Whether all of its sets have the same root."""
+        return bool(self.least[: self.relaxation.first_switch].any())
 
-    @property
-    def boxes(self) -> tuple[BoxType, ...]:
-        return tuple(box for box, count in zip(self.relaxation.boxes, self.base, strict=True) for _ in range(count))
+    def with_one_more(self, place: int) -> Node:
+        """Those of its sets that have one more of a box than they must."""
+        return self._within(place, self.least[place] + 1, self.most[place])
 
-    @property
-    def hub(self) -> int | None:
-        """The place of the hub among the boxes; None: any of them may be it."""
-        return None if self.relaxation.hub is None else self.boxes.index(self.relaxation.hub)
+    def with_counts(self, counts: Floats) -> Node:
+        """Those of its sets that have at least so many of each box."""
+        return replace(self, least=counts, bound=None)
+
+    def by_number(self, total: float) -> Iterator[Node]:
+        """Its sets of as many boxes as its bound takes, which may be a part: one fewer and one more."""
+        for number, step in ((np.floor(total + PART), -1), (np.floor(total + PART) + 1, 1)):
+            yield replace(self._of(number), outward=step)
+
+    def outwards(self) -> Node:
+        """Sets of the next number: it costs no less, for a bound is convex in the number of boxes."""
+        assert self.bound is not None
+        return replace(self._of(self.least[len(self.relaxation.boxes)] + self.outward), outward=self.outward)
+
+    def _of(self, number: float) -> Node:
+        return self._within(len(self.relaxation.boxes), number, number)
+
+    def split(self) -> Iterator[Node]:
+        """Nodes that hold all of its sets but, where its bound takes whole boxes, that very set."""
+        assert self.bound is not None
+        takes, count = self.bound.takes, len(self.relaxation.boxes)
+        part = np.abs(takes - np.rint(takes))
+        if part.max() > PART:
+            place = int(part[count:].argmax()) + count if part[count:].max() > PART else int(part.argmax())
+            yield self._within(place, self.least[place], np.floor(takes[place]))
+            yield self._within(place, np.ceil(takes[place]), self.most[place])
+            return
+        fixed = self
+        open_places = np.flatnonzero(self.most[:count] > self.least[:count])
+        for place in open_places[np.argsort(-self.bound.adds[open_places], kind="stable")].tolist():
+            count = np.rint(takes[place])
+            if count > self.least[place]:
+                yield fixed._within(place, self.least[place], count - 1)
+            if count < self.most[place]:
+                yield fixed._within(place, count + 1, self.most[place])
+            fixed = fixed._within(place, count, count)
+
+    def _within(self, place: int, low: float, high: float) -> Node:
+        least, most = self.least.copy(), self.most.copy()
+        least[place], most[place] = low, high
+        return Node(self.relaxation, least, most, self.depth + 1)
 
 
 @dataclass(frozen=True, eq=False)
@@ -57,82 +109,59 @@ class Sets:
     problem: Problem
     weight: Weight
     cases: tuple[Case, ...]
+    free: frozenset[BoxType]
+    """Switches that may be added; others are in by a pin only."""
     box_count: int | None
     price_ceiling: int | None
     _relaxations: dict[tuple[LinkClass, BoxType | None], Relaxation] = field(default_factory=dict)
-
-    @property
-    def boxes_most(self) -> int:
-        most = self.problem.boxes_most()
-        return most if self.box_count is None else min(self.box_count, most)
 
     def relaxation(self, group: LinkClass, hub: BoxType | None) -> Relaxation:
         """The relaxation around a hub, or (None) with links that end anywhere."""
         key = (group, hub)
         if key not in self._relaxations:
-            made = Relaxation(group, self.weight, hub, self.box_count, self.price_ceiling)
-            self._relaxations[key] = made
+            self._relaxations[key] = Relaxation(group, self.weight, hub, self.box_count)
         return self._relaxations[key]
 
     def stars(self, group: LinkClass) -> Iterator[Star]:
         """Every hub that may be, with a quick bound of the stars around it."""
         loose = self.relaxation(group, None)
-        whole = loose.bound([0] * len(loose.boxes), loose.first_switch)
+        whole = loose.bound(loose.base, loose.most)
         for place, hub in enumerate(loose.boxes if whole else ()):
             assert whole is not None
-            yield Star(whole.least + whole.adds[place], group, hub)
+            if hub.is_root or any(group.rooted_rows(choice.box, hub) for choice in group.roots):
+                yield Star(whole.least + whole.adds[place], group, hub)
 
     def sharpened(self, star: Star) -> Star | None:
         """The same star with the bound of the relaxation that has its hub in it; None: there is none."""
         loose = self.relaxation(star.group, None)
-        around = loose.bound([int(box is star.hub) for box in loose.boxes], loose.first_switch)
+        around = loose.bound(loose.ranged([float(box is star.hub) for box in loose.boxes]), loose.most)
         return None if around is None else replace(star, least=max(star.least, around.least), is_sharp=True)
 
     def starts(self, relaxation: Relaxation, true: Mapping[BoxType, BoxType]) -> Iterator[Node]:
-        """A node for every way to meet the pins; the root is still open, unless it is the hub or pins leave some out.
-        ``true``: the boxes of the problem by those of the relaxation, where they are others."""
+        """A node for every way to meet the pins.  ``true``: the boxes of the problem by those of the relaxation, where
+        they are others."""
         first = relaxation.first_switch
         boxes = [true.get(box, box) for box in relaxation.boxes]
+        free = np.array([box in self.free for box in boxes])
         for roots, pinned in self.cases:
-            base = list(relaxation.base)
+            least = relaxation.base
             for box, count in Counter(pinned).items():
-                base[boxes.index(box)] = max(base[boxes.index(box)], count)
-            places = [place for place in range(first) if boxes[place] in roots]
-            is_given = len(self.cases) > 1 or first == 1 or len(places) < first
-            for place in places if is_given else [-1]:
-                rooted = tuple(count + (n == place) for n, count in enumerate(base))
-                inside = [box for box, count in zip(boxes, rooted, strict=True) if count]
-                if self._is_housed(boxes, rooted) and all(self._is_there(boxes, rooted, box) for box in inside):
-                    yield Node(relaxation, rooted, first)
+                least[boxes.index(box)] = max(least[boxes.index(box)], count)
+            most = relaxation.most.copy()
+            most[: len(boxes)] = np.maximum(least[: len(boxes)], np.where(free, most[: len(boxes)], 0.0))
+            most[:first] = [float(box in roots) for box in boxes[:first]]
+            if most[:first].any():
+                yield Node(relaxation, least, most)
 
-    def more(self, node: Node, place: int, start: int) -> Node | None:
-        """A node with one more of the box at a place; None: there is none, or the closet does not take it."""
-        base = list(node.base)
-        base[place] += 1
-        boxes = node.relaxation.boxes
-        if sum(base) > self.boxes_most or not self._is_there(boxes, base, boxes[place]):
-            return None
-        return Node(node.relaxation, tuple(base), start) if self._is_housed(boxes, base) else None
-
-    def is_whole(self, node: Node) -> bool:
-        """Whether a node is a set as it stands, of as many boxes as are asked for."""
-        return node.has_root and (self.box_count is None or sum(node.base) == self.box_count)
-
-    def _is_housed(self, boxes: Sequence[BoxType], base: Sequence[int]) -> bool:
-        """Whether height, load and sockets of the closet suffice for the boxes alone."""
-        inside = [(box, count) for box, count in zip(boxes, base, strict=True) if count]
-        return (
-            sum(box.model.units * count for box, count in inside) <= self.problem.units
-            and sum(box.mass_g * count for box, count in inside) <= self.problem.load_g
-            and sum(box.model.sockets * count for box, count in inside) <= self.problem.sockets
-        )
-
-    @staticmethod
-    def _is_there(boxes: Sequence[BoxType], base: Sequence[int], box: BoxType) -> bool:
-        """Whether so many copies of a box are to be had; a root may be one of them."""
-        if box.most is None:
-            return True
-        return sum(count for other, count in zip(boxes, base, strict=True) if other.stock == box.stock) <= box.most
+    def whole(self, relaxation: Relaxation, counts: Floats) -> tuple[BoxType, ...] | None:
+        """So many of each box as a set, the root first; None: it has none, is not of as many boxes as are asked for, or
+        takes more of what is owned than there is."""
+        boxes = relaxation.set_of(counts)
+        rooted = counts[: relaxation.first_switch].sum() == 1
+        asked = self.box_count is None or len(boxes) == self.box_count
+        stocks = Counter(box.stock for box in boxes if box.most is not None)
+        there = all(box.most is None or stocks[box.stock] <= box.most for box in boxes)
+        return boxes if rooted and asked and there else None
 
 
 def pinned(problem: Problem) -> tuple[Case, ...]:

@@ -8,7 +8,6 @@ from dataclasses import dataclass, replace
 from ..demand import Asked
 from .bounds import link_classes
 from .greedy import quick_seating, seating_as_before
-from .hubs import least_star_price
 from .packing import pack
 from .places import Before, TrunkEnds
 from .problem import Problem, roots_of
@@ -97,18 +96,10 @@ def seat_in(given: Given, before: Before | None = None, asked: Sequence[Asked] =
         if quick:
             return quick
     for boxes in given.sets:
-        packed = pack(problem, boxes, "price").seating if _might_bear(problem, boxes) else None
+        packed = pack(problem, boxes, "price").seating
         if packed:
             return packed
     return None
-
-
-def _might_bear(problem: Problem, boxes: Sequence[BoxType]) -> bool:
-    """Whether sums and links leave it open that these boxes bear a (narrowed) problem's drops; quick."""
-    groups = [group for group in link_classes(problem) if any(choice.box is boxes[0] for choice in group.roots)]
-    if not groups:
-        return False
-    return problem.chain_allowed or least_star_price(groups[0], boxes) is not None
 
 
 def first_year(bears: Callable[[int], bool], last: int) -> int | None:

@@ -7,9 +7,11 @@ up-set.  An injector takes a powered drop out of an up-set, unless the up-set ha
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from itertools import combinations
+from functools import cached_property
+from itertools import accumulate, combinations
 
 from ..demand import Need
 from .problem import Problem
@@ -57,9 +59,16 @@ class UpSet:
             ports -= self.reached(port.speed_mbit, port.poe_rank)
             most -= 1
         held = min(ports, most, self.count)
-        powered = min(held, box.powered_most)
-        held = min(held, self.bare + how_many(self.powers_mw[:powered], box.power_most_mw))
-        return held if carries_kbit is None else min(held, how_many(self.traffics_kbit[:held], carries_kbit))
+        held = min(held, self.bare + min(box.powered_most, how_many(self._powers_summed, box.power_most_mw)))
+        return held if carries_kbit is None else min(held, how_many(self._traffics_summed, carries_kbit))
+
+    @cached_property
+    def _powers_summed(self) -> list[int]:
+        return list(accumulate(self.powers_mw))
+
+    @cached_property
+    def _traffics_summed(self) -> list[int]:
+        return list(accumulate(self.traffics_kbit))
 
     def left_by_links(self, box: BoxType, rates: Sequence[int]) -> int:
         """How many ports that reach it are left when links of these rates end on the box's ports."""
@@ -78,13 +87,9 @@ class UpSet:
         )
 
 
-def how_many(amounts: Sequence[int], room: int) -> int:
-    """How many of these (least first) go into a room."""
-    for count, amount in enumerate(amounts):
-        room -= amount
-        if room < 0:
-            return count
-    return len(amounts)
+def how_many(summed: Sequence[int], room: int) -> int:
+    """How many amounts go into a room, the least first; ``summed``: of the first, of the first two, and so on."""
+    return bisect_right(summed, room)
 
 
 def up_sets(problem: Problem) -> list[UpSet]:

@@ -1,0 +1,180 @@
+"""Linear programs that are built once and solved again as the ranges of their first rows change.
+
+The bound is recomputed from the duals, so it holds however inexact they are.
+
+References
+----------
+.. [1] Nemhauser, Wolsey: Integer and Combinatorial Optimization, I.2 (duality bounds).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass
+
+import highspy
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+Entries = Mapping[int, float] | Floats
+"""What a row has of each column: those that are not 0 by their place, or all of them."""
+
+STEPS_MOST = 5_000
+"""Steps of the simplex method after which a bound is left weak."""
+
+MISSED = 1e-5
+"""What a row may be missed by: rows are of whole thousandths."""
+
+
+class Rows:
+    """Rows at_least ≤ Σ entries·columns ≤ at_most, as they are written down."""
+
+    def __init__(self, width: int) -> None:
+        self.width = width
+        self.entries: list[Floats] = []
+        self.least: list[float] = []
+        self.highest: list[float] = []
+
+    def add(self, entries: Entries, at_least: float, at_most: float = np.inf) -> None:
+        """One row more."""
+        row = np.zeros(self.width)
+        if isinstance(entries, Mapping):
+            row[list(entries)] = list(entries.values())
+        else:
+            row += entries
+        self.entries.append(row)
+        self.least.append(at_least)
+        self.highest.append(at_most)
+
+    def with_one_more(self, costs: Floats, at_most: float) -> Rows:
+        """These rows and one that holds a sum down."""
+        more = Rows(self.width)
+        more.entries = [*self.entries, costs]
+        more.least, more.highest = [*self.least, 0.0], [*self.highest, at_most]
+        return more
+
+
+@dataclass(frozen=True, eq=False)
+class Whole:
+    """Whole values that are best, or None; whether it is certain that there are none better, or none at all."""
+
+    values: Floats | None
+    proven: bool
+
+
+@dataclass(frozen=True, eq=False)
+class Solved:
+    """A true lower bound, reduced costs (at least 0) and the columns' values; a dual for every row."""
+
+    bound: float
+    reduced: Floats
+    values: Floats
+    duals: Floats
+
+
+class LinearProgram:
+    """Least Σ costs·columns, of columns from 0 to their most, under rows."""
+
+    def __init__(self, costs: Floats, most: Floats, rows: Rows) -> None:
+        self.costs, self.most = costs, most
+        self.matrix = np.array(rows.entries)
+        self.least, self.highest = np.array(rows.least), np.array(rows.highest)
+        self._highs = highspy.Highs()
+        self._highs.passOptions(_options())
+        self._highs.passModel(self._model())
+
+    def _model(self) -> highspy.HighsLp:
+        model = highspy.HighsLp()
+        model.num_row_, model.num_col_ = self.matrix.shape
+        model.col_cost_, model.col_upper_ = self.costs, self.most
+        model.col_lower_ = np.zeros(len(self.costs))
+        model.row_lower_, model.row_upper_ = self.least, self.highest
+        row, column = np.nonzero(self.matrix)
+        held = model.a_matrix_
+        held.format_ = highspy.MatrixFormat.kRowwise
+        held.num_row_, held.num_col_ = self.matrix.shape
+        held.start_ = np.concatenate([[0], np.cumsum(np.bincount(row, minlength=len(self.matrix)))]).astype(np.int32)
+        held.index_, held.value_ = column.astype(np.int32), self.matrix[row, column]
+        return model
+
+    def set_ranges(self, least: Floats, most: Floats) -> None:
+        """Change what the first rows must be between."""
+        count = len(least)
+        self.least[:count], self.highest[:count] = least, most
+        self._highs.changeRowsBounds(count, np.arange(count, dtype=np.int32), least, most)
+
+    def _is_void(self) -> bool:
+        """Whether a row's range is none, or a row without entries would have to come to more than nothing."""
+        bare = ~self.matrix.any(axis=1)
+        return bool((self.least > self.highest).any() or (self.least[bare] > 0).any() or (self.highest[bare] < 0).any())
+
+    def solve(self) -> Solved | None:
+        """The program as its ranges are now; None when nothing is between them."""
+        if self._is_void():
+            return None
+        self._highs.run()
+        status = self._highs.getModelStatus()
+        if status == highspy.HighsModelStatus.kInfeasible:
+            return None
+        solution = self._highs.getSolution()
+        # zero duals, when the program could not be solved, leave a bound that is weak but true
+        solved = status == highspy.HighsModelStatus.kOptimal
+        duals = np.array(solution.row_dual) if solved else np.zeros(len(self.least))
+        # a row without a limit on one side has no dual that leans on it
+        duals = np.where(np.isfinite(self.least), duals, np.minimum(duals, 0.0))
+        duals = np.where(np.isfinite(self.highest), duals, np.maximum(duals, 0.0))
+        reduced = self.costs - duals @ self.matrix
+        at = np.select([duals > 0, duals < 0], [self.least, self.highest], 0.0)
+        bound = float(duals @ at + np.minimum(reduced, 0.0) @ self.most)
+        return Solved(bound, np.maximum(reduced, 0.0), np.array(solution.col_value), duals)
+
+    def solve_whole(self, divisible: Collection[int], step: float, seconds: float, gap: float = 0.0) -> Whole:
+        """The program with whole columns, but for the divisible ones; costs that differ by less than a step, or by a
+        share of ``gap``, are the same."""
+        count = len(self.costs)
+        kinds = np.full(count, highspy.HighsVarType.kInteger)
+        kinds[list(divisible)] = highspy.HighsVarType.kContinuous
+        highs = self._highs
+        highs.changeColsIntegrality(count, np.arange(count, dtype=np.int32), kinds)
+        highs.passOptions(_whole_options(step, seconds, gap))
+        highs.run()
+        status = highs.getModelStatus()
+        if status in (highspy.HighsModelStatus.kInfeasible, highspy.HighsModelStatus.kUnboundedOrInfeasible):
+            return Whole(None, True)
+        values = np.array(highs.getSolution().col_value)
+        found = highs.getInfo().primal_solution_status == highspy.kSolutionStatusFeasible
+        whole = np.rint(values)
+        whole[list(divisible)] = values[list(divisible)]
+        if not found or not self._holds(whole):
+            return Whole(None, False)
+        return Whole(whole, status == highspy.HighsModelStatus.kOptimal)
+
+    def _holds(self, values: Floats) -> bool:
+        """Whether whole values keep to every row: the solver's own may miss them a little."""
+        sums = self.matrix @ values
+        return bool((sums >= self.least - MISSED).all() and (sums <= self.highest + MISSED).all())
+
+
+def _whole_options(step: float, seconds: float, gap: float) -> highspy.HighsOptions:
+    options = highspy.HighsOptions()
+    options.output_flag = False
+    options.presolve = "off"
+    options.parallel = "off"
+    options.threads = 1
+    options.random_seed = 1
+    options.mip_heuristic_run_feasibility_jump = False
+    options.mip_rel_gap = gap
+    options.mip_abs_gap = step
+    options.time_limit = seconds
+    return options
+
+
+def _options() -> highspy.HighsOptions:
+    options = highspy.HighsOptions()
+    options.output_flag = False
+    options.presolve = "off"
+    options.solver = "simplex"
+    options.parallel = "off"
+    options.simplex_iteration_limit = STEPS_MOST
+    return options
