@@ -22,7 +22,7 @@ def own(catalogues, catalogue):
 @pytest.fixture
 def lines(page, own):
     page.goto(f"/catalogues/{own}")
-    expect(page.get_by_text("72 lines").last).to_be_visible()
+    expect(page.get_by_text("74 lines").last).to_be_visible()
     return page
 
 
@@ -122,7 +122,7 @@ def test_a_project_is_offered_newer_prices_and_takes_them(page, own, catalogues,
     dearer = [model.model_copy(update={"price_minor": model.price_minor + 1000}) for model in before.models]
     catalogues.change(own, 1, before.model_copy(update={"models": tuple(dearer)}), "ann", "dearer")
     page.reload()
-    page.get_by_role("button", name="newer prices: 72 changes").click()
+    page.get_by_role("button", name="newer prices: 74 changes").click()
     page.get_by_role("button", name="Take edition 2").click()
     page.keyboard.press("Escape")
     # three boxes, an injector and a module, ten more each
@@ -143,6 +143,21 @@ def test_years_steps_flips_and_rooms_are_told_and_a_room_switch_is_taken(page, h
     rooms.get_by_role("button", name="Use a room switch: Living room").click()
     expect(page.get_by_role("status").filter(has_text="revision 1, saved")).to_be_visible()
     assert [drop.kind for drop in projects.load(house).project.drops][-1] == "room_switch"
+
+
+def test_room_switches_in_several_rooms_are_taken_with_one_press(page, works, projects):
+    page.goto(f"/projects/{works}/pick")
+    page.get_by_role("button", name="Price both").click()
+    rooms = page.get_by_role("region", name="Ports beyond the closet")
+    together = rooms.get_by_text("together:")
+    expect(together).to_contain_text("less than cables alone", timeout=60_000)
+    together.get_by_role("button", name="Use all of them").click()
+    expect(page.get_by_role("status").filter(has_text="revision 1, saved")).to_be_visible()
+    switches = [drop for drop in projects.load(works).project.drops if drop.kind == "room_switch"]
+    assert len(switches) >= 2
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("status").filter(has_text="revision 2, saved")).to_be_visible()
+    assert not [drop for drop in projects.load(works).project.drops if drop.kind == "room_switch"]
 
 
 def test_a_search_is_stopped_and_begun_again(page, works):

@@ -103,6 +103,69 @@ def test_the_switch_goes_again_and_the_cables_are_back():
     assert back.drops == project.drops
 
 
+FED = switch("fed", ports(5), price=60, fed_class=3, own_draw_w=4)
+POWERED = switch("powered", ports(8, poe=3), watts=60, price=260, fanless=False)
+
+
+def test_a_switch_that_its_cable_feeds_takes_a_powered_port_and_no_socket():
+    project = office(4)
+    (room,) = beyond(project, HOME, POWERED, FED)
+    taken = apply_edits(project, [room.edit])
+    (made,) = [drop for drop in taken.drops if drop.kind == "room_switch"]
+    assert (made.poe_class, made.draw_w, made.socket) == (3, 4.0, False)
+    # its draw and what the line loses, up to the next half watt, are asked of the closet
+    assert (room.fed_class, room.closet_w) == (3, math.ceil(2 * fed(taken)[made.id].counted_w) / 2)
+    assert f"{room.closet_w:g} W of the closet's budget" in room.sentence
+
+
+def test_of_both_ways_to_feed_a_switch_the_cheaper_stands_and_the_other_is_told():
+    # no powered port is there: the router and a switch with a socket cost less than one that feeds it
+    (room,) = beyond(office(4), HOME, POWERED, FIVE, FED)
+    assert (room.model, room.fed_class, room.closet_w) == ("five", None, 0)
+    assert "a socket and 5 W in the room" in room.sentence
+    # the dearer switch, and a powered one beside the router in the closet
+    assert "Fed over its cable, fed costs € 2.70 more." in room.sentence
+
+
+def test_a_switch_that_its_cable_feeds_never_stands_in_a_closet():
+    project = office(6)
+    picker = Picker(project, catalogue(HOME, EIGHT, FED))
+    assert [box.model for box in picker.answer("least_price").boxes] == ["home", "eight"]
+    (reason,) = [why.sentence for why in picker.reasons(picker.answer("least_price")) if why.model == "fed"]
+    assert reason == "It is fed over its cable: for a room, not for a closet."
+
+
+def rooms_of(counts):
+    """An office of rooms with so many jacks each."""
+    rooms = AddRooms(rooms=tuple(NewRoom(name=f"Room {n}") for n in range(1, len(counts))))
+    jacks = [
+        AddDrops(room=f"Room {n}" if n else "Room", kind="jack", count=count, changes=DropChanges(run_m=20.0))
+        for n, count in enumerate(counts)
+    ]
+    return apply_edits(office(1), [RemoveDrops(ids=(office(1).drops[0].id,)), rooms, *jacks])
+
+
+def test_rooms_together_are_priced_as_one_project():
+    project = rooms_of([4, 4, 4])
+    picker = Picker(project, catalogue(HOME, EIGHT, FIVE))
+    before = picker.answer("least_price")
+    found = picker.beyond(before)
+    together = found.together
+    assert together is not None and len(together.room_ids) >= 2
+    taken = [room for room in found.rooms if room.room_id in together.room_ids]
+    after = least_price(
+        Picker(apply_edits(project, [room.edit for room in taken]), picker.catalogue).outlook.site(5)[0]
+    )
+    own = sum(room.one_cable_minor + room.switch_minor - room.cables_minor for room in taken)
+    assert together.more_minor == own + after.price_minor - before.price_minor
+    assert together.more_minor < min(room.more_minor for room in found.rooms)
+
+
+def test_one_room_that_gains_is_not_several_together():
+    picker = Picker(office(4), catalogue(HOME, EIGHT, FIVE))
+    assert picker.beyond(picker.answer("least_price")).together is None
+
+
 def test_drops_of_two_rooms_have_no_switch_in_common():
     project = apply_edits(
         office(1), [AddRooms(rooms=(NewRoom(name="Other"),)), AddDrops(room="Other", kind="jack", count=1)]

@@ -9,9 +9,10 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from .catalogue import Speed, Switch
+from .demand import need_of
 from .drop import Drop
 from .drop_kinds import CLOSET_KINDS
-from .edits.room_switch import UseRoomSwitch
+from .edits import UseRoomSwitch, apply_edits
 from .errors import TookTooLong
 from .facts import Fact
 from .pick.best import least_price
@@ -50,7 +51,28 @@ class RoomPorts(Fact):
     """Rate of its cable."""
     traffic_mbit: float
     own_draw_w: float
+    fed_class: int | None
+    """Class that feeds it over its cable; None: it takes a socket in the room."""
+    closet_w: float
+    """What it takes of a budget in the closet [W]."""
     sentence: str
+
+    @property
+    def edit(self) -> UseRoomSwitch:
+        """What makes it so."""
+        return UseRoomSwitch(
+            drop_ids=self.drop_ids, speed_mbit=self.speed_mbit, name=self.name, fed_class=self.fed_class,
+            draw_w=self.own_draw_w,
+        )  # fmt: skip
+
+
+class RoomsTogether(Fact):
+    """Room switches in several rooms at once: found room by room, those that gain most first, each kept that makes all
+    of it cheaper."""
+
+    room_ids: tuple[int, ...]
+    more_minor: int
+    """What it costs more in all than a cable each everywhere; under 0: less."""
 
 
 @dataclass(frozen=True)
@@ -59,37 +81,86 @@ class _Room:
     drops: tuple[Drop, ...]
 
 
+@dataclass(frozen=True)
+class _Chosen:
+    """A switch for a room, what it costs with what it lacks [minor], and the rate of its cable."""
+
+    cost_minor: int
+    model: Switch
+    rate: Speed
+
+    def edit(self, drops: Sequence[Drop]) -> UseRoomSwitch:
+        return UseRoomSwitch(
+            drop_ids=tuple(drop.id for drop in drops), speed_mbit=self.rate, fed_class=self.model.fed_class,
+            draw_w=self.model.own_draw_w,
+        )  # fmt: skip
+
+
 def rooms_beyond(outlook: Outlook, pick_minor: int) -> Iterator[RoomPorts]:
-    """Every room with several plain ports, those with most first, where a switch of the catalogue would do.
+    """Every room with several plain ports, those with most first, where a switch of the catalogue would do: one with a
+    socket or one that its cable feeds, whichever costs less in all.
 
     ``pick_minor``: price of the least pick with a cable for each.
     """
-    project = outlook.project
+    for room in counted_off(_rooms(outlook.project)[:ROOMS_MOST]):
+        tried = (_priced(outlook, room, chosen, pick_minor) for chosen in _switches(outlook, room.drops))
+        ways = sorted((way for way in tried if way), key=lambda way: way.more_minor)
+        if ways:
+            yield ways[0].model_copy(update={"sentence": _told(ways, outlook.project.settings.currency)})
+
+
+def rooms_together(outlook: Outlook, pick_minor: int, rooms: Sequence[RoomPorts]) -> RoomsTogether | None:
+    """The rooms that gain, taken together: they share the boxes of the closet."""
+    gaining = sorted((room for room in rooms if room.more_minor < 0), key=lambda room: room.more_minor)
+    if len(gaining) < 2:
+        return None
+    project, kept, own, least = outlook.project, [gaining[0]], _own(gaining[0]), gaining[0].more_minor
+    for room in counted_off(gaining[1:]):
+        further = apply_edits(project, [one.edit for one in (*kept, room)])
+        picked = _pick_minor(outlook, further)
+        more = None if picked is None else own + _own(room) + picked - pick_minor
+        if more is not None and more < least:
+            kept, own, least = [*kept, room], own + _own(room), more
+    return RoomsTogether(room_ids=tuple(room.room_id for room in kept), more_minor=least) if len(kept) > 1 else None
+
+
+def _own(room: RoomPorts) -> int:
+    """What a room's switch costs more without the pick: its cable and itself, less the cables that it spares."""
+    return room.one_cable_minor + room.switch_minor - room.cables_minor
+
+
+def _pick_minor(outlook: Outlook, project: Project) -> int | None:
+    """The least pick of a project; None: nothing fits, or it was not found in time."""
+    try:
+        found = least_price(outlook.site(project.settings.horizon_years, project)[0])
+    except TookTooLong:
+        return None
+    return found.price_minor if found else None
+
+
+def _priced(outlook: Outlook, room: _Room, chosen: _Chosen, pick_minor: int) -> RoomPorts | None:
+    """A room with this switch, all counted; None: nothing fits then."""
+    project, model = outlook.project, chosen.model
+    with_switch = chosen.edit(room.drops).apply(project)
+    found = _pick_minor(outlook, with_switch)
+    if found is None:
+        return None
     price = RunPrice(project)
-    for room in counted_off(_rooms(project)[:ROOMS_MOST]):
-        traffic = sum(busy_kbit(project, drop) for drop in room.drops)
-        chosen = _switch(outlook, room.drops, traffic)
-        if chosen is None:
-            continue
-        model, rate, cost = chosen
-        with_switch = UseRoomSwitch(drop_ids=tuple(drop.id for drop in room.drops), speed_mbit=rate).apply(project)
-        try:
-            found = least_price(outlook.site(project.settings.horizon_years, with_switch)[0])
-        except TookTooLong:
-            continue
-        if found is None:
-            continue
-        cables = sum(_run_minor(project, drop, price) for drop in room.drops)
-        one = _run_minor(with_switch, with_switch.drops[-1], price)
-        picked = found.price_minor - pick_minor
-        more = one + cost + picked - cables
-        name = project.rooms_by_id[room.room_id].name
-        yield RoomPorts(
-            room_id=room.room_id, room=name, drop_ids=tuple(drop.id for drop in room.drops), cables_minor=cables,
-            one_cable_minor=one, model=model.key, name=model.name, switch_minor=cost, pick_minor=picked,
-            more_minor=more, speed_mbit=rate, traffic_mbit=traffic / 1000, own_draw_w=model.own_draw_w,
-            sentence=_told(name, len(room.drops), model, rate, traffic, more, project.settings.currency),
-        )  # fmt: skip
+    made = with_switch.drops[-1]
+    cables = sum(_run_minor(project, drop, price) for drop in room.drops)
+    one = _run_minor(with_switch, made, price)
+    return RoomPorts(
+        room_id=room.room_id, room=project.rooms_by_id[room.room_id].name,
+        drop_ids=tuple(drop.id for drop in room.drops), cables_minor=cables, one_cable_minor=one,
+        model=model.key, name=model.name, switch_minor=chosen.cost_minor, pick_minor=found - pick_minor,
+        more_minor=one + chosen.cost_minor + found - pick_minor - cables, speed_mbit=chosen.rate,
+        traffic_mbit=_traffic_kbit(project, room.drops) / 1000, own_draw_w=model.own_draw_w,
+        fed_class=model.fed_class, closet_w=need_of(with_switch, made).power_mw / 1000, sentence="",
+    )  # fmt: skip
+
+
+def _traffic_kbit(project: Project, drops: Sequence[Drop]) -> int:
+    return sum(busy_kbit(project, drop) for drop in drops)
 
 
 def _rooms(project: Project) -> list[_Room]:
@@ -103,11 +174,12 @@ def _rooms(project: Project) -> list[_Room]:
     return sorted(found, key=lambda room: (-len(room.drops), room.room_id))
 
 
-def _switch(outlook: Outlook, drops: Sequence[Drop], traffic_kbit: int) -> tuple[Switch, Speed, int] | None:
-    """The least switch for a room, without a fan, the rate of its uplink, and its price; None: there is none."""
+def _switches(outlook: Outlook, drops: Sequence[Drop]) -> list[_Chosen]:
+    """The least switch for a room with a socket, and the least that its cable feeds, as far as there are any."""
     settings = outlook.project.settings
     asked = sorted((drop.speed_mbit for drop in drops), reverse=True)
-    best: tuple[int, Switch, Speed] | None = None
+    traffic_kbit = _traffic_kbit(outlook.project, drops)
+    best: dict[bool, _Chosen] = {}
     for model in outlook.catalogue.switches:
         ports: list[Speed] = sorted((g.speed_mbit for g in model.ports for _ in range(g.count)), reverse=True)
         if not (model.in_stock and model.fanless and len(ports) > len(drops)):
@@ -126,9 +198,10 @@ def _switch(outlook: Outlook, drops: Sequence[Drop], traffic_kbit: int) -> tuple
         if None in needed:
             continue
         cost = model.price_minor + sum(spare.price_minor for spare in needed if spare)
-        if best is None or cost < best[0]:
-            best = (cost, model, rate)
-    return best and (best[1], best[2], best[0])
+        is_fed = model.fed_class is not None
+        if is_fed not in best or cost < best[is_fed].cost_minor:
+            best[is_fed] = _Chosen(cost, model, rate)
+    return list(best.values())
 
 
 def _run_minor(project: Project, drop: Drop, price: RunPrice) -> int:
@@ -140,13 +213,23 @@ def _run_minor(project: Project, drop: Drop, price: RunPrice) -> int:
     return round(run.length_m * cable) + round(price.hours(run) * price.hour_minor)
 
 
-def _told(
-    room: str, count: int, model: Switch, rate: Speed, traffic_kbit: int, more_minor: int, currency: str
-) -> str:  # fmt: skip
-    difference = money(abs(more_minor), currency)
-    verdict = f"{difference} {'more' if more_minor > 0 else 'less'} than a cable each" if more_minor else "as dear"
-    share = round(traffic_kbit / rate / 10)
-    return (
-        f"{counted(count, 'port')} in {room} by one cable of {speed(rate)} and {model.name}: {verdict}; the cable is "
-        f"filled to {share} %, the switch wants a socket and {model.own_draw_w:g} W in the room."
+def _told(ways: Sequence[RoomPorts], currency: str) -> str:
+    """The cheapest way in words, and what the other way of feeding the switch would cost more."""
+    room = ways[0]
+    difference = money(abs(room.more_minor), currency)
+    verdict = f"{difference} {'more' if room.more_minor > 0 else 'less'} than a cable each"
+    feeding = (
+        f"the switch wants a socket and {room.own_draw_w:g} W in the room"
+        if room.fed_class is None
+        else f"it feeds the switch too, with {room.closet_w:g} W of the closet's budget"
     )
+    cable = f"one cable of {speed(room.speed_mbit)}"
+    told = (
+        f"{counted(len(room.drop_ids), 'port')} in {room.room} by {cable} and {room.name}: "
+        f"{verdict if room.more_minor else 'as dear'}; the cable is filled to "
+        f"{round(room.traffic_mbit / room.speed_mbit * 100)} %, {feeding}."
+    )
+    for other in ways[1:]:
+        how = "Fed over its cable" if other.fed_class is not None else "With a socket in the room"
+        told += f" {how}, {other.name} costs {money(other.more_minor - room.more_minor, currency)} more."
+    return told

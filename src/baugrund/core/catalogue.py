@@ -125,6 +125,8 @@ class Switch(Box):
     """A box of ports."""
 
     kind: Literal["switch"] = "switch"
+    fed_class: PoeCap | None = None
+    """Class that feeds it over its first cable, in a room; None: it takes a mains socket."""
 
 
 class Injector(Electric):

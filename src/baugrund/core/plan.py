@@ -7,7 +7,7 @@ from functools import cached_property
 from threading import Lock
 
 from .bearing import Capacity, bearing, grounds_of
-from .beyond import RoomPorts, rooms_beyond
+from .beyond import RoomPorts, RoomsTogether, rooms_beyond, rooms_together
 from .brief import YEARS_AHEAD
 from .catalogue import Catalogue
 from .costs import costs_of
@@ -89,6 +89,8 @@ class Beyond(Fact):
     """Rooms that want several ports, both ways priced."""
 
     rooms: tuple[RoomPorts, ...]
+    together: RoomsTogether | None
+    """Room switches in several of them at once; None: they gain in no more than one."""
 
 
 class Plan(Fact):
@@ -220,7 +222,8 @@ class Picker:
 
     def beyond(self, answer: Answer) -> Beyond:
         """Ports beyond the closet: more cables against room switches."""
-        return Beyond(rooms=tuple(rooms_beyond(self.outlook, answer.price_minor)))
+        rooms = tuple(rooms_beyond(self.outlook, answer.price_minor))
+        return Beyond(rooms=rooms, together=rooms_together(self.outlook, answer.price_minor, rooms))
 
     def relax(self) -> tuple[Relaxed, ...]:
         """What stands in the way when nothing fits."""

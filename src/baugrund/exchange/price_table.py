@@ -102,6 +102,7 @@ COLUMNS = (
     _choice("yearly_for", "Yearly for", "licence", "rent"),
     _Column("ports", "Ports", _several(_ports), _told_ports),
     _Column("slots", "Slots", _several(_ports), _told_ports),
+    _Column("fed_class", "Fed by class", number_of),
     _Column("poe_budget_w", "PoE budget W", number_of),
     _Column("supplies_w", "Supplies W", _several(number_of), _told_list),
     _Column("wan_mbit", "WAN Mbit/s", _several(speed_of), _told_list),

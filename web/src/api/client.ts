@@ -37,6 +37,7 @@ export type StepsFor = Schemas["StepsFor"];
 export type FlipsFor = Schemas["FlipsFor"];
 export type BeyondFor = Schemas["BeyondFor"];
 export type RoomPorts = Schemas["RoomPorts"];
+export type RoomsTogether = Schemas["RoomsTogether"];
 export type YearLine = Schemas["YearLine"];
 export type Step = Schemas["Step"];
 export type Underway = Schemas["Underway"];

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from ..catalogue import Speed
+from pydantic import Field
+
+from ..catalogue import PoeCap, Speed
 from ..errors import InvalidInput
 from ..facts import Fact
 from ..project import Project
@@ -23,6 +25,10 @@ class UseRoomSwitch(Fact):
     """Line rate of its cable [Mbit/s]."""
     name: str = ""
     """What the switch is, for its note."""
+    fed_class: PoeCap | None = None
+    """Class that feeds it over its cable; None: it takes a socket in the room."""
+    draw_w: Annotated[float, Field(ge=0, le=100)] = 0.0
+    """Its own draw [W]."""
 
     def apply(self, project: Project) -> Project:
         drops = [found(project.drops, number, "drop") for number in self.drop_ids]
@@ -30,7 +36,8 @@ class UseRoomSwitch(Fact):
             raise InvalidInput("A room switch feeds drops of one room that end in one closet.", "drop_ids")
         first = drops[0]
         row = DropChanges(
-            speed_mbit=self.speed_mbit, socket=True, closet_id=first.closet_id, note=self.name[:200],
+            speed_mbit=self.speed_mbit, socket=self.fed_class is None, poe_class=self.fed_class,
+            draw_w=0.0 if self.fed_class is None else self.draw_w, closet_id=first.closet_id, note=self.name[:200],
             large_frames=any(drop.large_frames for drop in drops),
         )  # fmt: skip
         number = project.next_id

@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..traffic import carried_kbit
-from .links import Trunk, Way, worth_having
+from .links import LinkOption, Trunk, Way, worth_having
 from .problem import Problem
 from .supply import BoxType, LinkEnd, mains_mw
 from .upsets import up_sets
@@ -86,6 +86,7 @@ class LinkClass:
         self.asked = np.array([up_set.count for up_set in self.up_sets])
         self.power_mw = sum(need.power_mw * count for need, count in problem.needs)
         self._leaves: dict[tuple[BoxType, BoxType], list[tuple[Way, Rows]]] = {}
+        self._worth: dict[tuple[LinkOption, ...], list[Way]] = {}
         self._rooted: dict[tuple[BoxType, BoxType], list[tuple[Way, Rows]]] = {}
         self._uppers = self._upper_ends(roots)
         self.roots = tuple(Choice(box, self.root_row(box)) for box in roots)
@@ -177,12 +178,18 @@ class LinkClass:
         """The ways to hang one box off another that are worth having, and what it gives then."""
         key = (upper, lower)
         if key not in self._leaves:
-            ways = worth_having(
-                Way(option.rate_mbit, option.price_minor, option.lower.slot is not None, option.upper.slot is not None)
-                for option in self.problem.link_options(upper, lower)
-            )
+            ways = self._ways(self.problem.link_options(upper, lower))
             self._leaves[key] = [(way, self.row(lower, way)) for way in ways]
         return self._leaves[key]
+
+    def _ways(self, options: tuple[LinkOption, ...]) -> list[Way]:
+        """The ways worth having among these."""
+        if options not in self._worth:
+            ways = (
+                Way(o.rate_mbit, o.price_minor, o.lower.slot is not None, o.upper.slot is not None) for o in options
+            )
+            self._worth[options] = worth_having(ways)
+        return self._worth[options]
 
     def row(self, box: BoxType, way: Way) -> Rows:
         """What a switch gives and takes with its own link made this way; both ends are charged to it."""
@@ -206,11 +213,16 @@ class LinkClass:
 
         return self._once(("held", box, carries_kbit, *link_ports), hold)
 
+    def holds(self, box: BoxType) -> Rows:
+        """How many drops of each up-set a box holds at most, behind no link."""
+        return self._held(box, None, [None])
+
     @cached_property
     def groups(self) -> list[frozenset[BoxType]]:
         """Boxes that are counted together: those that can hold some of each up-set, but for those that all can."""
         boxes = (*(choice.box for choice in self.roots), *self.problem.switches)
-        able = {frozenset(box for box in boxes if up_set.held(box, None, None)): None for up_set in self.up_sets}
+        holds = np.array([self.holds(box) > 0 for box in boxes])
+        able = {frozenset(box for box, can in zip(boxes, column, strict=True) if can): None for column in holds.T}
         return [some for some in able if 1 < len(some) < len(boxes)]
 
     def _row(self, box: BoxType, price: int, free: int, slots: int, carries: int, held: Sequence[int] | Rows) -> Rows:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from .greedy import quick_seating
 from .problem import Problem
 from .seating import Seating
-from .sets import Sets
+from .sets import Sets, is_housed
 from .supply import BoxType
 
 
@@ -18,7 +18,7 @@ def seating_as_hinted(sets: Sets) -> Seating | None:
         return None
     for root in problem.roots:
         boxes = _boxes(problem, root) if root.model.key == keys[0] else None
-        seating = quick_seating(problem, boxes) if boxes and _is_housed(problem, boxes) else None
+        seating = quick_seating(problem, boxes) if boxes and is_housed(problem, boxes) else None
         if seating:
             return seating
     return None
@@ -36,9 +36,3 @@ def _boxes(problem: Problem, root: BoxType) -> list[BoxType] | None:
             return None
         boxes.append(box)
     return boxes
-
-
-def _is_housed(problem: Problem, boxes: list[BoxType]) -> bool:
-    """Whether height and load of the closet suffice; sockets are looked at with the injectors."""
-    units, mass = sum(box.model.units for box in boxes), sum(box.mass_g for box in boxes)
-    return units <= problem.units and mass <= problem.load_g

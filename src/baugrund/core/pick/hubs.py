@@ -15,6 +15,8 @@ from .bounds import LinkClass, Rows, own_traffic_kbit
 from .links import Way
 from .supply import BoxType
 
+LINKS_MOST = 64
+"""More links than a hub ever has: the base of the number that counts them by speed."""
 WAYS_MOST = 20_000
 """Combinations of ways looked at; a set with more is left to the packing."""
 
@@ -39,16 +41,17 @@ def least_star_price(group: LinkClass, boxes: Sequence[BoxType], hub: int) -> in
         return None
     if combinations * len(to_root) > WAYS_MOST:
         return 0
-    hung, slots, ports = _hung(group, candidates)
+    speeds = sorted({way.rate_mbit for ways in candidates for way, _ in ways if not way.upper_in_slot})
+    hung, slots, ports = _hung(group, candidates, speeds)
     rows = []
     for own in to_root:
         taken = own is not None and own.lower_in_slot
         fits = slots + taken <= boxes[hub].slot_count
-        for rates in np.unique(ports[fits], axis=0):
-            row = group.hub_row(boxes[hub], tuple(sorted(int(rate) for rate in rates if rate)), own)
+        for code in set(ports[fits].tolist()):
+            row = group.hub_row(boxes[hub], _rates(code, speeds), own)
             if own:
                 row = row + group.root_row(boxes[0], own)
-            rows.append(hung[fits & (ports == rates).all(axis=1)] + row)
+            rows.append(hung[fits & (ports == code)] + row)
     if not rows:
         return None
     found = group.least_price(np.concatenate(rows), len(boxes))
@@ -56,19 +59,25 @@ def least_star_price(group: LinkClass, boxes: Sequence[BoxType], hub: int) -> in
     return int(possible.min()) if len(possible) else None
 
 
-def _hung(group: LinkClass, candidates: Sequence[Sequence[tuple[Way, Rows]]]) -> tuple[Rows, Rows, Rows]:
-    """Every combination of ways to hang boxes off a hub: the sum of what they give, the slots and the ports that they
-    take at the hub (the rate of each on a port, 0 in a slot; sorted)."""
+def _hung(
+    group: LinkClass, candidates: Sequence[Sequence[tuple[Way, Rows]]], speeds: Sequence[int]
+) -> tuple[Rows, Rows, Rows]:
+    """Every combination of ways to hang boxes off a hub: the sum of what they give, the slots that they take at the
+    hub, and the ports: how many of each speed, as one number (see ``_rates``)."""
     width = len(group.roots[0].row)
     sums = np.zeros((1, width), dtype=np.int64)
-    slots = np.zeros(1, dtype=np.int64)
-    ports = np.zeros((1, 0), dtype=np.int64)
+    slots, ports = np.zeros((2, 1), dtype=np.int64)
     for ways in candidates:
         rows = np.array([row for _, row in ways])
         in_slot = np.array([way.upper_in_slot for way, _ in ways], dtype=np.int64)
-        rate = np.array([0 if way.upper_in_slot else way.rate_mbit for way, _ in ways], dtype=np.int64)
-        many = len(sums)
+        on_port = [0 if way.upper_in_slot else LINKS_MOST ** speeds.index(way.rate_mbit) for way, _ in ways]
         sums = (sums[:, None, :] + rows[None, :, :]).reshape(-1, width)
         slots = (slots[:, None] + in_slot[None, :]).reshape(-1)
-        ports = np.hstack([np.repeat(ports, len(ways), axis=0), np.tile(rate, many)[:, None]])
-    return sums, slots, np.sort(ports, axis=1)
+        ports = (ports[:, None] + np.array(on_port, dtype=np.int64)[None, :]).reshape(-1)
+    return sums, slots, ports
+
+
+def _rates(code: int, speeds: Sequence[int]) -> tuple[int, ...]:
+    """The rates of links on ports, the slowest first, from the number that counts them by speed."""
+    counts = [code // LINKS_MOST**place % LINKS_MOST for place in range(len(speeds))]
+    return tuple(speed for speed, count in zip(speeds, counts, strict=True) for _ in range(count))

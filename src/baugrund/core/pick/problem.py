@@ -52,7 +52,7 @@ class Problem:
     hint: tuple[str, ...] = ()
     """Boxes by key, the root first, that were the best before an edit: tried first, they bound the search."""
     _links: dict[object, tuple[LinkOption, ...]] = field(default_factory=dict, repr=False)
-    _ends: dict[object, list[LinkEnd]] = field(default_factory=dict, repr=False)
+    _ends: dict[object, tuple[LinkEnd, ...]] = field(default_factory=dict, repr=False)
     """Ways to link boxes, and to end links, found so far; problems made from this one share them."""
 
     @cached_property
@@ -92,16 +92,16 @@ class Problem:
 
     def link_options(self, upper: BoxType, lower: BoxType) -> tuple[LinkOption, ...]:
         """Ways to link two boxes, cheapest and fastest first; none that another beats on the same ends."""
-        key = (self.modules, upper.ends_key, lower.ends_key)
+        key = (self.ends(upper), self.ends(lower))
         if key not in self._links:
-            self._links[key] = link_options(self.ends(upper), self.ends(lower))
+            self._links[key] = link_options(*key)
         return self._links[key]
 
-    def ends(self, box: BoxType) -> list[LinkEnd]:
-        """Every way to end a link at a box."""
-        key = (self.modules, box.ends_key)
+    def ends(self, box: BoxType) -> tuple[LinkEnd, ...]:
+        """Every way to end a link at a box; the same for boxes with the same sorts of ports and slots."""
+        key = (self.modules, tuple(port.speed_mbit if port.count else 0 for port in box.ports), box.slots)
         if key not in self._ends:
-            self._ends[key] = link_ends(self.modules, box)
+            self._ends[key] = tuple(link_ends(self.modules, box))
         return self._ends[key]
 
 

@@ -82,7 +82,7 @@ class Relaxation:
         most = [1.0 if c.is_hub else _most(problem.boxes_most(), c.box) for c in self.choices]
         most += [float(count) if problem.injectors_for[need] else 0.0 for need, count in problem.needs]
         most += [float(self.trunks.may_move)]
-        most += [] if hub is None else [float(up_set.held(hub, None, None)) for up_set in group.up_sets]
+        most += [] if hub is None else group.holds(hub).astype(float).tolist()
         most += [float(group.power_mw)] * len(levels)
         groups = [np.ones(len(self.boxes)), *([float(box in some) for box in self.boxes] for some in group.groups)]
         self.groups = np.array(groups, dtype=np.float64)
@@ -152,8 +152,7 @@ class Relaxation:
         if self.hub is not None:
             links = boxes - 1
             on_ports = max(0, links - (self.hub.slot_count if self.group.problem.modules else 0))
-            holds = [min(up.held(self.hub, None, None), self.hub.ports_most - on_ports) for up in self.group.up_sets]
-            sums[:, HELD:] += np.maximum(holds, 0)
+            sums[:, HELD:] += np.clip(self.group.holds(self.hub), 0, max(0, self.hub.ports_most - on_ports))
             if not self.hub.is_root:
                 sums += self.group.bare_row(self.hub)
         return self.group.least_price(sums, boxes)

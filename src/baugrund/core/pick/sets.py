@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 import numpy as np
@@ -154,14 +154,20 @@ class Sets:
                 yield Node(relaxation, least, most)
 
     def whole(self, relaxation: Relaxation, counts: Floats) -> tuple[BoxType, ...] | None:
-        """So many of each box as a set, the root first; None: it has none, is not of as many boxes as are asked for, or
-        takes more of what is owned than there is."""
+        """So many of each box as a set, the root first; None: it has none, not as many boxes as are asked for, takes
+        more of what is owned than there is, or has no room in the closet."""
         boxes = relaxation.set_of(counts)
         rooted = counts[: relaxation.first_switch].sum() == 1
         asked = self.box_count is None or len(boxes) == self.box_count
         stocks = Counter(box.stock for box in boxes if box.most is not None)
         there = all(box.most is None or stocks[box.stock] <= box.most for box in boxes)
-        return boxes if rooted and asked and there else None
+        return boxes if rooted and asked and there and is_housed(self.problem, boxes) else None
+
+
+def is_housed(problem: Problem, boxes: Sequence[BoxType]) -> bool:
+    """Whether height and load of the closet suffice; sockets are looked at with the injectors."""
+    units, mass = sum(box.model.units for box in boxes), sum(box.mass_g for box in boxes)
+    return units <= problem.units and mass <= problem.load_g
 
 
 def pinned(problem: Problem) -> tuple[Case, ...]:

@@ -113,11 +113,6 @@ class BoxType:
         return self.index, self.most is None
 
     @property
-    def ends_key(self) -> tuple[int, LinkEnd | None, int]:
-        """What is the same for boxes at which links end in the same ways."""
-        return self.index, self.uplink, self.uplink_ends
-
-    @property
     def mass_g(self) -> int:
         return round(self.model.mass_kg * 1000)
 

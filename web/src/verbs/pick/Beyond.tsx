@@ -1,6 +1,6 @@
 import { useState } from "react";
 import styled from "styled-components";
-import { type BeyondFor, data, http, type RoomPorts } from "../../api/client";
+import { type BeyondFor, data, http, type RoomPorts, type RoomsTogether } from "../../api/client";
 import { useAsked, useWork } from "../../api/work";
 import { Choice } from "../../kit/fields";
 import { figure, money, speed } from "../../kit/figures";
@@ -40,7 +40,28 @@ export function Beyond({ revision }: { revision: number }) {
         <Search of={w.title} question={{ type: "beyond", aim: "least_price" }} underway={underway} />
       )}
       {asked && reply && (reply.rooms.length ? <Rooms rooms={reply.rooms} /> : <p className="none">{w.none}</p>)}
+      {asked && reply?.together && <Together of={reply.together} rooms={reply.rooms} />}
     </Place>
+  );
+}
+
+const taking = (room: RoomPorts) => ({
+  type: "use_room_switch" as const,
+  drop_ids: room.drop_ids,
+  speed_mbit: room.speed_mbit,
+  name: room.name,
+  fed_class: room.fed_class,
+  draw_w: room.own_draw_w,
+});
+
+function Together({ of, rooms }: { of: RoomsTogether; rooms: readonly RoomPorts[] }) {
+  const { outcome, edit } = useWork();
+  const taken = rooms.filter((room) => of.room_ids.includes(room.room_id));
+  return (
+    <p className="together">
+      {w.together(taken.map((room) => room.room).join(", "), money(-of.more_minor, outcome.project.settings.currency))}{" "}
+      <Word onPress={() => edit(...taken.map(taking))}>{w.takeAll}</Word>
+    </p>
   );
 }
 
@@ -85,22 +106,12 @@ function Rooms({ rooms }: { rooms: readonly RoomPorts[] }) {
                     {(cheaper ? w.less : w.more)(money(Math.abs(room.more_minor), currency))}
                   </b>
                   <i>
-                    {room.name}, {speed(room.speed_mbit)};{" "}
-                    {w.upstream(figure(Math.round(fill)), figure(room.own_draw_w))}
+                    {room.name}, {speed(room.speed_mbit)}; {w.upstream(figure(Math.round(fill)))},{" "}
+                    {room.fed_class === null ? w.socket(figure(room.own_draw_w)) : w.fed(figure(room.closet_w))}
                   </i>
                 </td>
                 <td>
-                  <Word
-                    aria-label={`${w.take}: ${room.room}`}
-                    onPress={() =>
-                      edit({
-                        type: "use_room_switch",
-                        drop_ids: room.drop_ids,
-                        speed_mbit: room.speed_mbit,
-                        name: room.name,
-                      })
-                    }
-                  >
+                  <Word aria-label={`${w.take}: ${room.room}`} onPress={() => edit(taking(room))}>
                     {w.take}
                   </Word>
                 </td>
@@ -123,8 +134,8 @@ const Place = styled.section`
   thead th { color: var(--faint); }
   .r { text-align: right; }
   [data-way] { font-weight: 600; }
-  td b { font-weight: 600; color: var(--ochre); }
+  td b { display: inline-block; min-width: 92px; font-weight: 600; color: var(--ochre); }
   td b[data-cheaper] { color: var(--moss); }
   td i { font-style: normal; color: var(--faint); margin-left: 10px; }
-  > .none { font: 15px var(--voice); padding-top: 4px; }
+  > .none, > .together { font: 15px/1.4 var(--voice); padding-top: 4px; }
 `;

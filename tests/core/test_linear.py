@@ -1,0 +1,64 @@
+"""Linear programs against figures worked by hand and against trying all whole values."""
+
+import random
+from itertools import product
+
+import numpy as np
+import pytest
+
+from baugrund.core.pick.linear import LinearProgram, Rows
+
+
+def program(costs, most, *rows):
+    made = Rows(len(costs))
+    for entries, least, highest in rows:
+        made.add(np.array(entries, dtype=float), least, highest)
+    return LinearProgram(np.array(costs, dtype=float), np.array(most, dtype=float), made)
+
+
+def test_a_program_worked_by_hand():
+    # 2x + 3y least with x + y ≥ 4 and x ≤ 3: x = 3, y = 1; another unit asked costs 3, one more of x spares 1
+    solved = program([2, 3], [10, 10], ([1, 0], 0, 3), ([1, 1], 4, np.inf)).solve()
+    assert solved.bound == pytest.approx(9)
+    assert solved.values == pytest.approx([3, 1])
+    assert solved.duals == pytest.approx([-1, 3])
+
+
+def test_ranges_change_and_the_program_with_them():
+    one = program([2, 3], [10, 10], ([1, 0], 0, 3), ([1, 1], 4, np.inf))
+    one.set_ranges(np.array([0.0]), np.array([1.0]))
+    assert one.solve().bound == pytest.approx(11)
+    one.set_ranges(np.array([2.0]), np.array([1.0]))
+    assert one.solve() is None
+    one.set_ranges(np.array([0.0]), np.array([4.0]))
+    assert one.solve().bound == pytest.approx(8)
+
+
+@pytest.mark.parametrize(("least", "highest", "can"), [(0, 5, True), (1, 5, False), (-3, -1, False)])
+def test_a_row_without_entries_comes_to_nothing(least, highest, can):
+    assert (program([1], [1], ([0], least, highest)).solve() is not None) is can
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_bounds_lie_under_the_best_whole_values_and_these_are_found(seed):
+    rng = random.Random(seed)
+    width = rng.randint(2, 4)
+    costs, most = [rng.randint(0, 9) for _ in range(width)], [rng.randint(1, 4) for _ in range(width)]
+    rows = []
+    for _ in range(rng.randint(1, 3)):
+        entries = [rng.randint(-2, 6) for _ in range(width)]
+        rows.append((entries, rng.randint(0, 12), np.inf) if rng.random() < 0.6 else (entries, -np.inf, 9))
+    whole = [
+        sum(cost * value for cost, value in zip(costs, values, strict=True))
+        for values in product(*(range(highest + 1) for highest in most))
+        if all(least <= sum(e * v for e, v in zip(entries, values, strict=True)) <= highest
+               for entries, least, highest in rows)
+    ]  # fmt: skip
+    one = program(costs, most, *rows)
+    solved, found = one.solve(), one.solve_whole((), 0.5, 5.0)
+    assert found.proven
+    if whole:
+        assert solved.bound <= min(whole) + 1e-6
+        assert np.array(costs) @ found.values == min(whole)
+    else:
+        assert found.values is None
