@@ -86,5 +86,11 @@ def dye_works():
 
 
 @pytest.fixture(scope="session")
+def orchard_school():
+    """Two closets: its searches are the longest of the demo projects."""
+    return read_project(PROJECTS[2].read_bytes())
+
+
+@pytest.fixture(scope="session")
 def row_house():
     return read_project(PROJECTS[1].read_bytes())

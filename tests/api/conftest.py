@@ -32,6 +32,11 @@ def works(projects, dye_works):
     return projects.create(dye_works)
 
 
+@pytest.fixture
+def school(projects, orchard_school):
+    return projects.create(orchard_school)
+
+
 def replied(http, path, seconds=60):
     """What the search behind an address comes to."""
     ends_at = time.monotonic() + seconds

@@ -36,45 +36,45 @@ def test_a_question_is_kept_under_a_text_that_tells_it():
         assert named(name_of(question)) == question
 
 
-def test_who_asks_again_waits_for_the_same_job(idle, dye_works):
+def test_who_asks_again_waits_for_the_same_job(idle, orchard_school):
     database, _ = idle
     projects, queue = Projects(database), Queue(database)
-    stored = projects.load(projects.create(dye_works))
+    stored = projects.load(projects.create(orchard_school))
     assert [queue.ask(stored, HARD).state for _ in range(3)] == ["waiting"] * 3
     assert len(jobs(database)) == 1
 
 
-def test_a_newer_state_makes_the_older_search_needless(idle, dye_works):
+def test_a_newer_state_makes_the_older_search_needless(idle, orchard_school):
     database, _ = idle
     projects, queue = Projects(database), Queue(database)
-    number = projects.create(dye_works)
+    number = projects.create(orchard_school)
     queue.ask(projects.load(number), HARD)
-    projects.edit(number, dye_works_change(), 0, "ann")
+    projects.edit(number, orchard_school_change(), 0, "ann")
     assert queue.ask(projects.load(number), HARD).revision == 1
     assert sorted(job["status"] for job in jobs(database)) == ["cancelled", "todo"]
 
 
-def dye_works_change():
+def orchard_school_change():
     from baugrund.core.edits import ChangeSettings
 
     return [ChangeSettings(changes={"aim": "least_power"})]
 
 
-def test_the_pick_that_is_followed_comes_first(idle, dye_works):
+def test_the_pick_that_is_followed_comes_first(idle, orchard_school):
     database, _ = idle
     projects, queue = Projects(database), Queue(database)
-    stored = projects.load(projects.create(dye_works))
+    stored = projects.load(projects.create(orchard_school))
     queue.ask(stored, HARD)
-    queue.ask(stored, BestOf(aim=dye_works.settings.aim))
+    queue.ask(stored, BestOf(aim=orchard_school.settings.aim))
     with database.connection() as connection:
         first = connection.execute("SELECT args FROM procrastinate_jobs ORDER BY priority DESC, id LIMIT 1").fetchone()
-    assert dye_works.settings.aim in first["args"]["question"]
+    assert orchard_school.settings.aim in first["args"]["question"]
 
 
-def test_two_workers_share_the_questions(idle, dye_works):
+def test_two_workers_share_the_questions(idle, orchard_school):
     database, url = idle
     projects, queue, questions = Projects(database), Queue(database), Questions(database)
-    stored = projects.load(projects.create(dye_works))
+    stored = projects.load(projects.create(orchard_school))
     asked = [BestOf(aim=aim) for aim in ("most_room", "fewest_boxes")]
     for question in asked:
         queue.ask(stored, question)
@@ -83,10 +83,10 @@ def test_two_workers_share_the_questions(idle, dye_works):
         until(lambda: {questions.find(stored.id, name_of(question)).state for question in asked} == {"done"})
 
 
-def test_a_search_that_its_worker_did_not_survive_is_taken_over(idle, dye_works):
+def test_a_search_that_its_worker_did_not_survive_is_taken_over(idle, orchard_school):
     database, url = idle
     projects, queue, questions = Projects(database), Queue(database), Questions(database)
-    stored = projects.load(projects.create(dye_works))
+    stored = projects.load(projects.create(orchard_school))
     queue.ask(stored, HARD)
     with workers(url, 1) as (worker,):
         until(lambda: questions.find(stored.id, name_of(HARD)).state == "working")
@@ -96,10 +96,10 @@ def test_a_search_that_its_worker_did_not_survive_is_taken_over(idle, dye_works)
     assert asked.reply["answer"]["proven"] is True
 
 
-def test_a_search_goes_on_after_its_workers_were_ended_and_started_again(idle, dye_works):
+def test_a_search_goes_on_after_its_workers_were_ended_and_started_again(idle, orchard_school):
     database, url = idle
     projects, queue, questions = Projects(database), Queue(database), Questions(database)
-    stored = projects.load(projects.create(dye_works))
+    stored = projects.load(projects.create(orchard_school))
     queue.ask(stored, HARD)
     with workers(url, 1):
         until(lambda: questions.find(stored.id, name_of(HARD)).state == "working")
@@ -108,14 +108,14 @@ def test_a_search_goes_on_after_its_workers_were_ended_and_started_again(idle, d
         until(lambda: questions.find(stored.id, name_of(HARD)).state == "done")
 
 
-def test_a_search_tells_how_far_it_is_and_stops_when_told(http, works):
-    path, question = f"/api/projects/{works}/picks/most_room", {"type": "best", "aim": "most_room"}
-    until(lambda: (http.get(path).json()["underway"] or {"best": 1})["best"])
-    assert http.post(f"/api/projects/{works}/search/stop", json=question).status_code == 204
+def test_a_search_tells_how_far_it_is_and_stops_when_told(http, school):
+    path, question = f"/api/projects/{school}/picks/most_room", {"type": "best", "aim": "most_room"}
+    until(lambda: http.get(path).json()["underway"]["bound"])
+    assert http.post(f"/api/projects/{school}/search/stop", json=question).status_code == 204
     assert http.get(path).json()["underway"]["state"] == "stopped"
     assert http.get(f"{path}/reasons").status_code == 503
-    assert picked(http, works)["answer"], "another question is not stopped with it"
-    assert http.post(f"/api/projects/{works}/search/again", json=question).status_code == 204
+    assert picked(http, school)["answer"], "another question is not stopped with it"
+    assert http.post(f"/api/projects/{school}/search/again", json=question).status_code == 204
     assert http.get(path).json()["underway"]["state"] in ("waiting", "working")
     assert replied(http, path)["answer"]
 

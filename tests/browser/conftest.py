@@ -66,3 +66,8 @@ def house(projects, row_house):
 @pytest.fixture
 def works(projects, dye_works):
     return projects.create(dye_works)
+
+
+@pytest.fixture
+def school(projects, orchard_school):
+    return projects.create(orchard_school)

@@ -160,10 +160,10 @@ def test_room_switches_in_several_rooms_are_taken_with_one_press(page, works, pr
     assert not [drop for drop in projects.load(works).project.drops if drop.kind == "room_switch"]
 
 
-def test_a_search_is_stopped_and_begun_again(page, works):
-    page.goto(f"/projects/{works}/pick")
+def test_a_search_is_stopped_and_begun_again(page, school):
+    page.goto(f"/projects/{school}/pick")
     page.get_by_role("button", name="Stop: Most room").click()
     roomy = page.get_by_role("article", name="Most room")
     expect(roomy.get_by_text("Stopped.")).to_be_visible()
     roomy.get_by_role("button", name="Find it again: Most room").click()
-    expect(roomy.locator("strong")).to_be_visible()
+    expect(roomy.locator("strong")).to_be_visible(timeout=60_000)
