@@ -5,6 +5,7 @@ from __future__ import annotations
 import random
 from collections import Counter
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
 from baugrund.core.catalogue import Catalogue, Injector, Model, Module, PortGroup, Router, SlotGroup, Speed, Switch
@@ -127,8 +128,14 @@ def made_up_closet(
 
 
 def made_up_site(drops: int, closets: int, catalogue: Catalogue, seed: int) -> Site:
-    """So many drops, evenly over closets that hang off the first one by fibre at 10 Gbit/s."""
-    needs = [made_up_needs(drops // closets, seed * 100 + number) for number in range(closets)]
+    """So many drops, evenly over closets that hang off the first one by fibre at 10 Gbit/s.
+
+    So many are never busy at once: their traffic is a twentieth, or no router's link would carry it.
+    """
+    needs = [
+        Counter({replace(n, traffic_kbit=n.traffic_kbit // 20): many for n, many in some.items()})
+        for some in (made_up_needs(drops // closets, seed * 100 + number) for number in range(closets))
+    ]
     traffic = [sum(need.traffic_kbit * count for need, count in some.items()) for some in needs]
     trunks = [Trunk(n + 1, "fibre-multimode", 10_000, 1, traffic[n]) for n in range(1, closets)]
     further = [made_up_closet(needs[n], catalogue, (), trunks[n - 1], n + 1) for n in range(1, closets)]

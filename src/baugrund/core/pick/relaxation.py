@@ -31,6 +31,8 @@ WHOLE_S = 0.3
 """Time that the search for one good set may take."""
 WHOLE_GAP = 0.02
 """How much dearer than the least such a set may be."""
+WHOLE_WITHIN = 0.02
+"""How much dearer than the least a choice may make a set to be looked at for that."""
 NEVER = 1e12
 """What a box that cannot be linked adds."""
 
@@ -137,7 +139,15 @@ class Relaxation:
 
     def whole(self, least: Floats, most: Floats) -> Floats | None:
         """How many of each box a good set within ranges has; None when none was found in the time there is."""
-        program = LinearProgram(self._costs, self._columns_most, self._rows)
+        self._program.set_ranges(least, most)
+        parts = self._program.solve()
+        if parts is None:
+            return None
+        # choices that would make the set much dearer than the least are left out, but for those of boxes that are in
+        dear = parts.reduced[: self.first_need] > WHOLE_WITHIN * parts.bound
+        columns_most = self._columns_most.copy()
+        columns_most[: self.first_need][dear & (least[self._place] < 1)] = 0.0
+        program = LinearProgram(self._costs, columns_most, self._rows)
         program.set_ranges(least, most)
         solved = program.solve_whole(range(self.first_need, len(self._costs)), 0.5, WHOLE_S, WHOLE_GAP)
         if solved.values is None:

@@ -25,7 +25,7 @@ from .hints import seating_as_hinted
 from .hubs import least_star_price
 from .linear import Floats
 from .listing import listed
-from .packing import Packing
+from .packing import Packing, pack
 from .problem import Problem
 from .relaxation import NEVER, Relaxation, Weight
 from .seating import Seating
@@ -136,6 +136,8 @@ class _Search:
         self.first_will_do = first_will_do
         self.best: Seating | None = None
         self.best_cost: Cost = ()
+        self.is_rough = False
+        """Whether the best was dived for, within a time: which of equally good seatings it is may be chance."""
         self.ticket = counting()
         self.heap: list[tuple[float, int, float, Item]] = []
         """What comes first, order of arrival, bound, and hubs and sets to complete, or a set to pack."""
@@ -175,6 +177,10 @@ class _Search:
             looked_at += 1
         if self.best is None and self.unproven:
             self._dive(dives)
+        if self.best and self.is_rough and not self.first_will_do:
+            settled = pack(self.problem, self.best.boxes, self.weight, self.best_cost[0]).seating
+            self.best = settled or self.best
+            self.best_cost = cost_of(self.best, self.weight)
         if self.best is None:
             return Searched(None, not self.unproven, min(self.unproven, default=0))
         bound_reached = min([self.best_cost[0], *self.unproven])
@@ -183,8 +189,8 @@ class _Search:
     def _dive(self, dives: Iterator[Seating | None]) -> None:
         """The next pick that is quickly found; while there is none, one after the other is looked for."""
         for seating in dives:
-            if seating:
-                self._keep(seating)
+            if seating and self._keep(seating):
+                self.is_rough = True
                 tell(self._progress(0))
             if self.best:
                 break
@@ -349,12 +355,15 @@ class _Search:
         if packed.seating:
             self._keep(packed.seating)
 
-    def _keep(self, seating: Seating) -> None:
+    def _keep(self, seating: Seating) -> bool:
+        """Whether a seating is better than the best so far; it is that then."""
         cost = cost_of(seating, self.weight)
         ceiling = self.sets.price_ceiling
         affordable = ceiling is None or seating.price_minor <= ceiling
-        if affordable and (self.best is None or cost < self.best_cost):
-            self.best, self.best_cost = seating, cost
+        if not affordable or (self.best is not None and cost >= self.best_cost):
+            return False
+        self.best, self.best_cost, self.is_rough = seating, cost, False
+        return True
 
 
 def _unit(problem: Problem) -> int:
