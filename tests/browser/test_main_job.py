@@ -195,6 +195,14 @@ def test_when_nothing_fits_the_limit_in_the_way_is_named(page, house, projects):
     expect(page.get_by_text("More sockets would do; the closet has 1.")).to_be_visible()
 
 
+def test_the_ground_says_that_nothing_fits_where_drops_are_listed(page, projects, row_house):
+    closet = row_house.head_end.model_copy(update={"sockets": 1})
+    number = projects.create(row_house.changed(closets=(closet,)))
+    page.goto(f"/projects/{number}/walk")
+    ground = page.get_by_role("region", name="Ground")
+    expect(ground.get_by_text("Nothing fits yet: Pick says which limit")).to_be_visible(timeout=60_000)
+
+
 def test_a_pit_opens_into_drops_formula_and_source(page, house):
     page.goto(f"/projects/{house}/walk")
     page.get_by_role("button", name=re.compile("^Watts")).click()

@@ -39,6 +39,14 @@ def test_a_row_without_entries_comes_to_nothing(least, highest, can):
     assert (program([1], [1], ([0], least, highest)).solve() is not None) is can
 
 
+@pytest.mark.parametrize(("least", "can"), [(0, True), (1, False)])
+def test_a_program_without_columns_is_solved_where_it_asks_for_nothing(least, can):
+    one = program([], [], ([], least, np.inf))
+    assert (one.solve() is not None) is can
+    assert one.solve_whole((), 0.5, 5.0).proven
+    assert (one.solve_whole((), 0.5, 5.0).values is not None) is can
+
+
 @pytest.mark.parametrize("seed", range(40))
 def test_bounds_lie_under_the_best_whole_values_and_these_are_found(seed):
     rng = random.Random(seed)

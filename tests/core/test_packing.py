@@ -7,7 +7,7 @@ import pytest
 from baugrund.core.demand import Need
 from baugrund.core.pick.packing import Packing, hubs_of, pack
 
-from .small import CAMERA, DESK, injector, module, ports, problem, router, slots, switch
+from .small import CAMERA, DESK, cheapest, injector, module, names, ports, problem, router, slots, switch
 from .test_seating import assert_sound, box
 
 HOME = router("home", ports(4))
@@ -64,6 +64,12 @@ def test_the_thriftier_supply_feeds_where_power_counts():
     asked = problem(models, {CAMERA: 2})
     seating = pack(asked, of(asked, "home", "warm", "cool"), "power").seating
     assert {seating.boxes[seat.box].model.key for seat in seating.seats} == {"cool"}
+
+
+def test_where_nothing_is_listed_a_router_alone_is_the_least():
+    asked = problem([HOME, switch("four", ports(4))], {})
+    assert pack(asked, of(asked, "home"), "price").seating.price_minor == 100
+    assert names(cheapest(asked)) == ["home"]
 
 
 def test_a_chain_joins_what_no_star_can():

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Button, Dialog, DialogTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
 import { type Capacity, type ClosetGround, data, http } from "../api/client";
-import { usePick, useWork } from "../api/work";
+import { isSearched, usePick, useWork } from "../api/work";
 import { Choice } from "../kit/fields";
 import { figure } from "../kit/figures";
 import { NARROW } from "../kit/theme";
@@ -32,6 +32,7 @@ export function Ground() {
   const closet = balance.closets.find((one) => one.closet_id === wanted) ?? worst(balance.closets);
   const capacities = closet?.capacities ?? [];
   const pick = usePick(settings.aim, !balance.held);
+  const searched = pick.isFetching || isSearched(pick.data?.underway);
   const stands = balance.held ? w.held : w.follows(words.aims[settings.aim]);
   return (
     <Strip aria-label={w.title}>
@@ -56,7 +57,7 @@ export function Ground() {
           , {stands}
         </p>
         <p role="status" className="working">
-          {pick.isFetching ? w.working : ""}
+          {searched ? w.working : ""}
         </p>
       </div>
       {closet && capacities.length > 0 ? (
@@ -66,7 +67,7 @@ export function Ground() {
           ))}
         </ol>
       ) : (
-        <p className="nothing">{drops.length && pick.isFetching ? w.working : w.nothing}</p>
+        <p className="nothing">{!drops.length ? w.nothing : searched ? w.working : w.unfit}</p>
       )}
     </Strip>
   );

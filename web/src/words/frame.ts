@@ -51,6 +51,7 @@ export const frame = {
     horizon: "Horizon",
     today: "today",
     nothing: "Nothing is picked yet: list a drop, and the ground shows what bears it.",
+    unfit: "Nothing fits yet: Pick says which limit stands in the way.",
     working: "finding the boxes …",
     stands: "stands on",
     held: "held boxes",

@@ -16,9 +16,9 @@ from .supply import BoxType, InjectorType, LinkEnd
 UNLIMITED = 10**12
 
 
-def quick_seating(problem: Problem, boxes: Sequence[BoxType], hub: int | None = None) -> Seating | None:
-    """A feasible star seating found greedily, around this hub or any; None when the greedy way finds none."""
-    hubs = [place for place, box in enumerate(boxes) if box not in boxes[:place]] if hub is None else [hub]
+def quick_seating(problem: Problem, boxes: Sequence[BoxType]) -> Seating | None:
+    """A feasible star seating found greedily, around any hub; None when the greedy way finds none."""
+    hubs = [place for place, box in enumerate(boxes) if box not in boxes[:place]]
     for tight, first, place in product((False, True), ("price", "share", "power", "rate"), hubs):
         seating = _Greedy(problem, boxes, place, first, tight).seat()
         if seating:

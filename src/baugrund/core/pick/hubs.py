@@ -15,8 +15,6 @@ from .bounds import LinkClass, Rows, own_traffic_kbit
 from .links import Way
 from .supply import BoxType
 
-LINKS_MOST = 64
-"""More links than a hub ever has: the base of the number that counts them by speed."""
 WAYS_MOST = 20_000
 """Combinations of ways looked at; a set with more is left to the packing."""
 
@@ -48,7 +46,7 @@ def least_star_price(group: LinkClass, boxes: Sequence[BoxType], hub: int) -> in
         taken = own is not None and own.lower_in_slot
         fits = slots + taken <= boxes[hub].slot_count
         for code in set(ports[fits].tolist()):
-            row = group.hub_row(boxes[hub], _rates(code, speeds), own)
+            row = group.hub_row(boxes[hub], _rates(code, speeds, len(candidates) + 1), own)
             if own:
                 row = row + group.root_row(boxes[0], own)
             rows.append(hung[fits & (ports == code)] + row)
@@ -64,20 +62,20 @@ def _hung(
 ) -> tuple[Rows, Rows, Rows]:
     """Every combination of ways to hang boxes off a hub: the sum of what they give, the slots that they take at the
     hub, and the ports: how many of each speed, as one number (see ``_rates``)."""
-    width = len(group.roots[0].row)
+    width, base = len(group.roots[0].row), len(candidates) + 1
     sums = np.zeros((1, width), dtype=np.int64)
     slots, ports = np.zeros((2, 1), dtype=np.int64)
     for ways in candidates:
         rows = np.array([row for _, row in ways])
         in_slot = np.array([way.upper_in_slot for way, _ in ways], dtype=np.int64)
-        on_port = [0 if way.upper_in_slot else LINKS_MOST ** speeds.index(way.rate_mbit) for way, _ in ways]
+        on_port = [0 if way.upper_in_slot else base ** speeds.index(way.rate_mbit) for way, _ in ways]
         sums = (sums[:, None, :] + rows[None, :, :]).reshape(-1, width)
         slots = (slots[:, None] + in_slot[None, :]).reshape(-1)
         ports = (ports[:, None] + np.array(on_port, dtype=np.int64)[None, :]).reshape(-1)
     return sums, slots, ports
 
 
-def _rates(code: int, speeds: Sequence[int]) -> tuple[int, ...]:
-    """The rates of links on ports, the slowest first, from the number that counts them by speed."""
-    counts = [code // LINKS_MOST**place % LINKS_MOST for place in range(len(speeds))]
+def _rates(code: int, speeds: Sequence[int], base: int) -> tuple[int, ...]:
+    """The rates of links on ports, the slowest first, from the number whose digits count them by speed."""
+    counts = [code // base**place % base for place in range(len(speeds))]
     return tuple(speed for speed, count in zip(speeds, counts, strict=True) for _ in range(count))

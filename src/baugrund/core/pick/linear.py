@@ -113,6 +113,8 @@ class LinearProgram:
         """The program as its ranges are now; None when nothing is between them."""
         if self._is_void():
             return None
+        if not len(self.costs):
+            return Solved(0.0, self.costs, self.costs, np.zeros(len(self.least)))
         self._highs.run()
         status = self._highs.getModelStatus()
         if status == highspy.HighsModelStatus.kInfeasible:
@@ -132,7 +134,11 @@ class LinearProgram:
     def solve_whole(self, divisible: Collection[int], step: float, seconds: float, gap: float = 0.0) -> Whole:
         """The program with whole columns, but for the divisible ones; costs that differ by less than a step, or by a
         share of ``gap``, are the same."""
+        if self._is_void():
+            return Whole(None, True)
         count = len(self.costs)
+        if not count:
+            return Whole(self.costs, True)
         kinds = np.full(count, highspy.HighsVarType.kInteger)
         kinds[list(divisible)] = highspy.HighsVarType.kContinuous
         highs = self._highs

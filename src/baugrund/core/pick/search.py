@@ -1,9 +1,10 @@
 """The least pick, proven: branch and bound over sets of boxes.
 
-A node is a set of boxes; its bound is a linear relaxation in which they are in and only boxes that come later in the
-order may join.  Nodes are taken from a heap by their bound.  Each is first tried as it stands: bounded link by link,
-put back if that is dearer, and packed when nothing cheaper is left before it; then one box more, each in turn.  When
-the least bound in the heap passes the best pick found, that pick is proven.
+A node holds all sets within ranges: around one hub, of so many boxes.  Its bound is a linear relaxation over these
+ranges.  What comes next is taken from a heap by its bound, and goes back on it with a sharper one: a hub as a node for
+each number of boxes; a node as the sets that its bound leaves open, or, where they are too many, as parts of it; a set
+bounded by its sums, then link by link, then with its seats in parts, then packed.  When the least bound in the heap
+passes the best pick found, that pick is proven.
 """
 
 from __future__ import annotations
@@ -15,6 +16,7 @@ from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import count as counting
+from itertools import islice
 
 import numpy as np
 
@@ -41,6 +43,9 @@ TIME_LIMIT_S = 20.0
 WORK_FIRST = 120_000_000
 """Items of the heap, times the cube of the boxes, that are looked at before a first pick is dived for; then as many
 again, and so on."""
+
+DIVES_FIRST = 2
+"""Where any pick will do: first picks that are looked for before the heap."""
 
 Cost = tuple[int, ...]
 
@@ -158,7 +163,7 @@ class _Search:
             self._keep(before)
         dives = first_picks(self.sets, stars)
         if self.first_will_do:
-            self._dive(dives)
+            self._dive(islice(dives, DIVES_FIRST))
         for star in [] if self.problem.chain_allowed else stars:
             self._push(star.least, star)
         looked_at, next_dive = 0, WORK_FIRST // len(self.problem.boxes) ** 3
@@ -177,7 +182,7 @@ class _Search:
             looked_at += 1
         if self.best is None and self.unproven:
             self._dive(dives)
-        if self.best and self.is_rough and not self.first_will_do:
+        if self.best and self.is_rough and not self.unproven and not self.first_will_do:
             settled = pack(self.problem, self.best.boxes, self.weight, self.best_cost[0]).seating
             self.best = settled or self.best
             self.best_cost = cost_of(self.best, self.weight)

@@ -41,8 +41,9 @@ class Seats:
         """The same, on an injector."""
         self.injected: dict[tuple[int, InjectorType], Column] = {}
         self.options: dict[Pair, list[tuple[LinkOption, Column]]] = {}
+        self.carried: dict[Pair, Terms] = defaultdict(dict)
+        """What a link made in each way carries [Mbit/s]."""
         self.trunks: list[tuple[Trunk, int, LinkEnd, Column]] = []
-        self.flows: dict[Pair, Column] = {}
         self.divisible: set[Column] = set()
         self.taken: dict[Pair, Terms] = defaultdict(dict)
         """What takes ports of a group."""
@@ -73,17 +74,16 @@ class Seats:
         self.most.append(most)
         return len(self.price) - 1
 
-    def link(self, upper: int, lower: int) -> Terms:
-        """Columns for every way to make a link, with what each carries [Mbit/s]."""
-        total, carried = self.problem.traffic_kbit, {}
-        ways = self.options[upper, lower] = []
+    def link(self, upper: int, lower: int) -> None:
+        """Columns for every way to make a link."""
+        total, ways = self.problem.traffic_kbit, self.options.setdefault((upper, lower), [])
+        carried = self.carried[upper, lower]
         for option in self.problem.link_options(self.boxes[upper], self.boxes[lower]):
             column = self.column(1.0, option.price_minor)
             carried[column] = min(total, option.carries_kbit) / 1000
             self._end(column, upper, option.upper, 1)
             self._end(column, lower, option.lower, 1)
             ways.append((option, column))
-        return carried
 
     def _seat(self) -> None:
         for number, (need, count) in enumerate(self.problem.needs):
@@ -214,12 +214,10 @@ class Seats:
         """Each link is made in one way, which carries what crosses it; a hub that stops large frames joins no two boxes
         that have what asks for them."""
         for upper, lower in self.star(hub):
-            ways = self.options[upper, lower]
-            yield {column: 1.0 for _, column in ways}, 1.0, 1.0
-            total = self.problem.traffic_kbit
-            carried = {column: min(total, option.carries_kbit) / 1000 for option, column in ways}
+            carried = self.carried[upper, lower]
+            yield dict.fromkeys(carried, 1.0), 1.0, 1.0
             if lower == hub:
-                yield added(carried, self.traffic[0]), total / 1000, np.inf
+                yield added(carried, self.traffic[0]), self.problem.traffic_kbit / 1000, np.inf
             else:
                 yield added(carried, negative(self.traffic[lower])), 0.0, np.inf
         if self.asking_most > 1 and not self.boxes[hub].model.large_frames:

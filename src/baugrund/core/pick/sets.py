@@ -50,11 +50,6 @@ class Node:
     step: float = 0.02
     """How much dearer than the least its sets may be to be listed next."""
 
-    @property
-    def has_root(self) -> bool:
-        """Whether all of its sets have the same root."""
-        return bool(self.least[: self.relaxation.first_switch].any())
-
     def with_one_more(self, place: int) -> Node:
         """Those of its sets that have one more of a box than they must."""
         return self._within(place, self.least[place] + 1, self.most[place])
@@ -64,7 +59,7 @@ class Node:
         return replace(self, least=counts, bound=None)
 
     def by_number(self, total: float) -> Iterator[Node]:
-        """Its sets of as many boxes as its bound takes, which may be a part: one fewer and one more."""
+        """Its sets of as many boxes as its bound takes, in whole, and of one more: from there others go outwards."""
         for number, step in ((np.floor(total + PART), -1), (np.floor(total + PART) + 1, 1)):
             yield replace(self._of(number), outward=step)
 
@@ -89,12 +84,12 @@ class Node:
         fixed = self
         open_places = np.flatnonzero(self.most[:count] > self.least[:count])
         for place in open_places[np.argsort(-self.bound.adds[open_places], kind="stable")].tolist():
-            count = np.rint(takes[place])
-            if count > self.least[place]:
-                yield fixed._within(place, self.least[place], count - 1)
-            if count < self.most[place]:
-                yield fixed._within(place, count + 1, self.most[place])
-            fixed = fixed._within(place, count, count)
+            taken = np.rint(takes[place])
+            if taken > self.least[place]:
+                yield fixed._within(place, self.least[place], taken - 1)
+            if taken < self.most[place]:
+                yield fixed._within(place, taken + 1, self.most[place])
+            fixed = fixed._within(place, taken, taken)
 
     def _within(self, place: int, low: float, high: float) -> Node:
         least, most = self.least.copy(), self.most.copy()

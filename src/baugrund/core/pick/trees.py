@@ -11,7 +11,9 @@ def add_tree(seats: Seats) -> None:
     """Columns and rows for every tree rooted at the first box: links, flows up, large frames on every hop."""
     places = range(len(seats.boxes))
     pairs = [(upper, lower) for lower in places[1:] for upper in places if upper != lower]
-    carried = {pair: seats.link(*pair) for pair in pairs}
+    for pair in pairs:
+        seats.link(*pair)
+    carried = seats.carried
     for lower in places[1:]:
         above = added(*(dict.fromkeys(carried[pair], 1.0) for pair in pairs if pair[1] == lower))
         seats.further.append((above, 1.0, 1.0))
