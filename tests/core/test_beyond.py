@@ -55,7 +55,7 @@ def test_the_way_that_is_offered_costs_what_it_says():
     project = office(6)
     picker = Picker(project, catalogue(HOME, EIGHT, FIVE))
     (room,) = picker.beyond(picker.answer("least_price")).rooms
-    taken = apply_edits(project, [UseRoomSwitch(drop_ids=room.drop_ids, speed_mbit=room.speed_mbit)])
+    taken = apply_edits(project, [room.edit])
     after = least_price(Picker(taken, catalogue(HOME, EIGHT, FIVE)).outlook.site(5)[0])
     assert after.price_minor - picker.answer("least_price").price_minor == room.pick_minor
 
@@ -114,14 +114,14 @@ def test_a_switch_that_its_cable_feeds_takes_a_powered_port_and_no_socket():
     (made,) = [drop for drop in taken.drops if drop.kind == "room_switch"]
     assert (made.poe_class, made.draw_w, made.socket) == (3, 4.0, False)
     # its draw and what the line loses, up to the next half watt, are asked of the closet
-    assert (room.fed_class, room.closet_w) == (3, math.ceil(2 * fed(taken)[made.id].counted_w) / 2)
+    assert (room.edit.fed_class, room.closet_w) == (3, math.ceil(2 * fed(taken)[made.id].counted_w) / 2)
     assert f"{room.closet_w:g} W of the closet's budget" in room.sentence
 
 
 def test_of_both_ways_to_feed_a_switch_the_cheaper_stands_and_the_other_is_told():
     # no powered port is there: the router and a switch with a socket cost less than one that feeds it
     (room,) = beyond(office(4), HOME, POWERED, FIVE, FED)
-    assert (room.model, room.fed_class, room.closet_w) == ("five", None, 0)
+    assert (room.model, room.edit.fed_class, room.closet_w) == ("five", None, 0)
     assert "a socket and 5 W in the room" in room.sentence
     # the dearer switch, and a powered one beside the router in the closet
     assert "Fed over its cable, fed costs € 2.70 more." in room.sentence

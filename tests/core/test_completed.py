@@ -126,6 +126,16 @@ def stranded(project, models):
     return [one.text for one in found if one.key.startswith("stranded")]
 
 
+def test_a_switch_for_rooms_is_no_partner_of_fast_ports():
+    quick = router("quick", ports(4, speed=2500), price=100)
+    room = switch("room", ports(8, speed=2500), price=10, fed_class=3)
+    (told,) = stranded(office(8), catalogue(quick, switch("eight", ports(8)), room))
+    assert told.endswith("Nothing in stock is as fast.")
+    mains = room.model_copy(update={"fed_class": None, "price_minor": 900})
+    (told,) = stranded(office(8), catalogue(quick, switch("eight", ports(8)), mains))
+    assert told.endswith("The least partner as fast is room, € 9 with its modules.")
+
+
 def test_fast_ports_with_nothing_fast_on_them_are_told_with_the_cheapest_partner():
     quick = router("quick", ports(4, speed=2500), price=400)
     assert stranded(office(8), catalogue(HOME, FAST, quick)) == [

@@ -34,7 +34,8 @@ class RoomPorts(Fact):
 
     room_id: int
     room: str
-    drop_ids: tuple[int, ...]
+    edit: UseRoomSwitch
+    """What makes it so: the ports, the rate of their cable, how the switch is fed and what it draws."""
     cables_minor: int
     """A cable each: what these runs cost."""
     one_cable_minor: int
@@ -47,23 +48,10 @@ class RoomPorts(Fact):
     """What the least pick costs more (or, under 0, less) with one port for all of them."""
     more_minor: int
     """What the room switch costs more in all than a cable each; under 0: less."""
-    speed_mbit: Speed
-    """Rate of its cable."""
     traffic_mbit: float
-    own_draw_w: float
-    fed_class: int | None
-    """Class that feeds it over its cable; None: it takes a socket in the room."""
     closet_w: float
     """What it takes of a budget in the closet [W]."""
     sentence: str
-
-    @property
-    def edit(self) -> UseRoomSwitch:
-        """What makes it so."""
-        return UseRoomSwitch(
-            drop_ids=self.drop_ids, speed_mbit=self.speed_mbit, name=self.name, fed_class=self.fed_class,
-            draw_w=self.own_draw_w,
-        )  # fmt: skip
 
 
 class RoomsTogether(Fact):
@@ -91,8 +79,8 @@ class _Chosen:
 
     def edit(self, drops: Sequence[Drop]) -> UseRoomSwitch:
         return UseRoomSwitch(
-            drop_ids=tuple(drop.id for drop in drops), speed_mbit=self.rate, fed_class=self.model.fed_class,
-            draw_w=self.model.own_draw_w,
+            drop_ids=tuple(drop.id for drop in drops), speed_mbit=self.rate, name=self.model.name,
+            fed_class=self.model.fed_class, draw_w=self.model.own_draw_w,
         )  # fmt: skip
 
 
@@ -141,7 +129,8 @@ def _pick_minor(outlook: Outlook, project: Project) -> int | None:
 def _priced(outlook: Outlook, room: _Room, chosen: _Chosen, pick_minor: int) -> RoomPorts | None:
     """A room with this switch, all counted; None: nothing fits then."""
     project, model = outlook.project, chosen.model
-    with_switch = chosen.edit(room.drops).apply(project)
+    edit = chosen.edit(room.drops)
+    with_switch = edit.apply(project)
     found = _pick_minor(outlook, with_switch)
     if found is None:
         return None
@@ -150,12 +139,11 @@ def _priced(outlook: Outlook, room: _Room, chosen: _Chosen, pick_minor: int) -> 
     cables = sum(_run_minor(project, drop, price) for drop in room.drops)
     one = _run_minor(with_switch, made, price)
     return RoomPorts(
-        room_id=room.room_id, room=project.rooms_by_id[room.room_id].name,
-        drop_ids=tuple(drop.id for drop in room.drops), cables_minor=cables, one_cable_minor=one,
-        model=model.key, name=model.name, switch_minor=chosen.cost_minor, pick_minor=found - pick_minor,
-        more_minor=one + chosen.cost_minor + found - pick_minor - cables, speed_mbit=chosen.rate,
-        traffic_mbit=_traffic_kbit(project, room.drops) / 1000, own_draw_w=model.own_draw_w,
-        fed_class=model.fed_class, closet_w=need_of(with_switch, made).power_mw / 1000, sentence="",
+        room_id=room.room_id, room=project.rooms_by_id[room.room_id].name, edit=edit, cables_minor=cables,
+        one_cable_minor=one, model=model.key, name=model.name, switch_minor=chosen.cost_minor,
+        pick_minor=found - pick_minor, more_minor=one + chosen.cost_minor + found - pick_minor - cables,
+        traffic_mbit=_traffic_kbit(project, room.drops) / 1000,
+        closet_w=need_of(with_switch, made).power_mw / 1000, sentence="",
     )  # fmt: skip
 
 
@@ -215,21 +203,20 @@ def _run_minor(project: Project, drop: Drop, price: RunPrice) -> int:
 
 def _told(ways: Sequence[RoomPorts], currency: str) -> str:
     """The cheapest way in words, and what the other way of feeding the switch would cost more."""
-    room = ways[0]
+    room, edit = ways[0], ways[0].edit
     difference = money(abs(room.more_minor), currency)
     verdict = f"{difference} {'more' if room.more_minor > 0 else 'less'} than a cable each"
     feeding = (
-        f"the switch wants a socket and {room.own_draw_w:g} W in the room"
-        if room.fed_class is None
+        f"the switch wants a socket and {edit.draw_w:g} W in the room"
+        if edit.fed_class is None
         else f"it feeds the switch too, with {room.closet_w:g} W of the closet's budget"
     )
-    cable = f"one cable of {speed(room.speed_mbit)}"
     told = (
-        f"{counted(len(room.drop_ids), 'port')} in {room.room} by {cable} and {room.name}: "
-        f"{verdict if room.more_minor else 'as dear'}; the cable is filled to "
-        f"{round(room.traffic_mbit / room.speed_mbit * 100)} %, {feeding}."
+        f"{counted(len(edit.drop_ids), 'port')} in {room.room} by one cable of {speed(edit.speed_mbit)} and "
+        f"{room.name}: {verdict if room.more_minor else 'as dear'}; the cable is filled to "
+        f"{round(room.traffic_mbit / edit.speed_mbit * 100)} %, {feeding}."
     )
     for other in ways[1:]:
-        how = "Fed over its cable" if other.fed_class is not None else "With a socket in the room"
+        how = "Fed over its cable" if other.edit.fed_class is not None else "With a socket in the room"
         told += f" {how}, {other.name} costs {money(other.more_minor - room.more_minor, currency)} more."
     return told

@@ -87,6 +87,11 @@ class Box(Electric):
         return sum(group.count for group in self.ports)
 
     @property
+    def is_for_rooms(self) -> bool:
+        """Whether it stands in rooms alone, fed over its cable: no closet takes it."""
+        return False
+
+    @property
     def powered_count(self) -> int:
         return sum(group.count for group in self.ports if group.poe_class is not None)
 
@@ -127,6 +132,10 @@ class Switch(Box):
     kind: Literal["switch"] = "switch"
     fed_class: PoeCap | None = None
     """Class that feeds it over its first cable, in a room; None: it takes a mains socket."""
+
+    @property
+    def is_for_rooms(self) -> bool:
+        return self.fed_class is not None
 
 
 class Injector(Electric):

@@ -81,7 +81,7 @@ def _cheapest_way(
     bought = [
         (model.price_minor + option.price_minor, model.name)
         for model in (catalogue.routers if partner and isinstance(partner.model, Router) else catalogue.switches)
-        if model.in_stock
+        if model.in_stock and not model.is_for_rooms
         for option in link_options(link_ends(modules, _bought(model)), link_ends(modules, box))
         if option.rate_mbit >= FAST_MBIT
     ]

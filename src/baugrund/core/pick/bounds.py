@@ -10,12 +10,13 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import TypeVar, cast
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..traffic import carried_kbit
-from .links import LinkOption, Trunk, Way, worth_having
+from .links import Trunk, Way, worth_having
 from .problem import Problem
 from .supply import BoxType, LinkEnd, mains_mw
 from .upsets import up_sets
@@ -59,6 +60,7 @@ PRICE, FREE, SLOTS, CARRIES, POWER, SOCKETS, UNITS, MASS, HELD = range(9)
 """Columns of the rows that describe choices and sets: what a set gives is the sum over its choices."""
 
 Rows = NDArray[np.int64]
+Made = TypeVar("Made")
 
 
 @dataclass(frozen=True, eq=False)
@@ -85,9 +87,7 @@ class LinkClass:
         self.up_sets = up_sets(problem)
         self.asked = np.array([up_set.count for up_set in self.up_sets])
         self.power_mw = sum(need.power_mw * count for need, count in problem.needs)
-        self._leaves: dict[tuple[BoxType, BoxType], list[tuple[Way, Rows]]] = {}
-        self._worth: dict[tuple[LinkOption, ...], list[Way]] = {}
-        self._rooted: dict[tuple[BoxType, BoxType], list[tuple[Way, Rows]]] = {}
+        self._kept: dict[object, object] = {}
         self._uppers = self._upper_ends(roots)
         self.roots = tuple(Choice(box, self.root_row(box)) for box in roots)
 
@@ -116,15 +116,11 @@ class LinkClass:
         ]
         return [Choice(box, self._make_leaf_row(box, way, any_port=True)) for way in worth_having(ways, Way.stands_for)]
 
-    @cached_property
-    def _kept_rows(self) -> dict[object, Rows]:
-        return {}
-
-    def _once(self, key: object, make: Callable[[], Rows]) -> Rows:
-        row = self._kept_rows.get(key)
-        if row is None:
-            row = self._kept_rows[key] = make()
-        return row
+    def _once(self, key: object, make: Callable[[], Made]) -> Made:
+        """What is the same whenever it is asked for."""
+        if key not in self._kept:
+            self._kept[key] = make()
+        return cast(Made, self._kept[key])
 
     def root_row(self, root: BoxType, way: Way | None = None) -> Rows:
         """What a root gives and takes; with its one link to a hub made that way."""
@@ -156,12 +152,9 @@ class LinkClass:
 
     def rooted_rows(self, root: BoxType, hub: BoxType) -> list[tuple[Way, Rows]]:
         """The ways to hang a hub off a root, and what the root and that link give and take together."""
-        key = (root, hub)
-        if key not in self._rooted:
-            self._rooted[key] = self._find_rooted(root, hub)
-        return self._rooted[key]
+        return self._once(("rooted", root, hub), lambda: self._make_rooted_rows(root, hub))
 
-    def _find_rooted(self, root: BoxType, hub: BoxType) -> list[tuple[Way, Rows]]:
+    def _make_rooted_rows(self, root: BoxType, hub: BoxType) -> list[tuple[Way, Rows]]:
         crossing = self.problem.traffic_kbit - own_traffic_kbit(self.problem, root)
         found = []
         for way, _ in self.leaf_rows(root, hub):
@@ -176,20 +169,13 @@ class LinkClass:
 
     def leaf_rows(self, upper: BoxType, lower: BoxType) -> list[tuple[Way, Rows]]:
         """The ways to hang one box off another that are worth having, and what it gives then."""
-        key = (upper, lower)
-        if key not in self._leaves:
-            ways = self._ways(self.problem.link_options(upper, lower))
-            self._leaves[key] = [(way, self.row(lower, way)) for way in ways]
-        return self._leaves[key]
+        return self._once(("leaves", upper, lower), lambda: self._make_leaf_rows(upper, lower))
 
-    def _ways(self, options: tuple[LinkOption, ...]) -> list[Way]:
-        """The ways worth having among these."""
-        if options not in self._worth:
-            ways = (
-                Way(o.rate_mbit, o.price_minor, o.lower.slot is not None, o.upper.slot is not None) for o in options
-            )
-            self._worth[options] = worth_having(ways)
-        return self._worth[options]
+    def _make_leaf_rows(self, upper: BoxType, lower: BoxType) -> list[tuple[Way, Rows]]:
+        options = self.problem.link_options(upper, lower)
+        ways = (Way(o.rate_mbit, o.price_minor, o.lower.slot is not None, o.upper.slot is not None) for o in options)
+        worth = self._once(("ways", options), lambda: worth_having(ways))
+        return [(way, self.row(lower, way)) for way in worth]
 
     def row(self, box: BoxType, way: Way) -> Rows:
         """What a switch gives and takes with its own link made this way; both ends are charged to it."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ..brief import InternetLine
 from ..building import Closet
-from ..catalogue import Accessory, Box, Catalogue, Router, Switch
+from ..catalogue import Accessory, Box, Catalogue, Router
 from ..project import Project
 from ..words import joined
 
@@ -30,7 +30,7 @@ def wan_shortfall(router: Router, lines: tuple[InternetLine, ...]) -> str | None
 
 
 def _misfit(box: Box, project: Project, closet: Closet) -> str | None:
-    if isinstance(box, Switch) and box.fed_class is not None:
+    if box.is_for_rooms:
         return "It is fed over its cable: for a room, not for a closet."
     if project.settings.separate_networks and not box.managed:
         return "Separate networks are wanted; this one is not managed."

@@ -45,22 +45,13 @@ export function Beyond({ revision }: { revision: number }) {
   );
 }
 
-const taking = (room: RoomPorts) => ({
-  type: "use_room_switch" as const,
-  drop_ids: room.drop_ids,
-  speed_mbit: room.speed_mbit,
-  name: room.name,
-  fed_class: room.fed_class,
-  draw_w: room.own_draw_w,
-});
-
 function Together({ of, rooms }: { of: RoomsTogether; rooms: readonly RoomPorts[] }) {
   const { outcome, edit } = useWork();
   const taken = rooms.filter((room) => of.room_ids.includes(room.room_id));
   return (
     <p className="together">
       {w.together(taken.map((room) => room.room).join(", "), money(-of.more_minor, outcome.project.settings.currency))}{" "}
-      <Word onPress={() => edit(...taken.map(taking))}>{w.takeAll}</Word>
+      <Word onPress={() => edit(...taken.map((room) => room.edit))}>{w.takeAll}</Word>
     </p>
   );
 }
@@ -89,12 +80,13 @@ function Rooms({ rooms }: { rooms: readonly RoomPorts[] }) {
         </thead>
         <tbody>
           {rooms.map((room) => {
-            const fill = (room.traffic_mbit / room.speed_mbit) * 100;
+            const { speed_mbit, fed_class, draw_w, drop_ids } = room.edit;
+            const fill = (room.traffic_mbit / speed_mbit) * 100;
             const cheaper = room.more_minor < 0;
             return (
               <tr key={room.room_id}>
                 <th scope="row">{room.room}</th>
-                <td className="r">{room.drop_ids.length}</td>
+                <td className="r">{drop_ids.length}</td>
                 <td className="r" data-way={way === "cables" || undefined}>
                   {money(room.cables_minor, currency)}
                 </td>
@@ -106,12 +98,12 @@ function Rooms({ rooms }: { rooms: readonly RoomPorts[] }) {
                     {(cheaper ? w.less : w.more)(money(Math.abs(room.more_minor), currency))}
                   </b>
                   <i>
-                    {room.name}, {speed(room.speed_mbit)}; {w.upstream(figure(Math.round(fill)))},{" "}
-                    {room.fed_class === null ? w.socket(figure(room.own_draw_w)) : w.fed(figure(room.closet_w))}
+                    {room.name}, {speed(speed_mbit)}; {w.upstream(figure(Math.round(fill)))},{" "}
+                    {fed_class === null ? w.socket(figure(draw_w)) : w.fed(figure(room.closet_w))}
                   </i>
                 </td>
                 <td>
-                  <Word aria-label={`${w.take}: ${room.room}`} onPress={() => edit(taking(room))}>
+                  <Word aria-label={`${w.take}: ${room.room}`} onPress={() => edit(room.edit)}>
                     {w.take}
                   </Word>
                 </td>
