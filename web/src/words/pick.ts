@@ -102,7 +102,7 @@ export const pick = {
   },
   beyond: {
     title: "Ports beyond the closet",
-    lead: "a cable each, or one cable and a switch in the room",
+    lead: "a cable each, or one cable and a switch in the room, less what the pick saves",
     ask: "Price both",
     none: "No room wants several plain ports.",
     room: "Room",
