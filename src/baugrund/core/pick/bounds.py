@@ -16,7 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..traffic import carried_kbit
-from .links import Trunk, Way, worth_having
+from .links import LinkOption, Trunk, Way, worth_having
 from .problem import Problem
 from .supply import BoxType, LinkEnd, mains_mw
 from .upsets import up_sets
@@ -169,12 +169,12 @@ class LinkClass:
 
     def leaf_rows(self, upper: BoxType, lower: BoxType) -> list[tuple[Way, Rows]]:
         """The ways to hang one box off another that are worth having, and what it gives then."""
-        return self._once(("leaves", upper, lower), lambda: self._make_leaf_rows(upper, lower))
-
-    def _make_leaf_rows(self, upper: BoxType, lower: BoxType) -> list[tuple[Way, Rows]]:
         options = self.problem.link_options(upper, lower)
+        return self._once(("leaves", id(options), lower), lambda: self._make_leaf_rows(options, lower))
+
+    def _make_leaf_rows(self, options: Sequence[LinkOption], lower: BoxType) -> list[tuple[Way, Rows]]:
         ways = (Way(o.rate_mbit, o.price_minor, o.lower.slot is not None, o.upper.slot is not None) for o in options)
-        worth = self._once(("ways", options), lambda: worth_having(ways))
+        worth = self._once(("ways", id(options)), lambda: worth_having(ways))
         return [(way, self.row(lower, way)) for way in worth]
 
     def row(self, box: BoxType, way: Way) -> Rows:

@@ -28,30 +28,35 @@ MISSED = 1e-5
 
 
 class Rows:
-    """Rows at_least ≤ Σ entries·columns ≤ at_most, as they are written down."""
+    """Rows at_least ≤ Σ entries·columns ≤ at_most, as they are written down: what is not 0 in each."""
 
     def __init__(self, width: int) -> None:
         self.width = width
-        self.entries: list[Floats] = []
+        self.places: list[NDArray[np.int32]] = []
+        self.values: list[Floats] = []
         self.least: list[float] = []
         self.highest: list[float] = []
 
     def add(self, entries: Entries, at_least: float, at_most: float = np.inf) -> None:
         """One row more."""
-        row = np.zeros(self.width)
         if isinstance(entries, Mapping):
-            row[list(entries)] = list(entries.values())
+            places, values = np.array([*entries], dtype=np.int32), np.array([*entries.values()], dtype=np.float64)
+            held = values != 0
+            places, values = places[held], values[held]
         else:
-            row += entries
-        self.entries.append(row)
+            places = np.flatnonzero(entries).astype(np.int32)
+            values = entries[places]
+        self.places.append(places)
+        self.values.append(values)
         self.least.append(at_least)
         self.highest.append(at_most)
 
     def with_one_more(self, costs: Floats, at_most: float) -> Rows:
         """These rows and one that holds a sum down."""
         more = Rows(self.width)
-        more.entries = [*self.entries, costs]
-        more.least, more.highest = [*self.least, 0.0], [*self.highest, at_most]
+        more.places, more.values = [*self.places], [*self.values]
+        more.least, more.highest = [*self.least], [*self.highest]
+        more.add(costs, 0.0, at_most)
         return more
 
 
@@ -78,25 +83,20 @@ class LinearProgram:
 
     def __init__(self, costs: Floats, most: Floats, rows: Rows) -> None:
         self.costs, self.most = costs, most
-        self.matrix = np.array(rows.entries)
         self.least, self.highest = np.array(rows.least), np.array(rows.highest)
+        counts = [len(places) for places in rows.places]
+        column = np.concatenate([np.zeros(0, dtype=np.int32), *rows.places])
+        value = np.concatenate([np.zeros(0), *rows.values])
+        self.matrix = np.zeros((len(counts), rows.width))
+        self.matrix[np.repeat(np.arange(len(counts)), counts), column] = value
+        start = np.concatenate([[0], np.cumsum(counts)]).astype(np.int32)
+        none, whole = np.zeros(rows.width), np.zeros(rows.width, dtype=np.int32)
         self._highs = highspy.Highs()
         self._highs.passOptions(_options())
-        self._highs.passModel(self._model())
-
-    def _model(self) -> highspy.HighsLp:
-        model = highspy.HighsLp()
-        model.num_row_, model.num_col_ = self.matrix.shape
-        model.col_cost_, model.col_upper_ = self.costs, self.most
-        model.col_lower_ = np.zeros(len(self.costs))
-        model.row_lower_, model.row_upper_ = self.least, self.highest
-        row, column = np.nonzero(self.matrix)
-        held = model.a_matrix_
-        held.format_ = highspy.MatrixFormat.kRowwise
-        held.num_row_, held.num_col_ = self.matrix.shape
-        held.start_ = np.concatenate([[0], np.cumsum(np.bincount(row, minlength=len(self.matrix)))]).astype(np.int32)
-        held.index_, held.value_ = column.astype(np.int32), self.matrix[row, column]
-        return model
+        self._highs.passModel(
+            rows.width, len(counts), len(value), int(highspy.MatrixFormat.kRowwise), int(highspy.ObjSense.kMinimize),
+            0.0, costs, none, most, self.least, self.highest, start, column, value, whole,
+        )  # fmt: skip
 
     def set_ranges(self, least: Floats, most: Floats) -> None:
         """Change what the first rows must be between."""

@@ -92,17 +92,21 @@ class Problem:
 
     def link_options(self, upper: BoxType, lower: BoxType) -> tuple[LinkOption, ...]:
         """Ways to link two boxes, cheapest and fastest first; none that another beats on the same ends."""
-        key = (self.ends(upper), self.ends(lower))
+        ends = self.ends(upper), self.ends(lower)
+        key = (id(ends[0]), id(ends[1]))
         if key not in self._links:
-            self._links[key] = link_options(*key)
+            self._links[key] = link_options(*ends)
         return self._links[key]
 
     def ends(self, box: BoxType) -> tuple[LinkEnd, ...]:
         """Every way to end a link at a box; the same for boxes with the same sorts of ports and slots."""
-        key = (self.modules, tuple(port.speed_mbit if port.count else 0 for port in box.ports), box.slots)
-        if key not in self._ends:
-            self._ends[key] = tuple(link_ends(self.modules, box))
-        return self._ends[key]
+        own = (box, self.modules)
+        if own not in self._ends:
+            sort = (self.modules, tuple(port.speed_mbit if port.count else 0 for port in box.ports), box.slots)
+            if sort not in self._ends:
+                self._ends[sort] = tuple(link_ends(self.modules, box))
+            self._ends[own] = self._ends[sort]
+        return self._ends[own]
 
 
 def _worth_having(injectors: Sequence[InjectorType], need: Need) -> tuple[InjectorType, ...]:

@@ -81,7 +81,8 @@ class Relaxation:
         costs += [float(self.trunks.move_minor) if money else 0.0]
         costs += [0.0] * (self.first_level - self.first_hub)
         costs += [100.0 / level if weight == "power" else 0.0 for level in levels]
-        most = [1.0 if c.is_hub else _most(problem.boxes_most(), c.box) for c in self.choices]
+        at_once = float(problem.boxes_most())
+        most = [1.0 if c.is_hub else _most(at_once, c.box) for c in self.choices]
         most += [float(count) if problem.injectors_for[need] else 0.0 for need, count in problem.needs]
         most += [float(self.trunks.may_move)]
         most += [] if hub is None else group.holds(hub).astype(float).tolist()
@@ -89,7 +90,6 @@ class Relaxation:
         groups = [np.ones(len(self.boxes)), *([float(box in some) for box in self.boxes] for some in group.groups)]
         self.groups = np.array(groups, dtype=np.float64)
         """Boxes that are counted together, a row of ones and zeros each; all of them first."""
-        at_once = float(problem.boxes_most())
         self.most = np.array([*(_most(at_once, box) for box in self.boxes), *[at_once] * len(self.groups)])
         """How many of each box, and of each group of them, there can be."""
         self._duals: deque[tuple[float, Floats]] = deque(maxlen=DUALS_KEPT)
@@ -218,10 +218,11 @@ class Relaxation:
         at = {box: place for place, box in enumerate(self.boxes)}
         add = self._rows.add
         self._place = np.array([at[choice.box] for choice in self.choices], dtype=np.intp)
-        for place in range(len(self.boxes)):
-            add({k: 1.0 for k in np.flatnonzero(self._place == place).tolist()}, 0.0, 1.0)
-        for members in self.groups:
-            add({k: 1.0 for k in np.flatnonzero(members[self._place]).tolist()}, 0.0, 1.0)
+        counted = np.zeros((len(self.most), self._rows.width))
+        counted[self._place, np.arange(self.first_need)] = 1.0
+        counted[len(self.boxes) :, : self.first_need] = self.groups[:, self._place]
+        for row in counted:
+            add(row, 0.0, 1.0)
         rooting = np.flatnonzero(self._place < self.first_switch).tolist()
         add({k: 1.0 for k in rooting}, 1.0, 1.0)
         for k, choice in enumerate(self.choices):
