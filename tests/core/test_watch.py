@@ -6,7 +6,7 @@ import pytest
 
 from baugrund.core.errors import Stopped
 from baugrund.core.pick.best import least_price
-from baugrund.core.pick.hints import seating_as_hinted
+from baugrund.core.pick.hints import seatings_as_hinted
 from baugrund.core.pick.sets import Sets, pinned
 from baugrund.core.pick.site import hinted
 from baugrund.core.pick.watch import Progress, counted_off, tell, watched
@@ -62,7 +62,8 @@ def test_parts_of_one_reply_are_counted_off_and_their_inner_figures_left_out():
 
 def hinted_seating(case, *keys):
     case = replace(case, hint=keys)
-    return seating_as_hinted(Sets(case, "price", pinned(case), frozenset(case.switches), None, None))
+    sets = Sets(case, "price", pinned(case), frozenset(case.switches), None, None)
+    return next((seating for _, seating in seatings_as_hinted(sets)), None)
 
 
 def test_the_boxes_of_before_are_seated_again_where_they_do():

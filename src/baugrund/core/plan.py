@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Iterable
 from functools import cached_property
 from threading import Lock
 
@@ -17,6 +18,7 @@ from .findings import Finding, Site, findings
 from .pick.answers import Answer, tell
 from .pick.best import fewest_boxes, least_power, least_price, most_room
 from .pick.flips import Flip, flips
+from .pick.proofs import Proof, Proofs
 from .pick.reasons import Relaxed, WhyNot, forced, what_to_relax, why_not
 from .pick.site import Site as PickSite
 from .pick.site import SiteFound, hinted
@@ -152,11 +154,14 @@ def balance(project: Project, catalogue: Catalogue, followed: Standing | None) -
 class Picker:
     """The picks of one project as it stands; what several answers need is computed once, whichever asks first."""
 
-    def __init__(self, project: Project, catalogue: Catalogue, before: Standing | None = None) -> None:
-        """``before``: the boxes that were best before an edit, to begin from."""
+    def __init__(
+        self, project: Project, catalogue: Catalogue, before: Standing | None = None, proven: Iterable[Proof] = ()
+    ) -> None:
+        """``before``: the boxes that were best before an edit, and what was ``proven`` then, to begin from."""
         self.project = project
         self.catalogue = catalogue
         self.before = before or {}
+        self.proofs = Proofs(proven)
         self._once = Lock()
 
     @cached_property
@@ -166,7 +171,8 @@ class Picker:
     @cached_property
     def _stated(self) -> tuple[PickSite, Demands]:
         site, asked = self.outlook.site(self.project.settings.horizon_years)
-        return hinted(site, {closet_id: boxes.boxes for closet_id, boxes in self.before.items()}), asked
+        boxes = {closet_id: boxes.boxes for closet_id, boxes in self.before.items()}
+        return hinted(site, boxes, self.proofs), asked
 
     @cached_property
     def _cheapest(self) -> SiteFound | None:

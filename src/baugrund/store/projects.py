@@ -12,15 +12,18 @@ from psycopg import Connection
 from psycopg.errors import ForeignKeyViolation, UniqueViolation
 from psycopg.rows import DictRow
 from psycopg.types.json import Jsonb
-from pydantic import ValidationError
+from pydantic import TypeAdapter, ValidationError
 
 from baugrund.core.edits import Edit, apply_edits, as_sent
 from baugrund.core.errors import Conflict, FieldClash, InvalidInput, NotFound, NothingToUndo
 from baugrund.core.pick.answers import Answer
+from baugrund.core.pick.proofs import Proof
 from baugrund.core.project import Aim, Project
 
 from .changes import Change, Rows, changes_between, load, rows_of, write
 from .database import Database, queries
+
+_PROOFS: TypeAdapter[list[Proof]] = TypeAdapter(list[Proof])
 
 
 @dataclass(frozen=True)
@@ -277,6 +280,25 @@ class Projects:
         except ValidationError:
             # kept by an older version of this program: it is found again
             return None
+
+    def keep_proofs(self, project_id: int, revision: int, found: Sequence[Proof]) -> None:
+        """Keep what was proven of a revision, if anything was, unless there are proofs of a newer one."""
+        if not found:
+            return
+        proofs = Jsonb(_PROOFS.dump_python([*found], mode="json"))
+        values = {"project": project_id, "revision": revision, "proofs": proofs}
+        with self.database.connection() as connection:
+            connection.execute(self.journal["keep_proofs"], values)
+
+    def last_proofs(self, project_id: int) -> list[Proof]:
+        """What was proven last."""
+        with self.database.connection() as connection:
+            row = connection.execute(self.journal["last_proofs"], {"project": project_id}).fetchone()
+        try:
+            return _PROOFS.validate_python(row["proofs"]) if row else []
+        except ValidationError:
+            # kept by an older version of this program: it is proven again
+            return []
 
 
 def _told(edits: Sequence[Edit], before: Project, after: Project) -> str:

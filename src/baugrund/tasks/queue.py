@@ -90,8 +90,10 @@ def worker_app(url: str, database: Database, picker_of: PickerOf) -> App:
             asked = named(question)
             last = projects.last_pick(project_id, asked.aim)
             kept = last[1] if last and last[0] == stored.revision else None
+            picker = picker_of(stored)
             with watched(report):
-                reply = asked.reply(picker_of(stored), kept)
+                reply = asked.reply(picker, kept)
+            projects.keep_proofs(project_id, stored.revision, picker.proofs.found)
             if answered := getattr(reply, "answer", None):
                 projects.keep_pick(project_id, stored.revision, answered)
             questions.settle(project_id, question, job, reply.model_dump(mode="json"))

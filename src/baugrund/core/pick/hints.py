@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from .greedy import quick_seating
 from .problem import Problem
 from .seating import Seating
@@ -9,19 +11,18 @@ from .sets import Sets, is_housed
 from .supply import BoxType
 
 
-def seating_as_hinted(sets: Sets) -> Seating | None:
-    """A seating in the boxes that the problem hints at; None when they are not to be had or do not bear it."""
+def seatings_as_hinted(sets: Sets) -> Iterator[tuple[list[BoxType], Seating | None]]:
+    """The boxes that the problem hints at, for every root that they may have, as far as they are to be had; and a
+    quick seating in them."""
     problem = sets.problem
     keys = problem.hint
     pinned = all(keys.count(key) >= count for key, count in problem.pins.items())
     if not keys or not pinned or (sets.box_count is not None and sets.box_count != len(keys)):
-        return None
+        return
     for root in problem.roots:
         boxes = _boxes(problem, root) if root.model.key == keys[0] else None
-        seating = quick_seating(problem, boxes) if boxes and is_housed(problem, boxes) else None
-        if seating:
-            return seating
-    return None
+        if boxes and is_housed(problem, boxes):
+            yield boxes, quick_seating(problem, boxes)
 
 
 def _boxes(problem: Problem, root: BoxType) -> list[BoxType] | None:

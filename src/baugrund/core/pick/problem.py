@@ -10,6 +10,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 from ..building import Closet
 from ..catalogue import Catalogue, Injector, Module, Router, Switch
@@ -19,6 +20,9 @@ from ..standards.poe_classes import rank
 from .filters import lacking, standing_reasons
 from .links import LinkOption, Trunk, link_options
 from .supply import BoxType, InjectorType, LinkEnd, ModuleType, box_type, link_ends, mains_mw
+
+if TYPE_CHECKING:
+    from .proofs import Proofs
 
 
 @dataclass(frozen=True, eq=False)
@@ -51,6 +55,8 @@ class Problem:
     closet_id: int = 0
     hint: tuple[str, ...] = ()
     """Boxes by key, the root first, that were the best before an edit: tried first, they bound the search."""
+    proofs: Proofs | None = field(default=None, repr=False)
+    """What is proven of states before; None: nothing is kept."""
     _links: dict[object, tuple[LinkOption, ...]] = field(default_factory=dict, repr=False)
     _ends: dict[object, tuple[LinkEnd, ...]] = field(default_factory=dict, repr=False)
     """Ways to link boxes, and to end links, found so far; problems made from this one share them."""

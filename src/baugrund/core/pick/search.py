@@ -23,12 +23,13 @@ import numpy as np
 from .bounds import least_mains, link_classes
 from .dives import first_picks
 from .dominance import undominated
-from .hints import seating_as_hinted
+from .hints import seatings_as_hinted
 from .hubs import least_star_price
 from .linear import Floats
 from .listing import listed
 from .packing import Packing, pack
 from .problem import Problem
+from .proofs import asked_of, leaves_no_tie
 from .relaxation import NEVER, Relaxation, Weight
 from .seating import Seating
 from .sets import PART, Node, Sets, Star, pinned
@@ -97,6 +98,9 @@ def search(
     cases = pinned(problem)
     if not cases:
         return Searched(None, True)
+    asked = None
+    if problem.proofs and price_ceiling is None and not first_will_do and leaves_no_tie(problem):
+        asked = asked_of(problem, weight, box_count)
     kept = undominated(problem.switches)
     listed = {*kept, *(box for _, base in cases for box in base)}
     switches = sorted(listed, key=lambda box: (-box.price_minor, box.index, box.most is None))
@@ -105,7 +109,15 @@ def search(
     problem = replace(problem, roots=tuple(roots), switches=tuple(switches))
     limit = TIME_LIMIT_S if seconds is None else seconds
     sets = Sets(problem, weight, cases, frozenset(kept), box_count, price_ceiling)
-    return _Search(sets, first_will_do, limit).run()
+    floor = None
+    if problem.proofs and asked:
+        floor = problem.proofs.floor(asked)
+        if floor and floor.cost is None:
+            return Searched(None, True)
+    searched = _Search(sets, first_will_do, limit, floor.cost if floor else None).run()
+    if problem.proofs and asked and searched.certain:
+        problem.proofs.keep(asked, cost_of(searched.found.seating, weight) if searched.found else None)
+    return searched
 
 
 @dataclass(frozen=True, eq=False)
@@ -133,12 +145,14 @@ Item = Star | Node | _Listed | _Whole
 
 
 class _Search:
-    def __init__(self, sets: Sets, first_will_do: bool, seconds: float) -> None:
+    def __init__(self, sets: Sets, first_will_do: bool, seconds: float, floor: Cost | None = None) -> None:
+        """``floor``: what no pick can be better than."""
         self.sets = sets
         self.problem = sets.problem
         self.weight: Weight = sets.weight
         self.unit = _unit(self.problem) if self.weight == "price" else 1
         self.first_will_do = first_will_do
+        self.floor = floor
         self.best: Seating | None = None
         self.best_cost: Cost = ()
         self.is_rough = False
@@ -152,15 +166,24 @@ class _Search:
         self.ends_at = time.monotonic() + seconds
 
     def run(self) -> Searched:
+        """Begin from the boxes of before; unless they are proven, go through all others."""
+        for boxes, seating in seatings_as_hinted(self.sets):
+            self._keep_hinted(boxes, seating)
+        if not self._is_done():
+            self._go_through()
+        least = self.floor[0] if self.floor else 0
+        if self.best is None:
+            return Searched(None, not self.unproven, max(least, min(self.unproven, default=0)))
+        bound = max(least, min([self.best_cost[0], *self.unproven]))
+        return Searched(Found(self.best, not self.unproven, bound), not self.unproven, bound)
+
+    def _go_through(self) -> None:
         """Go through the heap; where that takes long, or any pick will do, dive for a first one."""
         stars: list[Star] = []
         for group in link_classes(self.problem):
             stars += self.sets.stars(group)
             if self.problem.chain_allowed:
                 self._plant(self.sets.relaxation(group, None))
-        before = seating_as_hinted(self.sets)
-        if before:
-            self._keep(before)
         dives = first_picks(self.sets, stars)
         if self.first_will_do:
             self._dive(islice(dives, DIVES_FIRST))
@@ -186,10 +209,15 @@ class _Search:
             settled = pack(self.problem, self.best.boxes, self.weight, self.best_cost[0]).seating
             self.best = settled or self.best
             self.best_cost = cost_of(self.best, self.weight)
-        if self.best is None:
-            return Searched(None, not self.unproven, min(self.unproven, default=0))
-        bound_reached = min([self.best_cost[0], *self.unproven])
-        return Searched(Found(self.best, not self.unproven, bound_reached), not self.unproven, bound_reached)
+
+    def _keep_hinted(self, boxes: Sequence[BoxType], seating: Seating | None) -> None:
+        """The boxes of before, seated well enough; where they may be as good as before, as well as can be."""
+        if seating:
+            self._keep(seating)
+        if self.floor is not None and self.best_cost != self.floor:
+            packed = pack(self.problem, boxes, self.weight, self.floor[0]).seating
+            if packed:
+                self._keep(packed)
 
     def _dive(self, dives: Iterator[Seating | None]) -> None:
         """The next pick that is quickly found; while there is none, one after the other is looked for."""
@@ -205,7 +233,7 @@ class _Search:
         return Progress(self.problem.closet_id, self.weight, best, bound)
 
     def _is_done(self) -> bool:
-        return self.best is not None and self.first_will_do
+        return self.best is not None and (self.first_will_do or self.best_cost == self.floor)
 
     def _look(self, bound: float, item: Item) -> None:
         match item:

@@ -22,6 +22,7 @@ from ..project import Project
 from ..traffic import feeder
 from .links import Trunk
 from .problem import Problem, build
+from .proofs import Proofs
 from .search import Cost, Found, Searched, cost_of
 from .seating import Seating
 from .supply import BoxType, InjectorType, ModuleType
@@ -63,9 +64,12 @@ class SiteFound:
         return min(seating.room(margin_percent) for seating in self.seatings)
 
 
-def hinted(site: Site, boxes: Mapping[int, Sequence[str]]) -> Site:
-    """The site with the boxes that were best before, by closet and key, the root first: they bound the search."""
-    closets = (replace(problem, hint=tuple(boxes.get(problem.closet_id, ()))) for problem in site.closets)
+def hinted(site: Site, boxes: Mapping[int, Sequence[str]], proofs: Proofs | None = None) -> Site:
+    """The site with the boxes that were best before, by closet and key, the root first, and what was proven then: they
+    bound the search, from above and from below."""
+    closets = (
+        replace(problem, hint=tuple(boxes.get(problem.closet_id, ())), proofs=proofs) for problem in site.closets
+    )
     return replace(site, closets=tuple(closets))
 
 

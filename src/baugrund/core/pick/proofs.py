@@ -1,0 +1,131 @@
+"""What is proven of one closet holds for every later state of it that asks no less and has no more to choose from.
+
+A pick of the later state, without the drops that came, is a pick of the earlier one, and costs no more there: so the
+best of before is a floor.  Where its boxes bear the later drops for the same, they are proven at once; most edits add
+what fits.
+"""
+
+from __future__ import annotations
+
+import hashlib
+from collections import Counter
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
+from importlib.metadata import version
+from operator import ge
+
+from ..facts import Fact
+from .links import Trunk
+from .problem import Problem
+from .relaxation import Weight
+
+VERSION = version("baugrund")
+NO_LIMIT = 10**9
+
+Needs = tuple[tuple[int, int, int, int, bool, int], ...]
+"""Class, speed, power, traffic, large frames, and how many drops ask so."""
+
+
+class Asked(Fact):
+    """All that decides the best boxes of one closet, so that two states can be compared."""
+
+    version: str = VERSION
+    """Of this program: another may count otherwise."""
+    weight: Weight
+    box_count: int | None
+    room: tuple[int, ...]
+    """Units, load [g], sockets, battery outlets, whether chains may be: the more, the more may stand."""
+    pins: dict[str, int]
+    supply: frozenset[str]
+    """A mark for everything that may be had, made from all that is known of it."""
+    links: tuple[str, ...]
+    """Links to other closets, without what crosses them."""
+    crossing: tuple[int, ...]
+    """Traffic on each of them [kbit/s]."""
+    needs: Needs
+
+    def stands_for(self, later: Asked) -> bool:
+        """Whether every pick of the later state, without what came, is one of this state."""
+        return (
+            (self.version, self.weight, self.box_count, self.links)
+            == (later.version, later.weight, later.box_count, later.links)
+            and later.supply <= self.supply
+            and all(mine >= other for mine, other in zip(self.room, later.room, strict=True))
+            and all(mine <= other for mine, other in zip(self.crossing, later.crossing, strict=True))
+            and all(later.pins.get(key, 0) >= count for key, count in self.pins.items())
+            and covered(self.needs, later.needs)
+        )
+
+
+class Proof(Fact):
+    """The cost of the best pick of a state; None: it has none."""
+
+    asked: Asked
+    cost: tuple[int, ...] | None
+
+
+class Proofs:
+    """Proofs of before, to begin from, and those that were found since."""
+
+    def __init__(self, before: Iterable[Proof] = ()) -> None:
+        self.before = tuple(before)
+        self.found: list[Proof] = []
+
+    def floor(self, asked: Asked) -> Proof | None:
+        """What is proven of an earlier state that a later one cannot be better than."""
+        return next((proof for proof in self.before if proof.asked.stands_for(asked)), None)
+
+    def keep(self, asked: Asked, cost: tuple[int, ...] | None) -> None:
+        """A state's best is proven, or (None) that it has none."""
+        self.found.append(Proof(asked=asked, cost=cost))
+
+
+def asked_of(problem: Problem, weight: Weight, box_count: int | None) -> Asked:
+    """The state of a closet; of all kinds of best, that under a weight, of so many boxes or (None) any."""
+    outlets = NO_LIMIT if problem.ups_outlets is None else problem.ups_outlets
+    kinds = (*problem.boxes, *problem.injectors, *problem.modules)
+    return Asked(
+        weight=weight,
+        box_count=box_count,
+        room=(problem.units, problem.load_g, problem.sockets, outlets, int(problem.chain_allowed)),
+        pins=dict(problem.pins),
+        supply=frozenset(_mark(kind) for kind in kinds),
+        links=tuple(_mark(replace(trunk, traffic_kbit=0)) for trunk in _trunks(problem)),
+        crossing=tuple(trunk.traffic_kbit for trunk in _trunks(problem)),
+        needs=tuple(
+            (need.poe_rank, need.speed_mbit, need.power_mw, need.traffic_kbit, need.large_frames, count)
+            for need, count in problem.needs
+        ),
+    )
+
+
+def leaves_no_tie(problem: Problem) -> bool:
+    """Whether a drop less never is a pick of the same cost with fewer of something: catalogue order would tell them
+    apart the wrong way."""
+    return all(injector.price_minor or injector.own_mains_mw for injector in problem.injectors)
+
+
+def covered(earlier: Needs, later: Needs) -> bool:
+    """Whether each earlier drop has a later one of its own that asks no less; with False there still may be."""
+    left: Counter[tuple[int, ...]] = Counter({need[:-1]: need[-1] for need in later})
+    unmatched: Counter[tuple[int, ...]] = Counter({need[:-1]: need[-1] for need in earlier})
+    same = left & unmatched
+    left, unmatched = left - same, unmatched - same
+    for need in sorted(unmatched.elements(), reverse=True):
+        enough = [other for other in left if all(map(ge, other, need))]
+        if not enough:
+            return False
+        # the least of those that are enough, so that the harder ones stay
+        left -= Counter([min(enough)])
+    return True
+
+
+def _trunks(problem: Problem) -> Iterator[Trunk]:
+    yield from problem.trunks
+    if problem.uplink:
+        yield problem.uplink
+
+
+def _mark(of: object) -> str:
+    """A few letters that stand for a value and all that it is made of."""
+    return hashlib.blake2b(repr(of).encode(), digest_size=8).hexdigest()
