@@ -49,3 +49,12 @@ def test_under_a_ceiling_no_room_is_asked_for():
     asked = problem([router("r", ports(4)), switch("eight", ports(8))], {DESK: 8})
     assert {seating.price_minor for seating in picks(asked, ceiling=200)} == {200}
     assert len(picks(asked, ceiling=200)) < len(picks(asked))
+
+
+def test_a_pick_becomes_cheaper_as_boxes_stand_back_for_others():
+    """Sums call 50 W and 50 W enough for 60 W and 30 W; the box that mends this makes one of them needless."""
+    sixty, thirty = Need(6, 1000, 60_000, 0), Need(6, 1000, 30_000, 0)
+    models = [router("r", ports(4)), switch("fifty", ports(4, poe=6), watts=50, price=100),
+              switch("ninety", ports(4, poe=6), watts=90, price=250)]  # fmt: skip
+    found = picks(problem(models, {sixty: 1, thirty: 1}))
+    assert [box.model.key for box in min(found, key=lambda seating: seating.price_minor).boxes] == ["r", "ninety"]

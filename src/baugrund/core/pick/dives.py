@@ -1,40 +1,69 @@
-"""First picks: sets that the relaxation, made whole, says are enough, around the hubs that promise most.
+"""First picks: sets rounded up from the relaxation, mended where sums mislead, made cheaper box by box.
 
 They prove nothing; they set the mark that the search measures all others by.
 """
 
 from __future__ import annotations
 
+import time
 from collections.abc import Iterator, Mapping, Sequence
 from fractions import Fraction
 from functools import cached_property
 
+import numpy as np
+
 from .bounds import link_classes
+from .hubs import least_star_price
+from .linear import Floats
 from .packing import Packing
 from .problem import Problem, with_headroom
 from .relaxation import Relaxation
 from .seating import Seating
-from .sets import Node, Sets, Star
+from .sets import PART, Node, Sets, Star
 from .supply import BoxType
 
 HUBS_TRIED = 8
-MENDS_TRIED = 40
-"""Boxes that are tried to mend a set with, the cheapest first."""
+HUBS_AT_ONCE = 4
+"""Hubs around which sets are compared before the best of them is seated."""
+ROUNDED_MOST = 60
+"""Relaxations on the way to whole boxes."""
+MEND_STEP = 1.004
+"""Where a set could not be packed, so much dearer the next one is that is tried."""
 ROOM_TRIED = (Fraction(0), Fraction(1, 40), Fraction(1, 10), Fraction(1, 4))
 """Room in every limit that is asked for in turn; under a ceiling none is asked for."""
+SINGLES, PAIRED = 80, 30
+"""Boxes that come in for others: one by one, and two at a time."""
+WHITTLED_S = 0.6
+"""Time that a pick may take to become cheaper."""
+PACKED_STEP, SEATED_STEP = 1 / 20, 1 / 3
+"""Where a set could not be packed, not even in parts, or was not soon seated: the next that is tried is so much nearer
+to the price of the pick."""
 
 
 def first_picks(sets: Sets, stars: Sequence[Star]) -> Iterator[Seating | None]:
-    """Picks that are quickly found, or not, around one hub after the other, with ever more room asked for.
+    """Picks that are quickly found, or not, around the hubs that promise most, with ever more room asked for; each that
+    is the best so far made cheaper.
 
     ``stars``: every hub, bounded.
     """
     rooms = [_Room(sets, stars)]
     if sets.price_ceiling is None:
         rooms += [_Room(sets, None, room) for room in ROOM_TRIED[1:]]
-    for rank in range(HUBS_TRIED):
-        for room in rooms:
-            yield from room.picks(rank)
+    least: int | None = None
+    for rank in range(0, HUBS_TRIED, HUBS_AT_ONCE):
+        for room in rooms if least is None else rooms[:1]:
+            packings = []
+            for node, true in room.nodes(range(rank, rank + HUBS_AT_ONCE)):
+                packing = _mended(sets, node, true)
+                packings += [packing] if packing else []
+                yield packing.quick() if packing and least is None else None
+            for packing in sorted(packings, key=lambda packing: packing.least or 0.0):
+                seating = packing.quick()
+                yield seating
+                if seating and sets.weight == "price" and (least is None or seating.price_minor < least):
+                    for cheaper in (seating, *_whittled(sets, stars, seating, packing.hub)):
+                        least = cheaper.price_minor
+                        yield cheaper
 
 
 class _Room:
@@ -58,35 +87,137 @@ class _Room:
             stars = [star for group in link_classes(self._problem) for star in self.sets.stars(group)]
         return sorted(stars, key=lambda star: star.least)
 
-    def picks(self, rank: int) -> Iterator[Seating | None]:
-        """What is found around the hub of this rank."""
-        if rank >= len(self._stars):
-            return
-        star = self._stars[rank]
+    def nodes(self, ranks: range) -> Iterator[tuple[Node, Mapping[BoxType, BoxType]]]:
+        """All sets around each hub of these ranks, and the boxes of the problem by those with room."""
         true = dict(zip(self._problem.boxes, self.sets.problem.boxes, strict=True))
-        for node in self.sets.starts(self.sets.relaxation(star.group, star.hub), true):
-            yield _pick(self.sets, node, true)
+        for star in self._stars[ranks.start : ranks.stop]:
+            for node in self.sets.starts(self.sets.relaxation(star.group, star.hub), true):
+                yield node, true
 
 
-def _pick(sets: Sets, node: Node, true: Mapping[BoxType, BoxType]) -> Seating | None:
-    """A set that sums say is enough, packed; where its seats say otherwise, with the cheapest box that mends it."""
+def _mended(sets: Sets, node: Node, true: Mapping[BoxType, BoxType]) -> Packing | None:
+    """The packing of a set that sums say is enough; where its seats say otherwise, of one with a box more, or with
+    another in place of one."""
     relaxation = node.relaxation
-    counts = relaxation.whole(node.least, node.most)
-    if counts is None:
+    start = relaxation.whole(node.least, node.most)
+    if start is None:
+        start = _rounded(node)
+    if start is None:
         return None
-    node = node.with_counts(counts)
-    more = [node, *(node.with_one_more(place) for place in range(relaxation.first_switch, len(relaxation.boxes)))]
-    more.sort(key=lambda one: sum(box.cost_minor for box in relaxation.set_of(one.least)))
-    for one in more[:MENDS_TRIED]:
-        boxes = sets.whole(relaxation, one.least) if (one.least <= one.most).all() else None
-        packing = _packing(sets, relaxation, boxes, true) if boxes else None
-        if packing and packing.least is not None:
-            return packing.quick()
+    start = start[: len(relaxation.boxes)]
+    packing = _packing(sets, relaxation, start, true)
+    if packing:
+        return packing
+    bar = 0.0
+    for price, other in zip(*_near(node, start, 1, 1), strict=True):
+        if price >= bar:
+            packing = _packing(sets, relaxation, other, true)
+            if packing:
+                return packing
+            bar = price * MEND_STEP
     return None
 
 
+def _rounded(node: Node) -> Floats | None:
+    """How many of each box a set within ranges has: of the box that is nearest to one more, one more each time."""
+    relaxation, least, most = node.relaxation, node.least.copy(), node.most.copy()
+    place: int | None = None
+    for _ in range(ROUNDED_MOST):
+        bound = relaxation.bound(least, most)
+        if bound is None:
+            if place is None:
+                return None
+            least[place] -= 1
+            most[place], place = least[place], None
+            continue
+        takes = bound.takes[: len(relaxation.boxes)]
+        parts = takes - np.floor(takes + PART)
+        if parts.max() <= PART:
+            return np.rint(takes)
+        place = int(parts.argmax())
+        least[place] = np.floor(takes[place]) + 1
+    return None
+
+
+def _whittled(sets: Sets, stars: Sequence[Star], seating: Seating, hub: BoxType | None) -> Iterator[Seating]:
+    """Ever cheaper picks: up to two boxes of the last stand back for up to two others."""
+    node = next(_nodes_with(sets, stars, seating, hub), None)
+    if node is None:
+        return
+    relaxation = node.relaxation
+    counts = _counts(relaxation, seating)
+    ends_at = time.monotonic() + WHITTLED_S
+    while time.monotonic() < ends_at:
+        bar, found = 0.0, None
+        for price, other in zip(*_near(node, counts, 2, 2), strict=True):
+            if bar <= price < seating.price_minor and time.monotonic() < ends_at:
+                packing = _packing(sets, relaxation, other, {}, seating.price_minor)
+                found = packing.quick() if packing else None
+                if found and found.price_minor < seating.price_minor:
+                    counts = other
+                    break
+                found = None
+                step = SEATED_STEP if packing else PACKED_STEP
+                bar = price + step * (seating.price_minor - price)
+        if found is None:
+            return
+        seating = found
+        yield seating
+
+
+def _nodes_with(sets: Sets, stars: Sequence[Star], seating: Seating, hub: BoxType | None) -> Iterator[Node]:
+    """Where a pick is found again."""
+    for star in stars:
+        if star.hub is hub:
+            relaxation = sets.relaxation(star.group, star.hub)
+            counts = _counts(relaxation, seating)
+            for node in sets.starts(relaxation, {}):
+                if (node.least[: len(counts)] <= counts).all() and (counts <= node.most[: len(counts)]).all():
+                    yield node
+
+
+def _counts(relaxation: Relaxation, seating: Seating) -> Floats:
+    return np.array([float(seating.boxes.count(box)) for box in relaxation.boxes])
+
+
+def _near(node: Node, counts: Floats, out: int, into: int) -> tuple[Floats, Floats]:
+    """Sets of a node near this one whose sums are enough, and their least prices, the least first: up to so many boxes
+    go ``out``, and up to so many come ``into`` it, of those that promise most."""
+    relaxation, size, first = node.relaxation, len(counts), node.relaxation.first_switch
+    fewer = [counts]
+    for _ in range(out):
+        for one in list(fewer):
+            for place in np.flatnonzero(one[first:] > node.least[first:size]) + first:
+                fewer.append(one.copy())
+                fewer[-1][place] -= 1
+    bound = relaxation.bound(node.least, node.most)
+    able = np.argsort(bound.adds[first:], kind="stable") + first if bound else np.arange(first, size)
+    unit = np.eye(size)
+    added = [np.zeros((1, size)), unit[able[:SINGLES]]]
+    if into == 2:
+        low, high = np.triu_indices(min(PAIRED, len(able)))
+        added.append(unit[able[low]] + unit[able[high]])
+    near = (np.unique(fewer, axis=0)[:, None, :] + np.vstack(added)[None, :, :]).reshape(-1, size)
+    near = near[(near <= node.most[:size]).all(axis=1)]
+    prices, sizes = np.full(len(near), -1), near.sum(axis=1)
+    for boxes in np.unique(sizes):
+        prices[sizes == boxes] = relaxation.sketched(near[sizes == boxes])
+    order = np.argsort(prices, kind="stable")
+    order = order[prices[order] >= 0]
+    return prices[order], near[order]
+
+
 def _packing(
-    sets: Sets, relaxation: Relaxation, boxes: tuple[BoxType, ...], true: Mapping[BoxType, BoxType]
-) -> Packing:
+    sets: Sets, relaxation: Relaxation, counts: Floats, true: Mapping[BoxType, BoxType], under: int | None = None
+) -> Packing | None:
+    """The packing of a set, if it may be packed, for less than ``under``."""
+    boxes = sets.whole(relaxation, counts)
+    if boxes is None:
+        return None
+    most = np.inf if under is None else under
     hub = None if relaxation.hub is None else boxes.index(relaxation.hub)
-    return Packing(sets.problem, [true[box] for box in boxes], hub, sets.weight)
+    linked = 0 if hub is None else least_star_price(relaxation.group, boxes, hub)
+    if linked is None or linked >= most:
+        return None
+    packing = Packing(sets.problem, [true.get(box, box) for box in boxes], hub, sets.weight)
+    return packing if packing.least is not None and packing.least < most else None

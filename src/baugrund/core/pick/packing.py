@@ -68,6 +68,7 @@ class Packing:
 
     def __init__(self, problem: Problem, boxes: Sequence[BoxType], hub: int | None, weight: Weight) -> None:
         money = weight == "price"
+        self.hub = None if hub is None else boxes[hub]
         self._own = sum(box.cost_minor if money else box.own_mains_mw for box in boxes)
         self._seats = Seats(problem, boxes, hub)
         if hub is None:

@@ -41,9 +41,12 @@ TOLERANCE = 1e-3
 TIME_LIMIT_S = 20.0
 """A search not settled by then returns its best with the bound that it reached, and says so."""
 
-WORK_FIRST = 120_000_000
+WORK_FIRST = 60_000_000
 """Items of the heap, times the cube of the boxes, that are looked at before a first pick is dived for; then as many
 again, and so on."""
+
+DIVE_SHARE = 0.5
+"""Time that a dive may take once there is a pick, as a share of that since the beginning."""
 
 DIVES_FIRST = 2
 """Where any pick will do: first picks that are looked for before the heap."""
@@ -163,7 +166,8 @@ class _Search:
         self.looked_at: set[tuple[int | None, ...]] = set()
         """Sets around a hub that were bounded with all their seats."""
         self.unproven: list[int] = []
-        self.ends_at = time.monotonic() + seconds
+        self.began_at = time.monotonic()
+        self.ends_at = self.began_at + seconds
 
     def run(self) -> Searched:
         """Begin from the boxes of before; unless they are proven, go through all others."""
@@ -220,12 +224,14 @@ class _Search:
                 self._keep(packed)
 
     def _dive(self, dives: Iterator[Seating | None]) -> None:
-        """The next pick that is quickly found; while there is none, one after the other is looked for."""
+        """Picks that are quickly found, for a while; while there is none, one after the other is looked for."""
+        now = time.monotonic()
+        ends_at = min(now + DIVE_SHARE * (now - self.began_at), self.ends_at)
         for seating in dives:
             if seating and self._keep(seating):
                 self.is_rough = True
-                tell(self._progress(0))
-            if self.best:
+            tell(self._progress(0))
+            if self.best and (self.first_will_do or time.monotonic() > ends_at):
                 break
 
     def _progress(self, bound: int) -> Progress:

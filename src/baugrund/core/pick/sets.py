@@ -50,14 +50,6 @@ class Node:
     step: float = 0.02
     """How much dearer than the least its sets may be to be listed next."""
 
-    def with_one_more(self, place: int) -> Node:
-        """Those of its sets that have one more of a box than they must."""
-        return self._within(place, self.least[place] + 1, self.most[place])
-
-    def with_counts(self, counts: Floats) -> Node:
-        """Those of its sets that have at least so many of each box."""
-        return replace(self, least=counts, bound=None)
-
     def by_number(self, total: float) -> Iterator[Node]:
         """Its sets of as many boxes as its bound takes, in whole, and of one more: from there others go outwards."""
         for number, step in ((np.floor(total + PART), -1), (np.floor(total + PART) + 1, 1)):
