@@ -22,7 +22,8 @@ VISITS_MOST = 80_000
 def every_pick(problem, most_boxes):
     """Yield (price, boxes, own mains, mains, room, owned, models) of every feasible pick of up to ``most_boxes`` boxes.
 
-    ``owned`` and ``models`` say how many of each owned model (by its place in the catalogue) and of each key are in it.
+    ``owned`` and ``models`` say how many of each owned model (by its place in the catalogue) and of each key (boxes, and
+    what is bought by the pack, which is not in the price) are in it.
     Raises TooLarge when that is too much to try.
     """
     visits = itertools.count()
@@ -70,8 +71,8 @@ def _trunk_ends(problem, boxes):
     return product(*ways)
 
 
-def best_of_site(closets, pins, stock):
-    """The four kinds of best over one list of picks a closet: (price, boxes, own), (boxes, price), (mains, price) and
+def best_of_site(closets, pins, stock, packs=()):
+    """``packs``: key, pieces and price of what is sold by the pack.  The four kinds of best over one list of picks a closet: (price, boxes, own), (boxes, price), (mains, price) and
     (room, price) at up to 1.5 times the least price; None when no combination is feasible."""
     lists = [_grouped(picks) for picks in closets]
     sums = []
@@ -81,18 +82,19 @@ def best_of_site(closets, pins, stock):
             owned.update(dict(signature[0]))
             models.update(dict(signature[1]))
         if all(owned[index] <= stock[index] for index in owned) and all(models[key] >= pins[key] for key in pins):
-            sums.append([picks for _, picks in combination])
+            bought = sum(math.ceil(models[key] / pieces) * price for key, pieces, price in packs)
+            sums.append(([picks for _, picks in combination], bought))
     if not sums:
         return None
     add = lambda tuples: tuple(map(sum, zip(*tuples, strict=True)))  # noqa: E731
-    cheapest = min(add([min(p[:3] for p in picks) for picks in one]) for one in sums)
-    fewest = min(add([min((p[1], p[0]) for p in picks) for picks in one]) for one in sums)
-    thrifty = min(add([min((p[3], p[0]) for p in picks) for picks in one]) for one in sums)
+    cheapest = min(add([(packed, 0, 0), *(min(p[:3] for p in picks) for picks in one)]) for one, packed in sums)
+    fewest = min(add([(0, packed), *(min((p[1], p[0]) for p in picks) for picks in one)]) for one, packed in sums)
+    thrifty = min(add([(0, packed), *(min((p[3], p[0]) for p in picks) for picks in one)]) for one, packed in sums)
     roomy = None
-    for one in sums:
+    for one, packed in sums:
         for room in {p[4] for picks in one for p in picks}:
             enough = [[p[0] for p in picks if p[4] >= room] for picks in one]
-            price = sum(min(prices) for prices in enough) if all(enough) else math.inf
+            price = packed + sum(min(prices) for prices in enough) if all(enough) else math.inf
             if price * 2 <= cheapest[0] * 3:
                 roomy = max(roomy or (room, -price), (room, -price))
     return cheapest, fewest, thrifty, (roomy[0], -roomy[1])
@@ -288,5 +290,7 @@ def _figures(problem, boxes, links, chosen, laid, modules):
             room = min(room, 1 - sum(fed) * margin / Fraction(round(box.model.poe_budget_w * 1000)))
     things = [*boxes, *injectors, *(module for module in modules.elements() if module)]
     owned = Counter(thing.index for thing in things if thing.most is not None)
-    models = Counter(box.model.key for box in boxes)
+    packed = [thing for thing in things if getattr(thing.model, "pack", 1) > 1]
+    price -= sum(thing.price_minor for thing in packed)
+    models = Counter(thing.model.key for thing in (*boxes, *packed) if thing in boxes or thing.most is None)
     return price, len(boxes), own, mains, room, frozenset(owned.items()), frozenset(models.items())

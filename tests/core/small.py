@@ -77,9 +77,9 @@ def problem(models, needs, **terms):
         for price, most in [*offers, (one.price_minor, None)]:
             if isinstance(one, Injector):
                 own = mains_mw(one.own_draw_mw, one.efficiency_percent)
-                made = InjectorType(index, one, price, most, rank(one.poe_class), own)
+                made = InjectorType(index, one, price // one.pack, most, rank(one.poe_class), own)
             elif isinstance(one, Module):
-                made = ModuleType(index, one, price, most)
+                made = ModuleType(index, one, price // one.pack, most)
             else:
                 made = box_type(one, index, price, most, margin)
             kinds[type(one)].append(made)

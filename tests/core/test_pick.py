@@ -111,6 +111,32 @@ def random_site(seed):
     return Site(tuple(closets), first.pins)
 
 
+def in_packs(site, seed):
+    """The site with injectors and modules that are sold by the pack, alone or beside single ones."""
+    rng = random.Random(seed)
+    made = {}
+
+    def sold(kinds):
+        for kind in kinds:
+            if kind.index not in made:
+                pack = rng.choice([1, 2, 2, 3])
+                price = round(kind.price_minor * pack * rng.uniform(0.5, 1.1) / 10) * 10
+                key = kind.model.key + "-pack"
+                model = kind.model.model_copy(update={"key": key, "pack": pack, "price_minor": price})
+                packed = replace(kind, index=kind.index + 5, model=model, price_minor=price // pack)
+                made[kind.index] = [packed] if rng.random() < 0.4 else [kind, packed]
+                if rng.random() < 0.2:
+                    made[kind.index].append(replace(packed, price_minor=0, most=1))
+            yield from made[kind.index]
+
+    closets = []
+    for problem in site.closets:
+        injectors, modules = tuple(sold(problem.injectors)), tuple(sold(problem.modules))
+        roots = problem.roots if problem.uplink is None else roots_of(problem.switches, modules, problem.uplink)
+        closets.append(replace(problem, injectors=injectors, modules=modules, roots=roots))
+    return replace(site, closets=tuple(closets))
+
+
 def find_best(site):
     cheapest = least_price(site)
     if cheapest is None:
@@ -137,7 +163,9 @@ def judge(site, most_boxes, seed):
     except TooLarge:
         return None
     stock = {kind.index: kind.most for kind in stocked(site.head_end) if kind.most is not None}
-    expected = best_of_site(picks, site.pins, stock)
+    packs = {(kind.model.key, kind.model.pack, kind.model.price_minor)
+             for problem in site.closets for kind in (*problem.injectors, *problem.modules) if kind.model.pack > 1}  # fmt: skip
+    expected = best_of_site(picks, site.pins, stock, sorted(packs))
     found = find_best(with_hint(site, seed))
     if expected is None:
         assert not found, seed
@@ -179,3 +207,12 @@ def test_every_kind_of_best_of_several_closets_equals_brute_force(block):
     judged = [judge(random_site(seed), 2, seed) for seed in seeds]
     assert sum(one is not None for one in judged) >= SITES // 8 * 0.8
     assert sum(one is True for one in judged) >= SITES // 8 * 0.15
+
+
+@pytest.mark.parametrize("block", range(6))
+def test_every_kind_of_best_in_whole_packs_equals_brute_force(block):
+    judged = []
+    for seed in range(3_000 + block * 30, 3_030 + block * 30):
+        site = random_site(seed) if block % 2 else alone(random_problem(seed))
+        judged.append(judge(in_packs(site, seed), 2 if block % 2 else 3, seed))
+    assert sum(one is True for one in judged) >= 4

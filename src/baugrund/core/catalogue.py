@@ -138,7 +138,27 @@ class Switch(Box):
         return self.fed_class is not None
 
 
-class Injector(Electric):
+Pack = Annotated[int, Field(ge=1, le=100)]
+"""How many pieces the price is for."""
+
+
+class Piecewise(Priced):
+    """A small line that may be sold by the pack of several: its price is that of a pack."""
+
+    pack: Pack = 1
+
+    @property
+    def share_minor(self) -> int:
+        """What no piece costs less than [minor]: its share of a pack, rounded down."""
+        return self.price_minor // self.pack
+
+    @property
+    def piece_minor(self) -> int:
+        """What one piece costs where packs are used up, rounded up [minor]."""
+        return -(-self.price_minor // self.pack)
+
+
+class Injector(Electric, Piecewise):
     """Gives one port's drop power up to its class; one mains socket each."""
 
     kind: Literal["injector"] = "injector"
@@ -146,7 +166,7 @@ class Injector(Electric):
     speed_mbit: Speed
 
 
-class Module(Priced):
+class Module(Piecewise):
     """A pluggable end of a link: copper (8P8C) or fibre."""
 
     kind: Literal["module"] = "module"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Literal
 
-from .catalogue import AnyModel, Catalogue
+from .catalogue import AnyModel, Catalogue, Piecewise
 from .errors import InvalidInput
 from .facts import Fact
 from .words import money
@@ -49,7 +49,7 @@ def merged(catalogues: Sequence[Catalogue]) -> Catalogue:
 
 
 def _cost(model: AnyModel) -> tuple[bool, int]:
-    return not model.in_stock, model.price_minor
+    return not model.in_stock, model.piece_minor if isinstance(model, Piecewise) else model.price_minor
 
 
 class Difference(Fact):

@@ -34,7 +34,7 @@ def stranded(grounds: Sequence[Ground], catalogue: Catalogue, currency: str) -> 
 
 def _of(ground: Ground, seating: Seating, catalogue: Catalogue, currency: str) -> Iterator[Stranded]:
     modules = [
-        ModuleType(index, model, model.price_minor, None)
+        ModuleType(index, model, model.piece_minor, None)
         for index, model in enumerate(catalogue.modules)
         if model.in_stock
     ]

@@ -6,17 +6,19 @@ from baugrund.core.pick.answers import Answer
 
 from .tables import write_csv
 
-COLUMNS = ["quantity", "part", "kind", "key", "price each", "price", "currency", "owned"]
+COLUMNS = ["quantity", "part", "kind", "key", "price each", "price", "currency", "owned", "packs", "pieces a pack"]
 
 
 def write_bill(answer: Answer, currency: str, small_parts: dict[str, int] | None = None) -> str:
-    """One line a part, the total, then the small parts, which have no price yet.  Prices with two decimals."""
+    """One line a part, the total, then the small parts, which have no price yet.  Prices with two decimals, each of
+    one, or of one pack."""
     lines = []
     for part in answer.parts:
         each, total = f"{part.price_minor / 100:.2f}", f"{part.total_minor / 100:.2f}"
         owned = "yes" if part.owned else ""
-        lines.append([str(part.quantity), part.name, part.kind, part.model, each, total, currency, owned])
-    lines.append(["", "Total", "", "", "", f"{answer.price_minor / 100:.2f}", currency, ""])
+        packed = [str(part.packs), str(part.pack)] if part.packs else ["", ""]
+        lines.append([str(part.quantity), part.name, part.kind, part.model, each, total, currency, owned, *packed])
+    lines.append(["", "Total", "", "", "", f"{answer.price_minor / 100:.2f}", currency, "", "", ""])
     for name, count in (small_parts or {}).items():
-        lines.append([str(count), name, "small part", "", "", "", "", ""])
+        lines.append([str(count), name, "small part", "", "", "", "", "", "", ""])
     return write_csv(COLUMNS, lines)

@@ -96,6 +96,7 @@ COLUMNS = (
     _Column("key", "Key"),
     _Column("name", "Name"),
     _Column("price_minor", "Price", _money, lambda minor: f"{minor / 100:.2f}"),
+    _Column("pack", "Pieces a pack", number_of),
     _Column("currency", "Currency"),
     _yes("in_stock", "In stock"),
     _Column("yearly_minor", "Yearly", _money, lambda minor: f"{minor / 100:.2f}"),

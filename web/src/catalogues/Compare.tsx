@@ -4,9 +4,10 @@ import { data, http, type Model } from "../api/client";
 import { money } from "../kit/figures";
 import { Word } from "../kit/parts";
 import { words } from "../words";
+import { pack } from "./figures";
 
 const w = words.catalogues;
-const LEFT_OUT = ["key", "name", "price_minor", "yearly_minor", "yearly_for"];
+const LEFT_OUT = ["key", "name", "price_minor", "pack", "yearly_minor", "yearly_for"];
 
 /** Lines side by side; where they say different things, it is said in ink. */
 export function Compare(props: { models: readonly Model[]; currency: string; id: number; clear: () => void }) {
@@ -32,7 +33,8 @@ export function Compare(props: { models: readonly Model[]; currency: string; id:
   const told = (columns.data ?? []).filter(
     (column) => !LEFT_OUT.includes(column.key) && cells.some((line) => line[column.key]),
   );
-  const cheapest = Math.min(...models.map((model) => model.price_minor));
+  const each = (model: Model) => Math.ceil(model.price_minor / pack(model));
+  const cheapest = Math.min(...models.map(each));
   return (
     <Scroll>
       <Table>
@@ -53,8 +55,9 @@ export function Compare(props: { models: readonly Model[]; currency: string; id:
             <th scope="row">{w.columns.price}</th>
             {models.map((model) => (
               <td key={model.key}>
-                {money(model.price_minor, currency)}
-                {model.price_minor > cheapest && <i> + {money(model.price_minor - cheapest, currency)}</i>}
+                {money(each(model), currency)}
+                {pack(model) > 1 && <i> {w.inPacks(money(model.price_minor, currency), pack(model))}</i>}
+                {each(model) > cheapest && <i> + {money(each(model) - cheapest, currency)}</i>}
               </td>
             ))}
           </tr>

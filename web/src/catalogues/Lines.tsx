@@ -5,7 +5,7 @@ import { exact, money } from "../kit/figures";
 import { Field, Word } from "../kit/parts";
 import { NARROW } from "../kit/theme";
 import { words } from "../words";
-import { ports, powered, RANK, said, slots } from "./figures";
+import { pack, ports, powered, RANK, said, slots } from "./figures";
 import { type Cells, LineSheet } from "./LineSheet";
 import type { useCatalogue } from "./useCatalogue";
 
@@ -169,7 +169,10 @@ function Row(props: {
       <td>{box ? (model.units ?? 1) : ""}</td>
       <td>{"own_draw_w" in model ? exact(model.own_draw_w) : ""}</td>
       <td>{model.yearly_minor ? money(model.yearly_minor, currency) : ""}</td>
-      <td>{money(model.price_minor, currency)}</td>
+      <td>
+        {money(model.price_minor, currency)}
+        {pack(model) > 1 && <i> {w.forSo(pack(model))}</i>}
+      </td>
     </tr>
   );
 }

@@ -20,6 +20,11 @@ export function slots(model: Model): string {
   return (model.slots ?? []).map((group) => `${group.count} × ${speed(group.speed_mbit)}`).join(", ");
 }
 
+/** How many pieces the price is for. */
+export function pack(model: Model): number {
+  return "pack" in model ? (model.pack ?? 1) : 1;
+}
+
 /** Figures by which lines are sorted. */
 export const RANK: Record<string, (model: Model) => string | number> = {
   name: (model) => model.name.toLowerCase(),
@@ -38,7 +43,7 @@ export const RANK: Record<string, (model: Model) => string | number> = {
   units: (model) => ("units" in model ? (model.units ?? 0) : 0),
   draw: (model) => ("own_draw_w" in model ? model.own_draw_w : 0),
   yearly: (model) => model.yearly_minor ?? 0,
-  price: (model) => model.price_minor,
+  price: (model) => model.price_minor / pack(model),
 };
 
 /** What the filter looks through. */

@@ -64,6 +64,8 @@ export const catalogues = {
     managed: "yes",
     plain: "no",
     outOfStock: "out of stock",
+    inPacks: (price: string, pieces: number) => `each, ${price} for ${pieces}`,
+    forSo: (pieces: number) => `for ${pieces}`,
     add: "Add a line",
     sheet: (name: string) => `Line: ${name}`,
     newLine: "New line",

@@ -57,6 +57,7 @@ export const pick = {
     csv: "CSV",
     quantity: "Quantity",
     owned: "owned",
+    packs: (count: number, pieces: number) => (count === 1 ? `a pack of ${pieces}` : `${count} packs of ${pieces}`),
     total: "Total",
     yearly: {
       licences_minor: "Licences a year",

@@ -6,13 +6,14 @@ from collections import Counter
 from collections.abc import Iterator, Mapping
 from typing import Literal
 
-from ..catalogue import AnyModel, Spare
+from ..catalogue import AnyModel, Injector, Module, Spare
 from ..costs import Costs
 from ..demand import Asked, Demand, Demands
 from ..facts import Fact
 from ..project import Aim, Project
 from ..words import speed
 from .links import Trunk
+from .packs import closets_minor, owned_of, sold_by_the_pack
 from .places import Before, LinkEnds, Place, TrunkEnds
 from .problem import Problem
 from .seating import Seating
@@ -75,8 +76,12 @@ class Part(Fact):
     name: str
     kind: Literal["router", "switch", "injector", "module", "spare"]
     quantity: int
+    pack: int = 1
+    """How many pieces the price is for."""
+    packs: int = 0
+    """How many packs are bought; 0: it is sold piece by piece."""
     price_minor: int
-    """Of one."""
+    """Of one, or of one pack."""
     total_minor: int
     yearly_minor: int = 0
     """Licence or rent of all of them a year."""
@@ -161,12 +166,14 @@ def tell(aim: Aim, found: SiteFound, site: Site, project: Project, demands: Dema
     places: list[Place] = []
     first: dict[int, int] = {}
     closets = []
+    prices = iter(closets_minor(site, found))
     for problem, seating in zip(site.closets, found.seatings, strict=True):
         here = places_of(seating, demands[problem.closet_id])
         first[problem.closet_id] = len(boxes)
         places += [place.model_copy(update={"box": place.box + len(boxes)}) for place in here]
         boxes += [_box_fill(problem, seating, number, here) for number in range(len(seating.boxes))]
-        closets.append(_closet_fill(problem, seating, project.closets_by_id[problem.closet_id].name))
+        name, price = project.closets_by_id[problem.closet_id].name, next(prices)
+        closets.append(_closet_fill(problem, seating, name, price))
     margin = site.head_end.margin_percent
     return Answer(
         aim=aim,
@@ -176,7 +183,7 @@ def tell(aim: Aim, found: SiteFound, site: Site, project: Project, demands: Dema
         closets=tuple(closets),
         boxes=tuple(boxes),
         links=tuple(_links(site, found, first)),
-        parts=_parts(found),
+        parts=_parts(site, found),
         places=tuple(places),
         units=sum(closet.units for closet in closets),
         sockets=sum(closet.sockets for closet in closets),
@@ -186,14 +193,14 @@ def tell(aim: Aim, found: SiteFound, site: Site, project: Project, demands: Dema
     )
 
 
-def _closet_fill(problem: Problem, seating: Seating, name: str) -> ClosetFill:
+def _closet_fill(problem: Problem, seating: Seating, name: str, price_minor: int) -> ClosetFill:
     models: Counter[str] = Counter()
     for kind, count in seating.taken.items():
         models[kind.model.key] += count
     return ClosetFill(
         closet_id=problem.closet_id,
         name=name,
-        price_minor=seating.price_minor,
+        price_minor=price_minor,
         units=sum(box.model.units for box in seating.boxes),
         sockets=sum(box.model.sockets for box in seating.boxes) + sum(seating.injectors.values()),
         own_draw_w=seating.own_mains_mw / 1000,
@@ -308,30 +315,47 @@ def _end_words(box: BoxType, end: LinkEnd) -> str:
     return f"port {speed(end.speed_mbit)}" + (f", class {port.poe_rank}" if port.poe_rank else "")
 
 
-def _parts(found: SiteFound) -> tuple[Part, ...]:
+def _parts(site: Site, found: SiteFound) -> tuple[Part, ...]:
     """Every line that is taken, in the order of the catalogue, then the spares that complete boxes."""
     lines: Counter[tuple[int, int, bool]] = Counter()
     spares: Counter[Spare] = Counter()
-    models = {}
+    models: dict[tuple[int, int, bool], AnyModel] = {}
+    pieces: Counter[int] = Counter()
+    sold = sold_by_the_pack(site)
     for seating in found.seatings:
         for line, quantity in seating.taken.items():
+            if line.index in sold:
+                pieces[line.index] += quantity
+                continue
             beside = line.spares if isinstance(line, BoxType) else ()
             key = (line.index, line.price_minor - sum(spare.price_minor for spare in beside), line.most is not None)
             lines[key] += quantity
             models[key] = line.model
             spares.update(dict.fromkeys(beside, quantity))
-    taken = [_part(models[key], quantity, key[1], key[2]) for key, quantity in sorted(lines.items())]
+    owned = owned_of(site, sold)
+    for index, quantity in pieces.items():
+        model, own = sold[index], min(quantity, owned[index])
+        for count, price, is_owned in ((own, 0, True), (quantity - own, model.price_minor, False)):
+            if count:
+                lines[index, price, is_owned], models[index, price, is_owned] = count, model
+    taken = [
+        _part(models[key], quantity, key[1], key[2], found.packs.get(key[0], 0))
+        for key, quantity in sorted(lines.items())
+    ]
     return (*taken, *(_part(spare, quantity, spare.price_minor, False) for spare, quantity in spares.items()))
 
 
-def _part(model: AnyModel, quantity: int, price_minor: int, owned: bool) -> Part:
+def _part(model: AnyModel, quantity: int, price_minor: int, owned: bool, packs: int = 0) -> Part:
+    in_packs = isinstance(model, Injector | Module) and model.pack > 1 and not owned
     return Part(
         model=model.key,
         name=model.name,
         kind=model.kind,
         quantity=quantity,
+        pack=model.pack if isinstance(model, Injector | Module) and in_packs else 1,
+        packs=packs if in_packs else 0,
         price_minor=price_minor,
-        total_minor=price_minor * quantity,
+        total_minor=price_minor * (packs if in_packs else quantity),
         yearly_minor=model.yearly_minor * quantity,
         yearly_for=model.yearly_for,
         owned=owned,

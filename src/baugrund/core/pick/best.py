@@ -7,9 +7,10 @@ from dataclasses import replace
 from fractions import Fraction
 
 from ..errors import TookTooLong
+from .packs import share_in_packs, sold_by_the_pack
 from .problem import Problem, with_headroom
 from .search import Found, Searched, search
-from .site import Site, SiteFound, count_rank, power_rank, price_rank, share
+from .site import Site, SiteFound, count_rank, power_rank, price_rank
 
 ROOM_PRICE = Fraction(3, 2)
 """*Most room* may cost up to this many times the least price."""
@@ -21,7 +22,7 @@ def least_price(site: Site, seconds: float | None = None) -> SiteFound | None:
 
     Raises TookTooLong when neither a pick nor that there is none was found in time.
     """
-    found, certain = share(site, lambda problem: search(problem, "price", seconds=seconds), price_rank)
+    found, certain = share_in_packs(site, lambda problem: search(problem, "price", seconds=seconds), price_rank)
     if found is None and not certain:
         raise TookTooLong("No pick was found in the time there is. Pins, or fewer units and sockets, shorten it.")
     return found
@@ -29,7 +30,7 @@ def least_price(site: Site, seconds: float | None = None) -> SiteFound | None:
 
 def fewest_boxes(site: Site, cheapest: SiteFound) -> SiteFound:
     """Fewest routers and switches, and of those the least price."""
-    return _or_cheapest(share(site, _fewest, count_rank)[0], cheapest, 1)
+    return _or_cheapest(share_in_packs(site, _fewest, count_rank, 1)[0], cheapest, 1)
 
 
 def _fewest(problem: Problem) -> Searched:
@@ -53,7 +54,7 @@ def _counted(found: Found, certain: bool, bound: int) -> Searched:
 
 def least_power(site: Site, cheapest: SiteFound) -> SiteFound:
     """Least mains draw with port watts, and of those the least price."""
-    return _or_cheapest(share(site, lambda problem: search(problem, "power"), power_rank)[0], cheapest, 0)
+    return _or_cheapest(share_in_packs(site, lambda problem: search(problem, "power"), power_rank, 1)[0], cheapest, 0)
 
 
 def _or_cheapest(found: SiteFound | None, cheapest: SiteFound, bound: int) -> SiteFound:
@@ -79,7 +80,7 @@ def most_room(site: Site, cheapest: SiteFound) -> SiteFound:
     while better:
         low = better.room(margin)
         better, certain = _with_room(site, low, ceiling, strict=True)
-    best, _ = share(_lowered(site, low, strict=False), _under(ceiling, first_will_do=False), price_rank)
+    best, _ = share_in_packs(_lowered(site, low, strict=False), _under(ceiling, first_will_do=False), price_rank)
     if best is None or best.price_minor > ceiling:
         return replace(cheapest, proven=False)
     return replace(best, proven=best.proven and certain and cheapest.proven)
@@ -87,8 +88,10 @@ def most_room(site: Site, cheapest: SiteFound) -> SiteFound:
 
 def _with_room(site: Site, room: Fraction, ceiling: int, strict: bool) -> tuple[SiteFound | None, bool]:
     """A pick with that much room under the ceiling, if there is one; whether that there is none is certain."""
-    solve = _under(ceiling, first_will_do=len(site.closets) == 1)
-    found, certain = share(_lowered(site, room, strict), solve, price_rank)
+    # of what is sold by the pack, any pick that shares of packs afford may be none that packs do
+    any_will_do = len(site.closets) == 1 and not sold_by_the_pack(site)
+    solve = _under(ceiling, first_will_do=any_will_do)
+    found, certain = share_in_packs(_lowered(site, room, strict), solve, price_rank, enough=ceiling)
     if found is None or found.price_minor <= ceiling:
         return found, certain
     return None, found.bound > ceiling

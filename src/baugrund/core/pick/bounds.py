@@ -114,7 +114,10 @@ class LinkClass:
             for upper in self._uppers
             if upper.medium == end.medium and (end.medium == "copper" or upper.speed_mbit == end.speed_mbit)
         ]
-        return [Choice(box, self._make_leaf_row(box, way, any_port=True)) for way in worth_having(ways, Way.stands_for)]
+        return [
+            Choice(box, self._make_leaf_row(box, way, any_port=True))
+            for way in worth_having(ways, bool(self.problem.trunks), Way.stands_for)
+        ]
 
     def _once(self, key: object, make: Callable[[], Made]) -> Made:
         """What is the same whenever it is asked for."""
@@ -174,7 +177,7 @@ class LinkClass:
 
     def _make_leaf_rows(self, options: Sequence[LinkOption], lower: BoxType) -> list[tuple[Way, Rows]]:
         ways = (Way(o.rate_mbit, o.price_minor, o.lower.slot is not None, o.upper.slot is not None) for o in options)
-        worth = self._once(("ways", id(options)), lambda: worth_having(ways))
+        worth = self._once(("ways", id(options)), lambda: worth_having(ways, bool(self.problem.trunks)))
         return [(way, self.row(lower, way)) for way in worth]
 
     def row(self, box: BoxType, way: Way) -> Rows:

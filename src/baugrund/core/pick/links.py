@@ -80,29 +80,35 @@ class Way:
         """Traffic that the link may carry [kbit/s]."""
         return carried_kbit(self.rate_mbit)
 
-    def beats(self, other: Way) -> bool:
+    def beats(self, other: Way, slots_are_asked: bool) -> bool:
         """Whether it is as fast and no dearer, and takes no port below and nothing above that the other leaves.
 
         A slower way on ports is not beaten by a faster one: it leaves the fast ports.
         """
         in_slots = self.lower_in_slot and self.upper_in_slot
-        return self.stands_for(other) and (in_slots or self.rate_mbit == other.rate_mbit)
+        return self.stands_for(other, slots_are_asked) and (in_slots or self.rate_mbit == other.rate_mbit)
 
-    def stands_for(self, other: Way) -> bool:
-        """Whether it is as fast and no dearer on ends of the same sort: enough where ports are not told apart."""
+    def stands_for(self, other: Way, slots_are_asked: bool) -> bool:
+        """Whether it is as fast and no dearer on ends of the same sort: enough where ports are not told apart.
+
+        ``slots_are_asked``: links to other closets want slots, so one that is taken is not for nothing.
+        """
+        takes_no_more = self.lower_in_slot >= other.lower_in_slot
         return (
             self.rate_mbit >= other.rate_mbit
             and self.price_minor <= other.price_minor
-            and self.lower_in_slot >= other.lower_in_slot
+            and (self.lower_in_slot == other.lower_in_slot if slots_are_asked else takes_no_more)
             and self.upper_in_slot == other.upper_in_slot
         )
 
 
-def worth_having(ways: Iterable[Way], beats: Callable[[Way, Way], bool] = Way.beats) -> list[Way]:
+def worth_having(
+    ways: Iterable[Way], slots_are_asked: bool, beats: Callable[[Way, Way, bool], bool] = Way.beats
+) -> list[Way]:
     """Ways that no other one beats, the fastest first."""
     kept: list[Way] = []
     for way in sorted(set(ways), key=lambda way: (-way.rate_mbit, way.price_minor, -way.lower_in_slot)):
-        if not any(beats(other, way) for other in kept):
+        if not any(beats(other, way, slots_are_asked) for other in kept):
             kept.append(way)
     return kept
 

@@ -198,9 +198,9 @@ def build(
                         kind.append(box_type(model, index, whole, most, project.settings.margin, spares=spares))
                 case Injector():
                     own = mains_mw(model.own_draw_mw, model.efficiency_percent)
-                    injectors.append(InjectorType(index, model, price, most, rank(model.poe_class), own))
+                    injectors.append(InjectorType(index, model, price // model.pack, most, rank(model.poe_class), own))
                 case Module():
-                    modules.append(ModuleType(index, model, price, most))
+                    modules.append(ModuleType(index, model, price // model.pack, most))
     return Problem(
         needs=tuple(sorted(Counter(needs).items(), reverse=True)),
         roots=tuple(routers) if uplink is None else roots_of(switches, modules, uplink),

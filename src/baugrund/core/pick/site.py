@@ -11,7 +11,7 @@ from __future__ import annotations
 import heapq
 from collections import Counter
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from itertools import count as counting
 from itertools import zip_longest
@@ -50,10 +50,14 @@ class SiteFound:
     seatings: tuple[Seating, ...]
     proven: bool
     bound: int
+    packs: Mapping[int, int] = field(default_factory=dict)
+    """Packs bought of what is sold by the pack, by place in the catalogue."""
+    beside_minor: int = 0
+    """What these cost beyond what their pieces are counted at in the seatings."""
 
     @property
     def price_minor(self) -> int:
-        return sum(seating.price_minor for seating in self.seatings)
+        return sum(seating.price_minor for seating in self.seatings) + self.beside_minor
 
     @property
     def box_count(self) -> int:

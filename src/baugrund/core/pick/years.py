@@ -9,7 +9,7 @@ from itertools import product
 from typing import Literal
 
 from ..brief import Kit
-from ..catalogue import Catalogue
+from ..catalogue import Catalogue, Piecewise
 from ..demand import Demands, demands
 from ..errors import TookTooLong
 from ..facts import Fact
@@ -142,9 +142,12 @@ def steps(outlook: Outlook, answer: Answer) -> Iterator[Step]:
 def _as_needed(outlook: Outlook, answer: Answer, year: int) -> Step | None:
     """The least part of an answer's boxes that bears the years before ``year``."""
     site, _ = outlook.site(year - 1)
-    prices = {model.key: model.price_minor for model in outlook.catalogue.models}
+    prices = {
+        model.key: (model.price_minor, model.pack if isinstance(model, Piecewise) else 1)
+        for model in outlook.catalogue.models
+    }
     # a box that is bought costs what it costs with the spares that complete it
-    prices |= {box.model: box.price_minor for box in answer.boxes if not box.owned}
+    prices |= {box.model: (box.price_minor, 1) for box in answer.boxes if not box.owned}
     owned = Counter(outlook.project.owned)
     whole: Counter[str] = Counter()
     kept: Counter[str] = Counter()
@@ -166,13 +169,18 @@ def _as_needed(outlook: Outlook, answer: Answer, year: int) -> Step | None:
     )  # fmt: skip
 
 
-def _bought_minor(boxes: Counter[str], prices: Mapping[str, int], owned: Counter[str]) -> int:
-    """What these cost beside what is owned."""
-    return sum(prices[key] * count for key, count in (boxes - owned).items())
+Prices = Mapping[str, tuple[int, int]]
+"""What a line costs [minor], and for how many pieces, by key."""
+
+
+def _bought_minor(boxes: Counter[str], prices: Prices, owned: Counter[str]) -> int:
+    """What these cost beside what is owned, in whole packs."""
+    wanted = ((prices[key], count) for key, count in (boxes - owned).items())
+    return sum(price * -(-count // pack) for (price, pack), count in wanted)
 
 
 def _least_part(
-    problem: Problem, boxes: Boxes, prices: Mapping[str, int], owned: Counter[str]
+    problem: Problem, boxes: Boxes, prices: Prices, owned: Counter[str]
 ) -> Counter[str] | None:  # fmt: skip
     """The cheapest part of a closet's boxes, its root among them, that bears its drops; what it takes beside."""
     root, *others = boxes.boxes
@@ -209,18 +217,28 @@ def _least_now(outlook: Outlook, answer: Answer, year: int) -> Step | None:
         if first is None:
             return None
         bought = _taken(first.seatings)
-        site, _ = outlook.site(project.settings.horizon_years, _with_kept(project, outlook.catalogue, bought))
+        spare = _left_in_packs(outlook.catalogue, bought - Counter(project.owned))
+        site, _ = outlook.site(project.settings.horizon_years, _with_kept(project, outlook.catalogue, bought + spare))
         then = least_price(site)
     except TookTooLong:
         return None
     if then is None or not then.price_minor:
         return None
-    added = _taken(then.seatings) - bought - Counter(project.owned)
+    added = _taken(then.seatings) - bought - spare - Counter(project.owned)
     return Step(
         year=year, way="least_now", now_minor=first.price_minor, then_minor=then.price_minor,
         more_minor=first.price_minor + then.price_minor - answer.price_minor,
         now=_named(outlook, bought), then=_named(outlook, added), proven=first.proven and then.proven,
     )  # fmt: skip
+
+
+def _left_in_packs(catalogue: Catalogue, bought: Mapping[str, int]) -> Counter[str]:
+    """Pieces that are left over in the packs of what is bought."""
+    left: Counter[str] = Counter()
+    for model in catalogue.models:
+        if isinstance(model, Piecewise) and bought.get(model.key):
+            left[model.key] = -bought[model.key] % model.pack
+    return +left
 
 
 def _with_kept(project: Project, catalogue: Catalogue, bought: Mapping[str, int]) -> Project:

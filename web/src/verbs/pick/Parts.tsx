@@ -55,7 +55,10 @@ export function Parts({ answer, letter }: { answer: Answer; letter: string }) {
                     </Word>
                   </span>
                 </th>
-                <td>{part.quantity}</td>
+                <td>
+                  {part.quantity}
+                  {part.packs > 0 && <span className="packs">{w.packs(part.packs, part.pack)}</span>}
+                </td>
                 <td>{part.owned ? w.owned : money(part.total_minor, settings.currency)}</td>
               </tr>
             );
@@ -123,6 +126,7 @@ const Table = styled.table`
   tr { border-bottom: 1px solid var(--rule); }
   th { font-weight: 400; text-align: left; padding: 6px 8px 6px 0; }
   td { text-align: right; padding: 6px 0 6px 12px; white-space: nowrap; vertical-align: baseline; }
+  .packs { display: block; color: var(--faint); font-size: 12.5px; }
   .acts { display: flex; gap: 12px; font-size: 12.5px; }
   tfoot tr { border-top: 1px solid var(--ink); border-bottom: 0; }
   tfoot th, tfoot td { font-weight: 650; }
