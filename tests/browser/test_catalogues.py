@@ -22,7 +22,7 @@ def own(catalogues, catalogue):
 @pytest.fixture
 def lines(page, own):
     page.goto(f"/catalogues/{own}")
-    expect(page.get_by_text("74 lines").last).to_be_visible()
+    expect(page.get_by_text("76 lines").last).to_be_visible()
     return page
 
 
@@ -52,11 +52,26 @@ def test_ticked_lines_stand_side_by_side_with_what_differs(lines):
     lines.get_by_role("link", name="Compare (2)").click()
     expect(lines.get_by_role("button", name="Clear")).to_be_visible()
     table = lines.get_by_role("table")
-    expect(table.get_by_role("row", name="Ports")).to_contain_text("24 × 1000")
+    expect(table.get_by_role("row", name="Ports")).to_contain_text("24 × 1 G")
     expect(table.get_by_role("row", name="Price")).to_contain_text("€ 119 + € 90")
     assert table.get_by_role("row", name="Managed").get_attribute("data-differs") is None
     lines.get_by_role("button", name="Clear").click()
     expect(lines.get_by_text("Tick two or more lines")).to_be_visible()
+
+
+def test_what_is_sold_by_the_pack_is_compared_by_the_piece(lines):
+    pair = lines.get_by_role("row", name="Optical module, 10 G, multimode, pair")
+    expect(pair).to_contain_text("€ 56 for 2")
+    for name in ("Optical module, 10 G, multimode", "Optical module, 10 G, multimode, pair"):
+        lines.get_by_role("checkbox", name=f"Compare: {name}", exact=True).check()
+    lines.get_by_role("link", name="Compare (2)").click()
+    expect(lines.get_by_role("row", name="Price")).to_contain_text("€ 32 + € 4€ 28 each, € 56 for 2")
+
+
+def test_the_parts_of_a_pick_tell_pieces_and_packs(page, server, school):
+    page.goto(f"{server}/projects/{school}/pick")
+    part = page.get_by_role("row", name="Optical module, 10 G, multimode, pair")
+    expect(part).to_contain_text("2a pack of 2€ 56", timeout=60_000)
 
 
 def test_a_line_is_changed_refused_and_copied(lines, own, catalogues):
@@ -122,7 +137,7 @@ def test_a_project_is_offered_newer_prices_and_takes_them(page, own, catalogues,
     dearer = [model.model_copy(update={"price_minor": model.price_minor + 1000}) for model in before.models]
     catalogues.change(own, 1, before.model_copy(update={"models": tuple(dearer)}), "ann", "dearer")
     page.reload()
-    page.get_by_role("button", name="newer prices: 74 changes").click()
+    page.get_by_role("button", name="newer prices: 76 changes").click()
     page.get_by_role("button", name="Take edition 2").click()
     page.keyboard.press("Escape")
     # three boxes, an injector and a module, ten more each

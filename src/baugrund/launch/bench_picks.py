@@ -17,7 +17,7 @@ from baugrund.core.pick.site import Site, SiteFound, hinted
 from .cases import made_up_catalogue, made_up_closet, made_up_needs, made_up_site
 from .plain_model import plain_least_price
 
-PLAIN_S = 20.0
+PLAIN_S = 30.0
 """Time that the plain model is given; where it proves nothing by then, it counts as so long."""
 PLAIN_COPIES = 3
 

@@ -4,7 +4,7 @@ import { data, http, type Model } from "../api/client";
 import { money } from "../kit/figures";
 import { Word } from "../kit/parts";
 import { words } from "../words";
-import { pack } from "./figures";
+import { pack, read } from "./figures";
 
 const w = words.catalogues;
 const LEFT_OUT = ["key", "name", "price_minor", "pack", "yearly_minor", "yearly_for"];
@@ -66,10 +66,11 @@ export function Compare(props: { models: readonly Model[]; currency: string; id:
               key={column.key}
               data-differs={new Set(cells.map((line) => line[column.key] ?? "")).size > 1 || undefined}
             >
-              <th scope="row">{column.head}</th>
-              {models.map((model, place) => (
-                <td key={model.key}>{cells[place]?.[column.key] || "–"}</td>
-              ))}
+              <th scope="row">{column.head.replace(" Mbit/s", "")}</th>
+              {models.map((model, place) => {
+                const cell = cells[place]?.[column.key];
+                return <td key={model.key}>{cell ? read(model, column.key, cell) : "–"}</td>;
+              })}
             </tr>
           ))}
         </tbody>

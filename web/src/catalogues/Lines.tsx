@@ -202,6 +202,7 @@ const Place = styled.div`
   tbody th { font-weight: 400; text-align: left; padding: 4px 0; min-width: 210px; }
   tbody th button { background: none; border: 0; padding: 0; cursor: pointer; text-align: left; font-stretch: 88%; }
   tbody th button:hover { text-decoration: underline; }
+  tbody td i { display: block; color: var(--faint); font-style: normal; font-size: 12.5px; }
   tbody th i { color: var(--ochre); font-style: normal; font-size: 12.5px; white-space: nowrap; }
   tbody tr[data-out] td { color: var(--faint); }
   input[type="checkbox"] { accent-color: var(--clay); margin: 0; translate: 0 1px; }

@@ -25,6 +25,20 @@ export function pack(model: Model): number {
   return "pack" in model ? (model.pack ?? 1) : 1;
 }
 
+/** A cell as it is read beside others: rates as rates, in place of how they are typed. */
+export function read(model: Model, key: string, cell: string): string {
+  if ((key === "ports" || key === "slots") && "ports" in model)
+    return (model[key] ?? [])
+      .map(
+        (group) =>
+          `${group.count} × ${speed(group.speed_mbit)}` +
+          ("poe_class" in group && group.poe_class != null ? ` class ${group.poe_class}` : ""),
+      )
+      .join(", ");
+  if (key === "wan_mbit" && "wan_mbit" in model) return model.wan_mbit.map(speed).join(", ");
+  return key === "speed_mbit" || key === "throughput_mbit" ? speed(Number(cell)) : cell;
+}
+
 /** Figures by which lines are sorted. */
 export const RANK: Record<string, (model: Model) => string | number> = {
   name: (model) => model.name.toLowerCase(),

@@ -67,7 +67,8 @@ export function Ground() {
           ))}
         </ol>
       ) : (
-        <p className="nothing">{!drops.length ? w.nothing : searched ? w.working : w.unfit}</p>
+        // what was found stands a moment before the ground has heard of it
+        <p className="nothing">{!drops.length ? w.nothing : searched || pick.data?.answer ? w.working : w.unfit}</p>
       )}
     </Strip>
   );
