@@ -12,7 +12,7 @@ from .catalogue import Speed, Switch
 from .demand import need_of
 from .drop import Drop
 from .drop_kinds import CLOSET_KINDS
-from .edits import UseRoomSwitch, apply_edits
+from .edits import UseRoomSwitch
 from .errors import TookTooLong
 from .facts import Fact
 from .pick.best import least_price
@@ -53,14 +53,10 @@ class RoomPorts(Fact):
     """What it takes of a budget in the closet [W]."""
     sentence: str
 
-
-class RoomsTogether(Fact):
-    """Room switches in several rooms at once: found room by room, those that gain most first, each kept that makes all
-    of it cheaper."""
-
-    room_ids: tuple[int, ...]
-    more_minor: int
-    """What it costs more in all than a cable each everywhere; under 0: less."""
+    @property
+    def own_minor(self) -> int:
+        """What the switch costs more without the pick: its cable and itself, less the cables that it spares."""
+        return self.one_cable_minor + self.switch_minor - self.cables_minor
 
 
 @dataclass(frozen=True)
@@ -95,26 +91,6 @@ def rooms_beyond(outlook: Outlook, pick_minor: int) -> Iterator[RoomPorts]:
         ways = sorted((way for way in tried if way), key=lambda way: way.more_minor)
         if ways:
             yield ways[0].model_copy(update={"sentence": _told(ways, outlook.project.settings.currency)})
-
-
-def rooms_together(outlook: Outlook, pick_minor: int, rooms: Sequence[RoomPorts]) -> RoomsTogether | None:
-    """The rooms that gain, taken together: they share the boxes of the closet."""
-    gaining = sorted((room for room in rooms if room.more_minor < 0), key=lambda room: room.more_minor)
-    if len(gaining) < 2:
-        return None
-    project, kept, own, least = outlook.project, [gaining[0]], _own(gaining[0]), gaining[0].more_minor
-    for room in counted_off(gaining[1:]):
-        further = apply_edits(project, [one.edit for one in (*kept, room)])
-        picked = _pick_minor(outlook, further)
-        more = None if picked is None else own + _own(room) + picked - pick_minor
-        if more is not None and more < least:
-            kept, own, least = [*kept, room], own + _own(room), more
-    return RoomsTogether(room_ids=tuple(room.room_id for room in kept), more_minor=least) if len(kept) > 1 else None
-
-
-def _own(room: RoomPorts) -> int:
-    """What a room's switch costs more without the pick: its cable and itself, less the cables that it spares."""
-    return room.one_cable_minor + room.switch_minor - room.cables_minor
 
 
 def _pick_minor(outlook: Outlook, project: Project) -> int | None:

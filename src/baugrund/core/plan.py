@@ -8,7 +8,7 @@ from functools import cached_property
 from threading import Lock
 
 from .bearing import Capacity, bearing, grounds_of
-from .beyond import RoomPorts, RoomsTogether, rooms_beyond, rooms_together
+from .beyond import RoomPorts, rooms_beyond
 from .brief import YEARS_AHEAD
 from .catalogue import Catalogue
 from .costs import costs_of
@@ -27,6 +27,7 @@ from .pick.years import Outlook, Step, YearLine, lacks, steps, years
 from .project import Aim, Project
 from .reach.links import links
 from .reach.runs import lengths
+from .rooms_together import RoomsTogether, rooms_together
 from .stranded import stranded
 
 AIMS: tuple[Aim, ...] = ("least_price", "fewest_boxes", "most_room", "least_power")

@@ -118,6 +118,8 @@ export const pick = {
     fed: (watts: string) => `fed over it, ${watts} W from the closet`,
     take: "Use a room switch",
     together: (rooms: string, money: string) => `Room switches in ${rooms} together: ${money} less than cables alone.`,
+    bestOf: (rooms: number) => `Of all ways for these ${rooms} rooms none costs less: proven.`,
+    unprovenOf: (rooms: number) => `Not proven: another choice among these ${rooms} rooms may cost less.`,
     takeAll: "Use all of them",
     way: "The project's way",
     ways: { cables: "a cable each", switch: "a room switch" },

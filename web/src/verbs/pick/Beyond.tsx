@@ -51,6 +51,7 @@ function Together({ of, rooms }: { of: RoomsTogether; rooms: readonly RoomPorts[
   return (
     <p className="together">
       {w.together(taken.map((room) => room.room).join(", "), money(-of.more_minor, outcome.project.settings.currency))}{" "}
+      {(of.proven ? w.bestOf : w.unprovenOf)(of.of)}{" "}
       <Word onPress={() => edit(...taken.map((room) => room.edit))}>{w.takeAll}</Word>
     </p>
   );
