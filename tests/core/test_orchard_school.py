@@ -30,7 +30,7 @@ def test_each_closet_gets_boxes_of_its_own_and_the_link_is_fibre(school, answer)
     assert answer.price_minor == house.price_minor + barn.price_minor == 154_700
     (link,) = [link for link in answer.links if link.closet_id is not None]
     # 78 m between two buildings: multimode with a module at both ends
-    assert (link.upper_module, link.lower_module, link.rate_mbit) == ("module-sr", "module-sr", 10_000)
+    assert (link.upper_module, link.lower_module, link.rate_mbit) == ("module-sr-pair", "module-sr-pair", 10_000)
 
 
 def test_planned_growth_goes_to_the_closet_that_it_names(school):

@@ -12,14 +12,14 @@ from baugrund.core.pick.links import Trunk
 from baugrund.core.pick.packs import closets_minor
 from baugrund.core.pick.search import search
 from baugrund.core.pick.site import Site
-from baugrund.core.plan import Picker
+from baugrund.core.plan import Picker, balance
 from baugrund.exchange.bill_of_materials import write_bill
 
+from . import small
 from .small import (
     CAMERA,
     DESK,
     alone,
-    catalogue,
     injector,
     kept,
     module,
@@ -130,7 +130,7 @@ def test_a_search_that_looked_at_too_many_packs_says_so(monkeypatch):
 
 def test_the_parts_list_counts_pieces_and_packs():
     five = Injector(**{**injector("five", 3, own=0.5).model_dump(), "pack": 5, "price_minor": 160})
-    models = catalogue(router("home", ports(8), price=100), five)
+    models = small.catalogue(router("home", ports(8), price=100), five)
     project = shop(planned("camera", 6, 1))
     answer = Picker(project, models).answer("least_price")
     part = next(part for part in answer.parts if part.model == "five")
@@ -144,7 +144,7 @@ def test_the_parts_list_counts_pieces_and_packs():
 
 def test_what_is_left_of_a_pack_is_there_in_the_second_step():
     five = Injector(**{**injector("five", 3, own=0.5).model_dump(), "pack": 5, "price_minor": 160})
-    models = catalogue(router("home", ports(8), price=100), five, switch("eight", ports(8), price=200))
+    models = small.catalogue(router("home", ports(8), price=100), five, switch("eight", ports(8), price=200))
     picker = Picker(shop(planned("camera", 3, 1), planned("camera", 2, 2), planned("jack", 3, 2)), models)
     answer = picker.answer("least_price")
     assert answer.price_minor == 460
@@ -171,3 +171,21 @@ def test_a_free_module_takes_no_slot_from_a_link_that_wants_it():
                     owned={"copper": 1})  # fmt: skip
     assert search(asked, "price").found.seating.price_minor == 330
     assert search(replace(asked, trunks=()), "price").found.seating.price_minor == 100
+
+
+def test_the_ground_counts_the_packs_that_the_pick_buys(orchard_school, catalogue):
+    school = orchard_school
+    answer = Picker(school, catalogue).answer("least_price")
+    assert any(part.packs for part in answer.parts)
+    (money,) = {
+        capacity.used
+        for closet in balance(school, catalogue, answer.standing()).closets
+        for capacity in closet.capacities
+        if capacity.key == "money"
+    }
+    assert round(money * 100) == answer.price_minor
+
+
+def test_a_link_in_fibre_is_priced_in_packs():
+    assert [pack_of(2, 56).price_of(pieces) for pieces in (1, 2, 3)] == [56, 56, 112]
+    assert SINGLE.price_of(3) == 90

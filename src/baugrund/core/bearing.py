@@ -150,8 +150,8 @@ def _price(project: Project, catalogue: Catalogue, standing: Standing) -> int:
     wanted = Counter[str]()
     for boxes in standing.values():
         wanted += Counter(boxes.boxes) + Counter(dict(boxes.extras))
-    prices = {model.key: model.price_minor for model in catalogue.models}
-    return sum(prices.get(key, 0) * max(0, count - project.owned.get(key, 0)) for key, count in wanted.items())
+    lines = ((catalogue.get(key), max(0, count - project.owned.get(key, 0))) for key, count in wanted.items())
+    return sum(line.price_of(count) for line, count in lines if line)
 
 
 @dataclass(frozen=True)

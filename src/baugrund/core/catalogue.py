@@ -43,6 +43,10 @@ class Priced(Fact):
     """Licence or rent of one a year."""
     yearly_for: Literal["licence", "rent"] = "licence"
 
+    def price_of(self, pieces: int) -> int:
+        """What so many of it cost [minor]."""
+        return pieces * self.price_minor
+
 
 class Electric(Priced):
     """A line that takes mains power: own draw [W] and supply efficiency [%]."""
@@ -146,6 +150,14 @@ class Piecewise(Priced):
     """A small line that may be sold by the pack of several: its price is that of a pack."""
 
     pack: Pack = 1
+
+    def price_of(self, pieces: int) -> int:
+        """What so many of it cost in whole packs [minor]."""
+        return self.packs_of(pieces) * self.price_minor
+
+    def packs_of(self, pieces: int) -> int:
+        """How many packs so many pieces are."""
+        return -(-pieces // self.pack)
 
     @property
     def share_minor(self) -> int:

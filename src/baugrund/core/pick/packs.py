@@ -74,7 +74,7 @@ def share_in_packs(
         fixed = sum(sold[index].price_minor * many for index, many in paid.items())
         bounds.append(found.bound + (fixed if price_at == 0 else 0))
         taken = _bought(found.seatings, sold)
-        wanted = {index: -(-many // sold[index].pack) for index, many in taken.items()}
+        wanted = {index: sold[index].packs_of(many) for index, many in taken.items()}
         short = {index: wanted[index] * sold[index].price_minor - many * sold[index].share_minor
                  for index, many in taken.items()}  # fmt: skip
         least = _raised(_summed(rank, found.seatings), price_at, fixed)
@@ -118,17 +118,12 @@ def closets_minor(site: Site, found: SiteFound) -> list[int]:
         price = seating.price_minor
         for kind, count in seating.taken.items():
             if kind.index in sold:
-                before = packs_of(sold[kind.index], so_far[kind.index] - owned[kind.index])
+                before = sold[kind.index].packs_of(max(0, so_far[kind.index] - owned[kind.index]))
                 so_far[kind.index] += count
-                packs = packs_of(sold[kind.index], so_far[kind.index] - owned[kind.index]) - before
+                packs = sold[kind.index].packs_of(max(0, so_far[kind.index] - owned[kind.index])) - before
                 price += packs * sold[kind.index].price_minor - count * kind.price_minor
         prices.append(price)
     return prices
-
-
-def packs_of(model: Injector | Module, pieces: int) -> int:
-    """How many packs so many pieces are."""
-    return -(-max(0, pieces) // model.pack)
 
 
 def _pieces(problem: Problem) -> Iterable[Piece]:

@@ -77,7 +77,9 @@ class Proofs:
 
     def keep(self, asked: Asked, cost: tuple[int, ...] | None) -> None:
         """A state's best is proven, or (None) that it has none."""
-        self.found.append(Proof(asked=asked, cost=cost))
+        proof = Proof(asked=asked, cost=cost)
+        if proof not in self.found:
+            self.found.append(proof)
 
 
 def asked_of(problem: Problem, weight: Weight, box_count: int | None) -> Asked:

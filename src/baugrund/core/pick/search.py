@@ -41,9 +41,9 @@ TOLERANCE = 1e-3
 TIME_LIMIT_S = 20.0
 """A search not settled by then returns its best with the bound that it reached, and says so."""
 
-WORK_FIRST = 60_000_000
-"""Items of the heap, times the cube of the boxes, that are looked at before a first pick is dived for; then as many
-again, and so on."""
+WORK_FIRST = 6_000_000_000
+"""Items of the heap, times the fourth power of the boxes, that are looked at before a first pick is dived for; then as
+many again, and so on."""
 
 DIVE_SHARE = 0.5
 """Time that a dive may take once there is a pick, as a share of that since the beginning."""
@@ -193,7 +193,7 @@ class _Search:
             self._dive(islice(dives, DIVES_FIRST))
         for star in [] if self.problem.chain_allowed else stars:
             self._push(star.least, star)
-        looked_at, next_dive = 0, WORK_FIRST // len(self.problem.boxes) ** 3
+        looked_at, next_dive = 0, WORK_FIRST // len(self.problem.boxes) ** 4
         while self.heap and not self._is_done():
             _, _, bound, item = heapq.heappop(self.heap)
             if not self._may_improve(bound):

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import partial
 from itertools import product
+from operator import mul
 from typing import Literal
 
 from ..brief import Kit
@@ -142,12 +144,12 @@ def steps(outlook: Outlook, answer: Answer) -> Iterator[Step]:
 def _as_needed(outlook: Outlook, answer: Answer, year: int) -> Step | None:
     """The least part of an answer's boxes that bears the years before ``year``."""
     site, _ = outlook.site(year - 1)
-    prices = {
-        model.key: (model.price_minor, model.pack if isinstance(model, Piecewise) else 1)
+    # a box that is bought costs what it costs with the spares that complete it
+    bought = {box.model: box.price_minor for box in answer.boxes if not box.owned}
+    prices: Prices = {
+        model.key: partial(mul, bought[model.key]) if model.key in bought else model.price_of
         for model in outlook.catalogue.models
     }
-    # a box that is bought costs what it costs with the spares that complete it
-    prices |= {box.model: (box.price_minor, 1) for box in answer.boxes if not box.owned}
     owned = Counter(outlook.project.owned)
     whole: Counter[str] = Counter()
     kept: Counter[str] = Counter()
@@ -169,14 +171,13 @@ def _as_needed(outlook: Outlook, answer: Answer, year: int) -> Step | None:
     )  # fmt: skip
 
 
-Prices = Mapping[str, tuple[int, int]]
-"""What a line costs [minor], and for how many pieces, by key."""
+Prices = Mapping[str, Callable[[int], int]]
+"""What so many of a line cost [minor], by key."""
 
 
 def _bought_minor(boxes: Counter[str], prices: Prices, owned: Counter[str]) -> int:
     """What these cost beside what is owned, in whole packs."""
-    wanted = ((prices[key], count) for key, count in (boxes - owned).items())
-    return sum(price * -(-count // pack) for (price, pack), count in wanted)
+    return sum(prices[key](count) for key, count in (boxes - owned).items())
 
 
 def _least_part(

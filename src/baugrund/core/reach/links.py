@@ -252,7 +252,7 @@ def _fibre(project: Project, catalogue: Catalogue, asked: Stretched, application
     terms = project.settings
     grade = application.grade
     strands = next((many for many in STRANDS if many >= 2 * pairs + terms.spare_strands), STRANDS[-1])
-    module = _module(catalogue, application, asked.length_m)
+    module = _module(catalogue, application, asked.length_m, 2 * pairs)
     lost = loss_db(asked.length_m, grade, indoor=not asked.outside)
     parts = [
         Part(
@@ -271,14 +271,15 @@ def _fibre(project: Project, catalogue: Catalogue, asked: Stretched, application
     elif module is None:
         why_not = f"the catalogue has no module for {application.name} over {asked.length_m:g} m"
     if module is not None:
-        parts.append(Part(module.name, 2 * pairs, "", module.price_minor))
+        parts.append(Part(module.name, 2 * pairs, "", round(module.price_of(2 * pairs) / (2 * pairs))))
     name = f"{grade}, {strands} strands, {application.name}" + (f", {pairs} links" if pairs > 1 else "")
     hours = round(max(0.0, asked.hours - 2 * terms.hours_per_end), 2)
     made = _option(project, "fibre", name, application.speed_mbit, 1, strands, tuple(parts), hours, why_not)
     return replace(made, grade=grade, pairs=pairs, loss_db=round(lost, 2), allowed_db=application.allowed_db)
 
 
-def _module(catalogue: Catalogue, application: Application, length_m: float) -> Module | None:
+def _module(catalogue: Catalogue, application: Application, length_m: float, count: int) -> Module | None:
+    """What so many ends of a link cost least with."""
     medium = "fibre-singlemode" if is_singlemode(application.grade) else "fibre-multimode"
     fitting = [
         module
@@ -286,7 +287,7 @@ def _module(catalogue: Catalogue, application: Application, length_m: float) -> 
         if module.medium == medium and module.speed_mbit == application.speed_mbit and module.reach_m >= length_m
         and module.in_stock
     ]  # fmt: skip
-    return min(fitting, key=lambda module: module.price_minor, default=None)
+    return min(fitting, key=lambda module: module.price_of(count), default=None)
 
 
 def fibre_minor_per_m(project: Project, grade: FibreGrade, strands: int) -> int:
