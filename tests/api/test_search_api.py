@@ -3,11 +3,14 @@
 import os
 import signal
 import time
+from types import SimpleNamespace
 
+from baugrund.api.picks import pick_for
+from baugrund.core.plan import Picker
 from baugrund.launch.workers import workers
 from baugrund.store.projects import Projects
-from baugrund.store.questions import Questions
-from baugrund.tasks.questions import BestOf, PriceOf, name_of, named
+from baugrund.store.questions import Asked, Questions
+from baugrund.tasks.questions import BestOf, Found, PriceOf, name_of, named
 from baugrund.tasks.queue import Queue
 
 from .conftest import picked, replied
@@ -118,6 +121,14 @@ def test_a_search_tells_how_far_it_is_and_stops_when_told(http, school):
     assert http.post(f"/api/projects/{school}/search/again", json=question).status_code == 204
     assert http.get(path).json()["underway"]["state"] in ("waiting", "working")
     assert replied(http, path)["answer"]
+
+
+def test_a_draft_comes_with_word_of_the_search_that_goes_on(row_house, catalogue):
+    answer = Picker(row_house, catalogue).answer("least_price")
+    draft = Asked(4, "working", 1.0, None, Found(answer=answer).model_dump(mode="json"))
+    works = SimpleNamespace(projects=SimpleNamespace(load=lambda _: None), queue=SimpleNamespace(ask=lambda *_: draft))
+    told = pick_for(1, "least_price", works)
+    assert (told.revision, told.answer, told.underway.state) == (4, answer, "working")
 
 
 def test_an_edit_is_answered_while_a_search_runs_and_the_search_begins_anew(http, works):

@@ -74,6 +74,23 @@ def test_a_question_is_asked_once_worked_on_and_settled(questions, house_id, def
     assert (now.state, now.reply, needless, new) == ("done", {"answer": None}, None, False)
 
 
+def test_a_draft_is_seen_until_the_reply_is_there(questions, house_id, defer):
+    asked(questions, house_id, defer)
+    job = job_of(questions, house_id)
+    questions.draft(house_id, NAME, job, {"draft": 0})
+    assert questions.find(house_id, NAME).reply is None, "nobody works on it yet"
+    questions.take_up(house_id, NAME, job, 0)
+    questions.draft(house_id, NAME, job + 1, {"draft": 1})
+    assert questions.find(house_id, NAME).reply is None, "another's draft"
+    questions.draft(house_id, NAME, job, {"draft": 2})
+    seen = questions.find(house_id, NAME)
+    assert (seen.state, seen.reply) == ("working", {"draft": 2})
+    questions.settle(house_id, NAME, job, {"answer": 3})
+    assert questions.find(house_id, NAME).reply == {"answer": 3}
+    asked(questions, house_id, defer, 1)
+    assert questions.find(house_id, NAME).reply is None
+
+
 def test_a_newer_revision_is_asked_anew_and_the_older_worker_is_told(questions, house_id, defer):
     asked(questions, house_id, defer)
     old = job_of(questions, house_id)

@@ -49,7 +49,7 @@ class Underway(Fact):
 
 
 class PickFor(Fact):
-    """The answer of one aim; without one, what stands in the way.  While it is found, the last one known."""
+    """The answer of one aim; without one, what stands in the way.  While it is found, a draft or the last one known."""
 
     revision: int
     """The revision that the answer is for; while it is found, an older one."""
@@ -121,12 +121,13 @@ Reply = TypeVar("Reply", bound=Fact)
 def _asked(
     works: Context, stored: Stored, question: Question, kind: type[Reply]
 ) -> tuple[int, Reply | None, Underway | None]:
-    """The revision, the reply once it is there, and until then how far it is; asking puts it on the queue."""
+    """The revision, the reply once it is there, and until then how far it is, perhaps with a draft; asking puts it on
+    the queue."""
     asked = works.queue.ask(stored, question)
-    if asked.state != "done":
+    if asked.state != "done" and asked.reply is None:
         return asked.revision, None, _underway(asked)
     try:
-        return asked.revision, kind.model_validate(asked.reply), None
+        return asked.revision, kind.model_validate(asked.reply), _underway(asked)
     except ValidationError:
         # kept by an older version of this program: it is found again
         works.queue.questions.forget(stored.id, name_of(question))
@@ -155,7 +156,7 @@ def pick_for(project_id: int, aim: Aim, works: Works) -> PickFor:
     """The answer as far as it is known; asking puts the search on the queue, events tell of it."""
     revision, found, underway = _asked(works, works.projects.load(project_id), BestOf(aim=aim), Found)
     if found:
-        return PickFor(revision=revision, answer=found.answer, relax=found.relax)
+        return PickFor(revision=revision, answer=found.answer, relax=found.relax, underway=underway)
     known, answer = works.projects.last_pick(project_id, aim) or (0, None)
     return PickFor(revision=known, answer=answer, underway=underway)
 

@@ -13,6 +13,7 @@ from .brief import YEARS_AHEAD
 from .catalogue import Catalogue
 from .costs import costs_of
 from .demand import Demands, demands
+from .errors import TookTooLong
 from .facts import Fact
 from .findings import Finding, Site, findings
 from .pick.answers import Answer, tell
@@ -29,6 +30,11 @@ from .reach.links import links
 from .reach.runs import lengths
 from .rooms_together import RoomsTogether, rooms_together
 from .stranded import stranded
+
+DRAFT_CLOSETS, DRAFT_DROPS = 3, 100
+"""Closets, or drops with the reserve, from which on a draft is told before the proof."""
+DRAFT_S = 8.0
+"""Time that a draft may take, all closets together."""
 
 AIMS: tuple[Aim, ...] = ("least_price", "fewest_boxes", "most_room", "least_power")
 
@@ -178,6 +184,23 @@ class Picker:
     @cached_property
     def _cheapest(self) -> SiteFound | None:
         return least_price(self._stated[0])
+
+    def draft(self, aim: Aim) -> Answer | None:
+        """The least price as far as it is found in a moment, where proving it takes long; the proof begins from it."""
+        site, asked = self._stated
+        drops = sum(problem.drops for problem in site.closets)
+        if aim != "least_price" or (len(site.closets) < DRAFT_CLOSETS and drops < DRAFT_DROPS):
+            return None
+        try:
+            found = least_price(site, min(1.0, DRAFT_S / len(site.closets)))
+        except TookTooLong:
+            return None
+        if found is None or found.proven:
+            return None
+        keys = [[box.model.key for box in seating.boxes] for seating in found.seatings]
+        boxes = dict(zip((problem.closet_id for problem in site.closets), keys, strict=True))
+        self.__dict__["_stated"] = hinted(site, boxes, self.proofs), asked
+        return self._with_costs(self._with_years(tell(aim, found, site, self.project, asked)))
 
     def answer(self, aim: Aim) -> Answer | None:
         """The best of one kind, proven or with its bound, and the year in which it is full; None: nothing fits."""

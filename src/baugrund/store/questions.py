@@ -75,6 +75,10 @@ class Questions:
         revision = self._update("report", project_id, question, job=job, progress=Jsonb(progress))
         return revision is not None
 
+    def draft(self, project_id: int, question: str, job: int, reply: dict[str, Any]) -> None:
+        """A reply to see until the one that is worked on is there."""
+        self._update("draft", project_id, question, job=job, reply=Jsonb(reply))
+
     def settle(self, project_id: int, question: str, job: int, reply: dict[str, Any] | None, told: str = "") -> None:
         """The reply; with None, why there is none."""
         state = "done" if reply is not None else "failed"

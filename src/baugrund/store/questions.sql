@@ -27,6 +27,12 @@ UPDATE questions SET progress = %(progress)s, seen_at = now()
 WHERE project_id = %(project)s AND question = %(question)s AND job_id = %(job)s AND state = 'working'
 RETURNING revision
 
+-- name: draft
+-- a reply to see until the one that is worked on is there
+UPDATE questions SET reply = %(reply)s, seen_at = now()
+WHERE project_id = %(project)s AND question = %(question)s AND job_id = %(job)s AND state = 'working'
+RETURNING revision
+
 -- name: settle
 UPDATE questions SET state = %(state)s, reply = %(reply)s, told = %(told)s, progress = NULL, seen_at = now()
 WHERE project_id = %(project)s AND question = %(question)s AND job_id = %(job)s AND state = 'working'

@@ -27,6 +27,11 @@ class BestOf(Fact):
     type: Literal["best"] = "best"
     aim: Aim
 
+    def draft(self, picker: Picker) -> Found | None:
+        """An answer that is complete, but not proven, where the proof takes long."""
+        answer = picker.draft(self.aim)
+        return Found(answer=answer) if answer else None
+
     def reply(self, picker: Picker, kept: Answer | None) -> Found:
         """``kept``: the answer of this aim for this very state, where it is known already."""
         answer = kept or picker.answer(self.aim)

@@ -92,6 +92,9 @@ def worker_app(url: str, database: Database, picker_of: PickerOf) -> App:
             kept = last[1] if last and last[0] == stored.revision else None
             picker = picker_of(stored)
             with watched(report):
+                draft = asked.draft(picker) if isinstance(asked, BestOf) and kept is None else None
+                if draft:
+                    questions.draft(project_id, question, job, draft.model_dump(mode="json"))
                 reply = asked.reply(picker, kept)
             projects.keep_proofs(project_id, stored.revision, picker.proofs.found)
             if answered := getattr(reply, "answer", None):

@@ -72,8 +72,8 @@ class Proofs:
         self.found: list[Proof] = []
 
     def floor(self, asked: Asked) -> Proof | None:
-        """What is proven of an earlier state that a later one cannot be better than."""
-        return next((proof for proof in self.before if proof.asked.stands_for(asked)), None)
+        """What is proven of a state, before or since, that this one cannot be better than."""
+        return next((proof for proof in (*self.found, *self.before) if proof.asked.stands_for(asked)), None)
 
     def keep(self, asked: Asked, cost: tuple[int, ...] | None) -> None:
         """A state's best is proven, or (None) that it has none."""
