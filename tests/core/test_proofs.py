@@ -96,6 +96,19 @@ def test_a_search_out_of_time_is_bounded_by_what_was_proven_before():
     assert search(asked, "price", seconds=0.0).bound >= least > search(before, "price", seconds=0.0).bound
 
 
+def test_a_pick_at_its_floor_is_proven_whatever_the_search_left_open(monkeypatch):
+    proofs, _ = proven(CASE)
+    seating = search(CASE, "price").found.seating
+
+    def half(self):
+        self.unproven.append(0)
+        self._keep(seating)
+
+    monkeypatch.setattr(searching._Search, "_go_through", half)
+    assert search(replace(CASE, proofs=Proofs(proofs)), "price").found.proven
+    assert not search(CASE, "price").found.proven
+
+
 def test_nothing_is_kept_of_a_search_under_a_ceiling_or_of_any_pick():
     proofs = Proofs()
     asked = replace(CASE, proofs=proofs)

@@ -87,13 +87,11 @@ def share_in_packs(
         if index is not None:
             for further in (packs.without_more(index), packs.with_one_more(index)):
                 heapq.heappush(heap, (least, next(ticket), further))
-    else:
-        proven = certain = False
+    is_open = bool(heap) and (best is None or heap[0][0] < best[0])
     if best is None:
-        return None, certain
-    proven &= certain
-    told = best[1]
-    return replace(told, proven=proven, bound=best[0][0] if proven else min(bounds)), True
+        return None, certain and not is_open
+    proven &= certain and not is_open
+    return replace(best[1], proven=proven, bound=best[0][0] if proven else min(bounds)), True
 
 
 def sold_by_the_pack(site: Site) -> dict[int, Injector | Module]:

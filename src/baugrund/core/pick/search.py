@@ -179,7 +179,8 @@ class _Search:
         if self.best is None:
             return Searched(None, not self.unproven, max(least, min(self.unproven, default=0)))
         bound = max(least, min([self.best_cost[0], *self.unproven]))
-        return Searched(Found(self.best, not self.unproven, bound), not self.unproven, bound)
+        proven = not self.unproven or self.best_cost == self.floor
+        return Searched(Found(self.best, proven, bound), proven, bound)
 
     def _go_through(self) -> None:
         """Go through the heap; where that takes long, or any pick will do, dive for a first one."""
