@@ -220,4 +220,11 @@ const Place = styled.div`
   .voice { font: 15px/1.4 var(--voice); padding: 4px 0; }
   .asking + .asking { margin-top: 14px; }
   ${NARROW} { grid-template-columns: minmax(0, 1fr); > section + section { border-left: 0; border-top: 1px solid var(--rule); } > section { overflow-x: auto; } }
+  @media (max-width: 560px) {
+    table, thead, tbody { display: block; }
+    tr { display: grid; grid-template-columns: 40px repeat(2, minmax(0, 1fr)) repeat(2, minmax(0, 1.2fr)); }
+    th, td { padding-left: 4px; }
+    thead [data-left], [data-left]:empty { display: none; }
+    [data-left] { grid-column: 1 / -1; padding-left: 0; white-space: normal; }
+  }
 `;

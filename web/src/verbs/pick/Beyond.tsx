@@ -87,11 +87,13 @@ function Rooms({ rooms }: { rooms: readonly RoomPorts[] }) {
             return (
               <tr key={room.room_id}>
                 <th scope="row">{room.room}</th>
-                <td className="r">{drop_ids.length}</td>
-                <td className="r" data-way={way === "cables" || undefined}>
+                <td className="r" data-label={w.ports}>
+                  {drop_ids.length}
+                </td>
+                <td className="r" data-label={w.cables} data-way={way === "cables" || undefined}>
                   {money(room.cables_minor, currency)}
                 </td>
-                <td className="r" data-way={way === "switch" || undefined}>
+                <td className="r" data-label={w.switch} data-way={way === "switch" || undefined}>
                   {money(room.one_cable_minor + room.switch_minor + room.pick_minor, currency)}
                 </td>
                 <td title={room.sentence}>
@@ -130,5 +132,15 @@ const Place = styled.section`
   td b { display: inline-block; min-width: 92px; font-weight: 600; color: var(--ochre); }
   td b[data-cheaper] { color: var(--moss); }
   td i { font-style: normal; color: var(--faint); margin-left: 10px; }
+  @media (max-width: 700px) {
+    table, tbody { display: block; }
+    thead { display: none; }
+    tr { display: grid; padding: 7px 0; gap: 1px; }
+    th, td { padding: 0; white-space: normal; }
+    th { font-weight: 600; }
+    [data-label] { display: flex; justify-content: space-between; }
+    [data-label]::before { content: attr(data-label); color: var(--faint); font-weight: 400; }
+    td i { display: block; margin-left: 0; }
+  }
   > .none, > .together { font: 15px/1.4 var(--voice); padding-top: 4px; }
 `;
