@@ -5,7 +5,6 @@ They prove nothing; they set the mark that the search measures all others by.
 
 from __future__ import annotations
 
-import time
 from collections.abc import Iterator, Mapping, Sequence
 from fractions import Fraction
 from functools import cached_property
@@ -33,8 +32,8 @@ ROOM_TRIED = (Fraction(0), Fraction(1, 40), Fraction(1, 10), Fraction(1, 4))
 """Room in every limit that is asked for in turn; under a ceiling none is asked for."""
 SINGLES, PAIRED = 80, 30
 """Boxes that come in for others: one by one, and two at a time."""
-WHITTLED_S = 0.6
-"""Time that a pick may take to become cheaper."""
+WHITTLED_MOST = 60
+"""Sets that are looked at to make a pick cheaper."""
 PACKED_STEP, SEATED_STEP = 1 / 20, 1 / 3
 """Where a set could not be packed, not even in parts, or was not soon seated: the next that is tried is so much nearer
 to the price of the pick."""
@@ -61,7 +60,8 @@ def first_picks(sets: Sets, stars: Sequence[Star]) -> Iterator[Seating | None]:
                 seating = packing.quick()
                 yield seating
                 if seating and sets.weight == "price" and (least is None or seating.price_minor < least):
-                    for cheaper in (seating, *_whittled(sets, stars, seating, packing.hub)):
+                    least = seating.price_minor
+                    for cheaper in _whittled(sets, stars, seating, packing.hub):
                         least = cheaper.price_minor
                         yield cheaper
 
@@ -146,11 +146,12 @@ def _whittled(sets: Sets, stars: Sequence[Star], seating: Seating, hub: BoxType 
         return
     relaxation = node.relaxation
     counts = _counts(relaxation, seating)
-    ends_at = time.monotonic() + WHITTLED_S
-    while time.monotonic() < ends_at:
+    looked_at = 0
+    while True:
         bar, found = 0.0, None
         for price, other in zip(*_near(node, counts, 2, 2), strict=True):
-            if bar <= price < seating.price_minor and time.monotonic() < ends_at:
+            if bar <= price < seating.price_minor and looked_at < WHITTLED_MOST:
+                looked_at += 1
                 packing = _packing(sets, relaxation, other, {}, seating.price_minor)
                 found = packing.quick() if packing else None
                 if found and found.price_minor < seating.price_minor:
