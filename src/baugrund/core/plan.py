@@ -199,7 +199,7 @@ class Picker:
             return None
         keys = [[box.model.key for box in seating.boxes] for seating in found.seatings]
         boxes = dict(zip((problem.closet_id for problem in site.closets), keys, strict=True))
-        self.__dict__["_stated"] = hinted(site, boxes, self.proofs), asked
+        self._stated = hinted(site, boxes, self.proofs), asked
         return self._with_costs(self._with_years(tell(aim, found, site, self.project, asked)))
 
     def answer(self, aim: Aim) -> Answer | None:

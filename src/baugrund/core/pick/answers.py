@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Iterator, Mapping
 from typing import Literal
 
-from ..catalogue import AnyModel, Injector, Module, Spare
+from ..catalogue import AnyModel, Piecewise, Spare
 from ..costs import Costs
 from ..demand import Asked, Demand, Demands
 from ..facts import Fact
@@ -346,16 +346,16 @@ def _parts(site: Site, found: SiteFound) -> tuple[Part, ...]:
 
 
 def _part(model: AnyModel, quantity: int, price_minor: int, owned: bool, packs: int = 0) -> Part:
-    in_packs = isinstance(model, Injector | Module) and model.pack > 1 and not owned
+    pack = model.pack if isinstance(model, Piecewise) and packs and not owned else 1
     return Part(
         model=model.key,
         name=model.name,
         kind=model.kind,
         quantity=quantity,
-        pack=model.pack if isinstance(model, Injector | Module) and in_packs else 1,
-        packs=packs if in_packs else 0,
+        pack=pack,
+        packs=packs if pack > 1 else 0,
         price_minor=price_minor,
-        total_minor=price_minor * (packs if in_packs else quantity),
+        total_minor=price_minor * (packs if pack > 1 else quantity),
         yearly_minor=model.yearly_minor * quantity,
         yearly_for=model.yearly_for,
         owned=owned,

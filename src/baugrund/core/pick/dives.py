@@ -51,17 +51,17 @@ def first_picks(sets: Sets, stars: Sequence[Star]) -> Iterator[Seating | None]:
     least: int | None = None
     for rank in range(0, HUBS_TRIED, HUBS_AT_ONCE):
         for room in rooms if least is None else rooms[:1]:
-            packings = []
+            found: list[tuple[Seating, BoxType | None]] = []
             for node, true in room.nodes(range(rank, rank + HUBS_AT_ONCE)):
                 packing = _mended(sets, node, true)
-                packings += [packing] if packing else []
-                yield packing.quick() if packing and least is None else None
-            for packing in sorted(packings, key=lambda packing: packing.least or 0.0):
-                seating = packing.quick()
+                seating = packing.quick() if packing else None
+                if packing and seating:
+                    found.append((seating, packing.hub))
                 yield seating
-                if seating and sets.weight == "price" and (least is None or seating.price_minor < least):
+            for seating, hub in sorted(found, key=lambda one: one[0].price_minor):
+                if sets.weight == "price" and (least is None or seating.price_minor < least):
                     least = seating.price_minor
-                    for cheaper in _whittled(sets, stars, seating, packing.hub):
+                    for cheaper in _whittled(sets, stars, seating, hub):
                         least = cheaper.price_minor
                         yield cheaper
 

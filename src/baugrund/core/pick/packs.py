@@ -12,13 +12,12 @@ from collections import Counter
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from itertools import count as counting
-from itertools import zip_longest
 
 from ..catalogue import Injector, Module
 from .problem import Problem, roots_of
 from .search import Cost
 from .seating import Seating
-from .site import Rank, Site, SiteFound, Solve, share
+from .site import Rank, Site, SiteFound, Solve, share, summed
 from .supply import InjectorType, ModuleType
 
 NODES_MOST = 60
@@ -77,7 +76,7 @@ def share_in_packs(
         wanted = {index: sold[index].packs_of(many) for index, many in taken.items()}
         short = {index: wanted[index] * sold[index].price_minor - many * sold[index].share_minor
                  for index, many in taken.items()}  # fmt: skip
-        least = _raised(_summed(rank, found.seatings), price_at, fixed)
+        least = _raised(summed(rank, found.seatings), price_at, fixed)
         true = _raised(least, price_at, sum(short.values()))
         if best is None or true < best[0]:
             bought = Counter(paid) + Counter(wanted)
@@ -165,10 +164,6 @@ def _bought(seatings: Iterable[Seating], sold: Mapping[int, Injector | Module]) 
             if kind.index in sold and kind.most is None:
                 taken[kind.index] += count
     return taken
-
-
-def _summed(rank: Rank, seatings: Iterable[Seating]) -> Cost:
-    return tuple(map(sum, zip_longest(*map(rank, seatings), fillvalue=0)))
 
 
 def _raised(cost: Cost, place: int, more: int) -> Cost:

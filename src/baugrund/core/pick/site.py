@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import heapq
 from collections import Counter
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from itertools import count as counting
@@ -95,6 +95,11 @@ Solve = Callable[[Problem], Searched]
 Rank = Callable[[Seating], Cost]
 
 
+def summed(rank: Rank, seatings: Iterable[Seating]) -> Cost:
+    """The rank of a site: those of its closets added up, figure by figure."""
+    return tuple(map(sum, zip_longest(*map(rank, seatings), fillvalue=0)))
+
+
 def share(site: Site, solve: Solve, rank: Rank) -> tuple[SiteFound | None, bool]:
     """The least pick of a site, given how to find the least of one closet and how seatings compare; with None, whether
     it is certain that there is none."""
@@ -144,7 +149,7 @@ class _Sharing:
         def push(shares: _Shares) -> None:
             found = self._found(shares)
             if found is not None:
-                heapq.heappush(heap, (self._sum(found), next(ticket), shares, found))
+                heapq.heappush(heap, (summed(self.rank, (one.seating for one in found)), next(ticket), shares, found))
 
         push(start)
         least = sum(one.bound for one in heap[0][3]) if heap else 0
@@ -190,9 +195,6 @@ class _Sharing:
                 return None
             found.append(searched.found)
         return tuple(found)
-
-    def _sum(self, found: tuple[Found, ...]) -> Cost:
-        return tuple(map(sum, zip_longest(*(self.rank(one.seating) for one in found), fillvalue=0)))
 
     def _further(self, shares: _Shares, found: tuple[Found, ...]) -> Iterator[_Shares]:
         """Shares that break less, where these take too much of what is owned or too little of what is pinned; between
