@@ -10,7 +10,7 @@ from baugrund.core.pick.best import least_price
 from baugrund.core.pick.bounds import least_mains, link_classes
 from baugrund.core.pick.dominance import replaces, undominated
 from baugrund.core.pick.greedy import quick_seating
-from baugrund.core.pick.hubs import least_star_price
+from baugrund.core.pick.hubs import Around
 from baugrund.core.pick.packing import Packing, hubs_of, pack
 from baugrund.core.pick.relaxation import Relaxation
 
@@ -137,14 +137,17 @@ def least_of_stars(asked, group, boxes):
     """The least of the bounds by links around every hub; every bound lies under what packing finds there."""
     bounds = []
     for hub in hubs_of(asked, boxes):
-        relaxation = Relaxation(group, "price", boxes[hub])
-        counts = np.array([sum(one is box for one in boxes) for box in relaxation.boxes], dtype=float)
-        sketch, links = relaxation.sketched(counts[None, :])[0], least_star_price(group, boxes, hub)
+        relaxation = Relaxation(group, "price")
+        counts = np.array([[sum(one is box for one in boxes) for box in relaxation.boxes]], dtype=float)
+        around = Around(group, relaxation.boxes, boxes[hub])
+        sketch, links = around.sketched(counts)[0], around.priced(counts)[0] if around.can_be else -1
         in_parts = Packing(asked, boxes, hub, "price").least
         packed = Packing(asked, boxes, hub, "price").pack()
         if packed.seating:
+            assert 0 <= relaxation.sketched(counts)[0] <= packed.seating.price_minor
             assert 0 <= sketch <= packed.seating.price_minor
-            assert max(links, in_parts - 1e-3) <= packed.seating.price_minor
+            assert 0 <= links <= packed.seating.price_minor
+            assert in_parts - 1e-3 <= packed.seating.price_minor
             bounds.append(links)
     return min(bounds)
 

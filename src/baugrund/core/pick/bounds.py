@@ -119,7 +119,7 @@ class LinkClass:
             for way in worth_having(ways, bool(self.problem.trunks), Way.stands_for)
         ]
 
-    def _once(self, key: object, make: Callable[[], Made]) -> Made:
+    def once(self, key: object, make: Callable[[], Made]) -> Made:
         """What is the same whenever it is asked for."""
         if key not in self._kept:
             self._kept[key] = make()
@@ -127,7 +127,7 @@ class LinkClass:
 
     def root_row(self, root: BoxType, way: Way | None = None) -> Rows:
         """What a root gives and takes; with its one link to a hub made that way."""
-        return self._once(("root", root, way), lambda: self._make_root_row(root, way))
+        return self.once(("root", root, way), lambda: self._make_root_row(root, way))
 
     def _make_root_row(self, root: BoxType, way: Way | None) -> Rows:
         ports = self._own_ports(root, way.rate_mbit) if way and not way.upper_in_slot else [None]
@@ -138,7 +138,7 @@ class LinkClass:
     def hub_row(self, hub: BoxType, on_ports: tuple[int, ...], own: Way | None) -> Rows:
         """What a hub gives when links of these rates end on its ports; ``own`` is its link to the root, if it is not
         it."""
-        return self._once(("hub", hub, on_ports, own), lambda: self._make_hub_row(hub, on_ports, own))
+        return self.once(("hub", hub, on_ports, own), lambda: self._make_hub_row(hub, on_ports, own))
 
     def _make_hub_row(self, hub: BoxType, on_ports: tuple[int, ...], own: Way | None) -> Rows:
         row = (self.root_row(hub) if own is None else self.row(hub, own)).copy()
@@ -155,7 +155,7 @@ class LinkClass:
 
     def rooted_rows(self, root: BoxType, hub: BoxType) -> list[tuple[Way, Rows]]:
         """The ways to hang a hub off a root, and what the root and that link give and take together."""
-        return self._once(("rooted", root, hub), lambda: self._make_rooted_rows(root, hub))
+        return self.once(("rooted", root, hub), lambda: self._make_rooted_rows(root, hub))
 
     def _make_rooted_rows(self, root: BoxType, hub: BoxType) -> list[tuple[Way, Rows]]:
         crossing = self.problem.traffic_kbit - own_traffic_kbit(self.problem, root)
@@ -173,16 +173,16 @@ class LinkClass:
     def leaf_rows(self, upper: BoxType, lower: BoxType) -> list[tuple[Way, Rows]]:
         """The ways to hang one box off another that are worth having, and what it gives then."""
         options = self.problem.link_options(upper, lower)
-        return self._once(("leaves", id(options), lower), lambda: self._make_leaf_rows(options, lower))
+        return self.once(("leaves", id(options), lower), lambda: self._make_leaf_rows(options, lower))
 
     def _make_leaf_rows(self, options: Sequence[LinkOption], lower: BoxType) -> list[tuple[Way, Rows]]:
         ways = (Way(o.rate_mbit, o.price_minor, o.lower.slot is not None, o.upper.slot is not None) for o in options)
-        worth = self._once(("ways", id(options)), lambda: worth_having(ways, bool(self.problem.trunks)))
+        worth = self.once(("ways", id(options)), lambda: worth_having(ways, bool(self.problem.trunks)))
         return [(way, self.row(lower, way)) for way in worth]
 
     def row(self, box: BoxType, way: Way) -> Rows:
         """What a switch gives and takes with its own link made this way; both ends are charged to it."""
-        return self._once(("leaf", box, way), lambda: self._make_leaf_row(box, way, any_port=False))
+        return self.once(("leaf", box, way), lambda: self._make_leaf_row(box, way, any_port=False))
 
     def _make_leaf_row(self, box: BoxType, way: Way, *, any_port: bool) -> Rows:
         """``any_port``: the link may end on a slower port than it asks for, for the way stands for slower ones too."""
@@ -197,10 +197,9 @@ class LinkClass:
 
     def _held(self, box: BoxType, carries_kbit: int | None, link_ports: Sequence[int | None]) -> Rows:
         def hold() -> Rows:
-            held = [max(up_set.held(box, carries_kbit, port) for port in link_ports) for up_set in self.up_sets]
-            return np.array(held, dtype=np.int64)
+            return np.max([self.up_sets.held(box, carries_kbit, port) for port in link_ports], axis=0)
 
-        return self._once(("held", box, carries_kbit, *link_ports), hold)
+        return self.once(("held", box, carries_kbit, *link_ports), hold)
 
     def holds(self, box: BoxType) -> Rows:
         """How many drops of each up-set a box holds at most, behind no link."""

@@ -8,11 +8,11 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 from fractions import Fraction
 from functools import cached_property
+from itertools import product
 
 import numpy as np
 
 from .bounds import link_classes
-from .hubs import least_star_price
 from .linear import Floats
 from .packing import Packing
 from .problem import Problem, with_headroom
@@ -40,30 +40,27 @@ to the price of the pick."""
 
 
 def first_picks(sets: Sets, stars: Sequence[Star]) -> Iterator[Seating | None]:
-    """Picks that are quickly found, or not, around the hubs that promise most, with ever more room asked for; each that
-    is the best so far made cheaper.
+    """Picks that are quickly found, or not, around the hubs that promise most, with ever more room asked for until there
+    is one; the best of them made cheaper.
 
     ``stars``: every hub, bounded.
     """
     rooms = [_Room(sets, stars)]
     if sets.price_ceiling is None:
         rooms += [_Room(sets, None, room) for room in ROOM_TRIED[1:]]
-    least: int | None = None
-    for rank in range(0, HUBS_TRIED, HUBS_AT_ONCE):
-        for room in rooms if least is None else rooms[:1]:
-            found: list[tuple[Seating, BoxType | None]] = []
-            for node, true in room.nodes(range(rank, rank + HUBS_AT_ONCE)):
-                packing = _mended(sets, node, true)
-                seating = packing.quick() if packing else None
-                if packing and seating:
-                    found.append((seating, packing.hub))
-                yield seating
-            for seating, hub in sorted(found, key=lambda one: one[0].price_minor):
-                if sets.weight == "price" and (least is None or seating.price_minor < least):
-                    least = seating.price_minor
-                    for cheaper in _whittled(sets, stars, seating, hub):
-                        least = cheaper.price_minor
-                        yield cheaper
+    for rank, room in product(range(0, HUBS_TRIED, HUBS_AT_ONCE), rooms):
+        found: list[tuple[Seating, BoxType | None]] = []
+        for node, true in room.nodes(range(rank, rank + HUBS_AT_ONCE)):
+            packing = _mended(sets, node, true)
+            seating = packing.quick() if packing else None
+            if packing and seating:
+                found.append((seating, packing.hub))
+            yield seating
+        if found:
+            if sets.weight == "price":
+                seating, hub = min(found, key=lambda one: one[0].price_minor)
+                yield from _whittled(sets, stars, seating, hub)
+            return
 
 
 class _Room:
@@ -201,8 +198,9 @@ def _near(node: Node, counts: Floats, out: int, into: int) -> tuple[Floats, Floa
     near = (np.unique(fewer, axis=0)[:, None, :] + np.vstack(added)[None, :, :]).reshape(-1, size)
     near = near[(near <= node.most[:size]).all(axis=1)]
     prices, sizes = np.full(len(near), -1), near.sum(axis=1)
+    sketch = relaxation if relaxation.hub is None else relaxation.around(relaxation.hub)
     for boxes in np.unique(sizes):
-        prices[sizes == boxes] = relaxation.sketched(near[sizes == boxes])
+        prices[sizes == boxes] = sketch.sketched(near[sizes == boxes])
     order = np.argsort(prices, kind="stable")
     order = order[prices[order] >= 0]
     return prices[order], near[order]
@@ -217,8 +215,7 @@ def _packing(
         return None
     most = np.inf if under is None else under
     hub = None if relaxation.hub is None else boxes.index(relaxation.hub)
-    linked = 0 if hub is None else least_star_price(relaxation.group, boxes, hub)
-    if linked is None or linked >= most:
+    if relaxation.hub is not None and not 0 <= relaxation.around(relaxation.hub).priced(counts[None, :])[0] < most:
         return None
     packing = Packing(sets.problem, [true.get(box, box) for box in boxes], hub, sets.weight)
     return packing if packing.least is not None and packing.least < most else None

@@ -1,4 +1,4 @@
-"""The links of a star, for one set of boxes: which hub, made in which ways, at what price.
+"""Stars around one hub, for many sets of boxes at once: made in which ways, at what price.
 
 Sharper than the sums over a set: fast ends at the hub are few, its links take ports from its drops, and every link
 that is fast or in a slot has its price.
@@ -6,76 +6,172 @@ that is fast or in a slot has its price.
 
 from __future__ import annotations
 
-import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 import numpy as np
+from numpy.typing import NDArray
 
-from .bounds import LinkClass, Rows, own_traffic_kbit
+from .bounds import HELD, PRICE, LinkClass, Rows, own_traffic_kbit
+from .linear import Floats
 from .links import Way
 from .supply import BoxType
 
 WAYS_MOST = 20_000
 """Combinations of ways looked at; a set with more is left to the packing."""
+AT_ONCE = 100_000
+"""Combinations of ways of several sets that are held at a time."""
+LEFT = 0
+"""The price of a set that is left to the packing."""
+
+Places = NDArray[np.intp]
 
 
-def least_star_price(group: LinkClass, boxes: Sequence[BoxType], hub: int) -> int | None:
-    """Least price of a set (root first) over every way of the links around its hub; None when no star works.
+class Leaves:
+    """Every way to hang each of some boxes off a hub, and what the box gives then; the same for hubs whose links end in
+    the same ways."""
 
-    A hub that is not the root hangs off the root, which then has this one link.
-    """
-    if len(boxes) == 1:
-        alone = int(group.least_price(group.root_row(boxes[0])[None, :], 1)[0])
-        return alone if alone >= 0 else None
-    problem = group.problem
-    leaves = [box for place, box in enumerate(boxes) if place not in (0, hub)]
-    candidates = [group.leaf_rows(boxes[hub], box) for box in leaves]
-    to_root: list[Way | None] = [None]
-    if hub:
-        crossing = problem.traffic_kbit - own_traffic_kbit(problem, boxes[0])
-        to_root = [way for way, _ in group.leaf_rows(boxes[0], boxes[hub]) if way.carries_kbit >= crossing]
-    combinations = math.prod(len(ways) for ways in candidates)
-    if not combinations or not to_root:
-        return None
-    if combinations * len(to_root) > WAYS_MOST:
-        return 0
-    speeds = sorted({way.rate_mbit for ways in candidates for way, _ in ways if not way.upper_in_slot})
-    hung, slots, ports = _hung(group, candidates, speeds)
-    rows = []
-    for own in to_root:
-        taken = own is not None and own.lower_in_slot
-        fits = slots + taken <= boxes[hub].slot_count
-        for code in set(ports[fits].tolist()):
-            row = group.hub_row(boxes[hub], _rates(code, speeds, len(candidates) + 1), own)
-            if own:
-                row = row + group.root_row(boxes[0], own)
-            rows.append(hung[fits & (ports == code)] + row)
-    if not rows:
-        return None
-    found = group.least_price(np.concatenate(rows), len(boxes))
-    possible = found[found >= 0]
-    return int(possible.min()) if len(possible) else None
+    def __init__(self, group: LinkClass, boxes: Sequence[BoxType], hub: BoxType) -> None:
+        width = len(group.bare_row(hub))
+        ways = [[] if box.is_root else group.leaf_rows(hub, box) for box in boxes]
+        flat = [one for some in ways for one in some]
+        self.count = np.array([len(some) for some in ways], dtype=np.intp)
+        self.first = np.cumsum(self.count) - self.count
+        self.rows = np.array([row for _, row in flat], dtype=np.int64).reshape(-1, width)
+        self.in_slot = np.array([way.upper_in_slot for way, _ in flat], dtype=np.int64)
+        self.speeds = sorted({way.rate_mbit for way, _ in flat if not way.upper_in_slot})
+        speed = [0 if way.upper_in_slot else self.speeds.index(way.rate_mbit) for way, _ in flat]
+        self.speed = np.array(speed, dtype=np.int64)
+        self.best = best_of(self.rows, np.repeat(np.arange(len(boxes)), self.count), len(boxes))
 
 
-def _hung(
-    group: LinkClass, candidates: Sequence[Sequence[tuple[Way, Rows]]], speeds: Sequence[int]
-) -> tuple[Rows, Rows, Rows]:
-    """Every combination of ways to hang boxes off a hub: the sum of what they give, the slots that they take at the
-    hub, and the ports: how many of each speed, as one number (see ``_rates``)."""
-    width, base = len(group.roots[0].row), len(candidates) + 1
-    sums = np.zeros((1, width), dtype=np.int64)
-    slots, ports = np.zeros((2, 1), dtype=np.int64)
-    for ways in candidates:
-        rows = np.array([row for _, row in ways])
-        in_slot = np.array([way.upper_in_slot for way, _ in ways], dtype=np.int64)
-        on_port = [0 if way.upper_in_slot else base ** speeds.index(way.rate_mbit) for way, _ in ways]
-        sums = (sums[:, None, :] + rows[None, :, :]).reshape(-1, width)
-        slots = (slots[:, None] + in_slot[None, :]).reshape(-1)
-        ports = (ports[:, None] + np.array(on_port, dtype=np.int64)[None, :]).reshape(-1)
-    return sums, slots, ports
+def best_of(rows: Rows, places: Places, count: int) -> Rows:
+    """The best of every figure over the rows of each place: the least price, the most of all others."""
+    never = np.iinfo(np.int32).min
+    signed = rows.copy()
+    signed[:, PRICE] *= -1
+    best = np.full((count, rows.shape[1]), never, dtype=np.int64)
+    np.maximum.at(best, places, signed)
+    best[:, PRICE] *= -1
+    return best
 
 
-def _rates(code: int, speeds: Sequence[int], base: int) -> tuple[int, ...]:
-    """The rates of links on ports, the slowest first, from the number whose digits count them by speed."""
-    counts = [code // base**place % base for place in range(len(speeds))]
-    return tuple(speed for speed, count in zip(speeds, counts, strict=True) for _ in range(count))
+class Around:
+    """Stars of a link class around one hub (a root, or a switch that hangs off one), of sets that hold it: so many of
+    each box a row, equally many in all rows."""
+
+    def __init__(self, group: LinkClass, boxes: tuple[BoxType, ...], hub: BoxType) -> None:
+        self.group, self.hub = group, hub
+        self._boxes = boxes
+        self.place = boxes.index(hub)
+        self.roots = sum(box.is_root for box in boxes)
+        key = ("hung", id(group.problem.ends(hub)), boxes)
+        self.leaves = group.once(key, lambda: Leaves(group, boxes, hub))
+        rooted = [] if hub.is_root else [group.rooted_rows(root, hub) for root in boxes[: self.roots]]
+        self.can_be = hub.is_root or any(rooted)
+        self._best = self.leaves.best.copy()
+        if hub.is_root:
+            self._best[self.place] = group.bare_row(hub)
+        else:
+            places = np.repeat(np.arange(len(rooted)), [len(some) for some in rooted])
+            rows = np.array([row for some in rooted for _, row in some], dtype=np.int64)
+            self._best[: self.roots] = best_of(rows.reshape(-1, self._best.shape[1]), places, self.roots)
+
+    def sketched(self, counts: Floats) -> Rows:
+        """Least price of sets, with injectors and modules, if every link were made in all its ways at once [minor]; −1
+        where no packing can exist."""
+        return self.group.least_price(self.sums(counts), int(counts[0].sum()))
+
+    def sums(self, counts: Floats) -> Rows:
+        """What sets give and take if every link were made in all its ways at once."""
+        more = counts.astype(np.int64)
+        more[:, self.place] -= not self.hub.is_root
+        sums = more @ self._best
+        links = int(counts[0].sum()) - 1
+        on_ports = max(0, links - (self.hub.slot_count if self.group.problem.modules else 0))
+        sums[:, HELD:] += np.clip(self.group.holds(self.hub), 0, max(0, self.hub.ports_most - on_ports))
+        if not self.hub.is_root:
+            sums += self.group.bare_row(self.hub)
+        return sums
+
+    def priced(self, counts: Floats | NDArray[np.int8]) -> Rows:
+        """Least price of sets over every way of their links [minor]; −1 where no star works, `LEFT` where there are too
+        many ways."""
+        boxes = int(counts[0].sum())
+        if boxes == 1:
+            return self.group.least_price(self.group.root_row(self.hub)[None, :], 1).repeat(len(counts))
+        hung = counts.astype(np.intp)
+        hung[:, self.place] -= 1
+        hung[:, : self.roots] = 0
+        owner, place = np.nonzero(hung)
+        places = np.repeat(place, hung[owner, place]).reshape(len(counts), -1)
+        root = counts[:, : self.roots].argmax(axis=1)
+        ways = self.leaves.count[places].prod(axis=1, dtype=np.float64)
+        prices = np.where(ways > 0, LEFT, -1)
+        open_sets = np.flatnonzero((ways > 0) & (ways <= WAYS_MOST))
+        parts = np.cumsum(ways[open_sets]) // AT_ONCE
+        for part in np.unique(parts):
+            some = open_sets[parts == part]
+            prices[some] = self._least(places[some], root[some], boxes)
+        return prices
+
+    def _least(self, places: Places, root: Places, boxes: int) -> Rows:
+        """The same of sets, of each the places of the boxes that hang off the hub, and of its root."""
+        owner, sums, slots, ports = self._hung(places, boxes)
+        none = np.iinfo(np.int64).max
+        least = np.full(len(places), none)
+        owners, rows = [], []
+        for own, mine in self._own_ways(root[owner]):
+            fits = np.flatnonzero(mine & (slots + (own is not None and own.lower_in_slot) <= self.hub.slot_count))
+            codes, which = np.unique(ports[fits], return_inverse=True)
+            rates = [self._rates(code, boxes) for code in codes.tolist()]
+            hubs = np.array([self.group.hub_row(self.hub, some, own) for some in rates], dtype=np.int64)
+            if len(fits):
+                owners.append(owner[fits])
+                rows.append(sums[fits] + hubs[which])
+                if own:
+                    able, at = np.unique(root[owner[fits]], return_inverse=True)
+                    rows[-1] += np.array([self.group.root_row(self._boxes[place], own) for place in able])[at]
+        if owners:
+            found = self.group.least_price(np.concatenate(rows), boxes)
+            np.minimum.at(least, np.concatenate(owners), np.where(found < 0, none, found))
+        return np.where(least == none, -1, least)
+
+    def _own_ways(self, root: Places) -> Iterator[tuple[Way | None, NDArray[np.bool_]]]:
+        """The ways of the hub's own link to the root, and the rows whose root has it; None: the hub is the root."""
+        if self.hub.is_root:
+            yield None, np.ones(len(root), dtype=np.bool_)
+            return
+        able: dict[Way, list[int]] = {}
+        for place in np.unique(root).tolist():
+            for way, _ in self.group.rooted_rows(self._boxes[place], self.hub):
+                able.setdefault(way, []).append(place)
+        for way, places in able.items():
+            yield way, np.isin(root, places)
+
+    def _hung(self, places: Places, boxes: int) -> tuple[Places, Rows, Rows, Rows]:
+        """Every combination of ways to hang the boxes of each set off the hub: whose it is, the sum of what they give,
+        the slots that they take at the hub, and the ports: how many of each speed, as one number (see ``_rates``)."""
+        leaves, most = self.leaves, self.hub.slot_count
+        owner, last = np.arange(len(places)), np.zeros(len(places), dtype=np.intp)
+        sums = np.zeros((len(places), self._best.shape[1]), dtype=np.int64)
+        slots, ports = np.zeros((2, len(places)), dtype=np.int64)
+        on_port = np.where(leaves.in_slot == 1, 0, boxes**leaves.speed)
+        before = np.full(len(places), -1)
+        for column in places.T:
+            # of equal boxes, which of them hangs in which way is all the same
+            count = leaves.count[column[owner]]
+            parent = np.repeat(np.arange(len(owner)), count)
+            way = np.arange(len(parent)) - np.repeat(np.cumsum(count) - count, count)
+            way += leaves.first[column[owner[parent]]]
+            kept = slots[parent] + leaves.in_slot[way] <= most
+            kept &= (before != column)[owner[parent]] | (way >= last[parent])
+            parent, way = parent[kept], way[kept]
+            owner, sums, last = owner[parent], sums[parent] + leaves.rows[way], way
+            slots, ports = slots[parent] + leaves.in_slot[way], ports[parent] + on_port[way]
+            before = column
+        return owner, sums, slots, ports
+
+    def _rates(self, code: int, boxes: int) -> tuple[int, ...]:
+        """The rates of links on ports, the slowest first, from the number whose digits count them by speed."""
+        counts = [code // boxes**place % boxes for place in range(len(self.leaves.speeds))]
+        return tuple(speed for speed, count in zip(self.leaves.speeds, counts, strict=True) for _ in range(count))

@@ -13,13 +13,16 @@ from collections import deque
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import combinations
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from .bounds import CARRIES, FREE, HELD, MASS, PRICE, SLOTS, SOCKETS, UNITS, Choice, LinkClass, trunk_ends
+from .hubs import Around, best_of
 from .linear import Floats, LinearProgram, Rows
+from .listing import Covers, Listed, Pieces, Start
 from .seating import seat_mains_mw
 from .supply import BoxType
 
@@ -33,6 +36,8 @@ WHOLE_GAP = 0.02
 """How much dearer than the least such a set may be."""
 WHOLE_WITHIN = 0.02
 """How much dearer than the least a choice may make a set to be looked at for that."""
+PRICED, PAIRED = 6, 5
+"""Rows that are looked at with the others at their worth, and two at a time: those that are worth most."""
 NEVER = 1e12
 """What a box that cannot be linked adds."""
 
@@ -48,32 +53,48 @@ class Bound:
     constant: float
     weights: Floats
     """No pick with so many of each box costs less than the constant and the weights of them together."""
+    duals: Floats
+    """What each row of the relaxation is worth."""
+
+
+@dataclass(frozen=True, eq=False)
+class _Parts:
+    """The choices of a relaxation by box, whether its link ends in a slot of the hub, and whether it is the hub."""
+
+    order: NDArray[np.intp]
+    """The choices, those of one part together."""
+    begins: NDArray[np.intp]
+    starts: list[tuple[int, ...]]
+    """Parts that a set begins with: the root, then the hub where that is another one."""
+    leaves: list[int]
+    keys: list[tuple[int, bool, bool]]
 
 
 class Relaxation:
     """The relaxation of one link class over its boxes: roots first, then switches in the order of the problem.
 
-    With a ``hub`` (a root, or a switch of which one copy is it) every link of the star ends at it, on ends that it has,
-    and its links take ports from its drops; without, links end anywhere.
+    With ``hubs`` (roots, or switches of which one copy is the hub; links end at all of them in the same ways) every link
+    of the star ends at one of them, on ends that it has, and its links take ports from its drops; without, links end
+    anywhere.
     """
 
     def __init__(
-        self, group: LinkClass, weight: Weight, hub: BoxType | None = None, box_count: int | None = None
+        self, group: LinkClass, weight: Weight, hubs: Sequence[BoxType] = (), box_count: int | None = None
     ) -> None:
         self.group = group
         self.weight: Weight = weight
-        self.hub = hub
+        self.hubs = hubs
         problem = group.problem
-        roots = [choice.box for choice in group.roots if hub is None or not hub.is_root or choice.box is hub]
+        roots = [choice.box for choice in group.roots if not hubs or not hubs[0].is_root or choice.box in hubs]
         self.boxes = (*roots, *problem.switches)
         self.first_switch = len(roots)
-        self.choices = _choices(group, roots, hub)
+        self.choices = _choices(group, roots, hubs)
         self._table = np.array([choice.row for choice in self.choices], dtype=np.float64)
         self.trunks = trunk_ends(problem)
         self.first_need = len(self.choices)
         self.moved = self.first_need + len(problem.needs)
         self.first_hub = self.moved + 1
-        self.first_level = self.first_hub + (0 if hub is None else len(group.up_sets))
+        self.first_level = self.first_hub + (len(group.up_sets) if hubs else 0)
         levels = sorted({c.box.model.efficiency_percent for c in self.choices if c.box.power_most_mw})
         money = weight == "price"
         costs = [float(c.row[PRICE]) if money else float(c.box.own_mains_mw) for c in self.choices]
@@ -85,27 +106,33 @@ class Relaxation:
         most = [1.0 if c.is_hub else _most(at_once, c.box) for c in self.choices]
         most += [float(count) if problem.injectors_for[need] else 0.0 for need, count in problem.needs]
         most += [float(self.trunks.may_move)]
-        most += [] if hub is None else group.holds(hub).astype(float).tolist()
+        most += np.max([group.holds(hub) for hub in hubs], axis=0).astype(float).tolist() if hubs else []
         most += [float(group.power_mw)] * len(levels)
         groups = [np.ones(len(self.boxes)), *([float(box in some) for box in self.boxes] for some in group.groups)]
         self.groups = np.array(groups, dtype=np.float64)
         """Boxes that are counted together, a row of ones and zeros each; all of them first."""
         self.most = np.array([*(_most(at_once, box) for box in self.boxes), *[at_once] * len(self.groups)])
         """How many of each box, and of each group of them, there can be."""
+        self._around: dict[BoxType, Around] = {}
         self._duals: deque[tuple[float, Floats]] = deque(maxlen=DUALS_KEPT)
         """Constant and weights of the boxes of bounds found lately."""
         self._rows = Rows(len(costs))
         self._add_box_rows(box_count)
         self._add_rows(levels)
-        if hub is not None:
-            self._add_hub_rows(hub)
+        if hubs:
+            self._add_hub_rows(hubs)
         self._costs, self._columns_most = np.array(costs), np.array(most)
         self._program = LinearProgram(self._costs, self._columns_most, self._rows)
 
     @property
     def base(self) -> Floats:
-        """What is in from the start: the hub, if it is a switch."""
+        """What is in from the start: the one hub, if it is a switch."""
         return self.ranged([float(box is self.hub and not box.is_root) for box in self.boxes])
+
+    @property
+    def hub(self) -> BoxType | None:
+        """The one hub, if there is one."""
+        return self.hubs[0] if len(self.hubs) == 1 else None
 
     def ranged(self, counts: Sequence[float]) -> Floats:
         """So many of each box at least, and no number of any group asked for."""
@@ -130,12 +157,124 @@ class Relaxation:
         takes = self._counted(solved.values)
         constant = self._duals[-1][0] + self._constant
         summed = weights[:count] + mine[count:] @ self.groups
-        return Bound(solved.bound + self._constant, adds + np.maximum(mine[:count], 0.0), takes, constant, summed)
+        more = adds + np.maximum(mine[:count], 0.0)
+        return Bound(solved.bound + self._constant, more, takes, constant, summed, solved.duals)
 
     def _counted(self, values: Floats) -> Floats:
         """How many of each box, and of each group of them, the columns come to."""
         boxes = np.bincount(self._place, values[: self.first_need], len(self.boxes)).astype(np.float64)
         return np.concatenate([boxes, self.groups @ boxes])
+
+    def covers(self, duals: Floats, boxes: int) -> Covers:
+        """What any set of so many boxes must have, the ports in all first: each row alone, beside what else there is to pay, and, where
+        these duals give it a worth, with the others for theirs and with one other at its own."""
+        asked, rows = self._program.least, self._covering
+        worth = [row for row in sorted(rows, key=lambda row: -duals[row] * asked[row]) if duals[row] > 0]
+        pairs = [*combinations(worth[:PAIRED], 2)]
+        weights, others = np.zeros((2, len(rows) + len(worth[:PRICED]) + len(pairs), len(duals)))
+        for place, row in enumerate((*rows, *worth[:PRICED])):
+            weights[place, row] = 1.0
+        for place, row in enumerate(worth[:PRICED], len(rows)):
+            others[place] = duals
+            others[place, row] = 0.0
+        most = asked[rows[0]]
+        for place, pair in enumerate(map(list, pairs), len(weights) - len(pairs)):
+            weights[place, pair] = most * duals[pair] / (duals[pair] @ asked[pair])
+        return self._covers(weights, others, boxes)
+
+    def _covers(self, weights: Floats, duals: Floats, boxes: int) -> Covers:
+        """Rows added up with these weights, a cover each, beside what all others are worth."""
+        program, first = self._program, self.first_need
+        gives, asked = weights @ program.matrix, weights @ program.least
+        rest = program.costs - duals @ program.matrix
+        # what the hub holds is told with it; other columns than boxes give at a cost, or for nothing as far as they go
+        most, others, helps = program.most[first:].copy(), rest[:, first:], gives[:, first:]
+        held = slice(self.first_hub, self.first_level)
+        most[held.start - first : held.stop - first] = 0.0
+        asked = asked - np.where(others <= 0, np.maximum(helps, 0.0), 0.0) @ most
+        paid = (helps > 0) & (others > 0)
+        mend = np.where(paid, others / np.where(paid, helps, 1.0), np.inf).min(axis=1, initial=np.inf)
+        # ranges of the first rows are those of a node: what they are worth goes with the boxes that they count
+        at = np.select([duals > 0, duals < 0], [program.least, program.highest], 0.0)
+        at[:, : len(self.most)] = 0.0
+        constants = (duals * at).sum(axis=1) + np.minimum(others, 0.0) @ most + self._constant
+        mine, count = duals[:, : len(self.most)], len(self.boxes)
+        costs = rest[:, :first] + (mine[:, :count] + mine[:, count:] @ self.groups)[:, self._place]
+        order, begins = self._parts.order, self._parts.begins
+        least = np.minimum.reduceat(costs[:, order], begins, axis=1)
+        given = np.maximum(np.maximum.reduceat(gives[:, :first][:, order], begins, axis=1), 0.0)
+        leaves, starts = self._parts.leaves, np.array(self._parts.starts).T
+        begun, gave = (of[:, starts].sum(axis=1) for of in (least, given))
+        if self.hubs:
+            holds = np.array([self._held(start.hub, boxes) for start in self.pieces.starts]).T
+            begun += np.minimum(rest[:, held], 0.0) @ holds
+            gave += np.where(rest[:, held] <= 0, gives[:, held], 0.0) @ holds
+        return Covers(constants, np.maximum(asked, 0.0), mend, begun, gave, least[:, leaves], given[:, leaves])
+
+    def priced(self, listed: Listed, must_be_in: Floats, boxes: int) -> NDArray[np.int64]:
+        """Least price of listed sets, with injectors and modules, if every link that ends in a slot of the hub, and every
+        other one, were made in all its ways at once [minor]; −1 where no packing can exist."""
+        starts, leaves = self._begun + must_be_in.astype(np.int64) @ self._at_best, self._leaves
+        if self.hubs:
+            starts[:, HELD:] += np.array([self._held(start.hub, boxes) for start in self.pieces.starts])
+        sums = starts[listed.starts]
+        for came in listed.came.T:
+            sums += leaves[came]
+        return self.group.least_price(sums, boxes)
+
+    @cached_property
+    def _begun(self) -> NDArray[np.int64]:
+        """The best of every figure of each start."""
+        return self._part_rows[np.array(self._parts.starts)].sum(axis=1)
+
+    @cached_property
+    def _leaves(self) -> NDArray[np.int64]:
+        """The best of every figure of each piece that may come, and of none."""
+        return np.vstack([self._part_rows[self._parts.leaves], np.zeros_like(self._part_rows[:1])])
+
+    @cached_property
+    def _part_rows(self) -> NDArray[np.int64]:
+        order, begins = self._parts.order, self._parts.begins
+        places = np.repeat(np.arange(len(begins)), np.diff([*begins, len(order)]))
+        return best_of(self._table[order].astype(np.int64), places, len(begins))
+
+    def _held(self, hub: int | None, boxes: int) -> NDArray[np.int64]:
+        """What drops of each up-set a hub holds at most when so many boxes are linked."""
+        assert hub is not None
+        box = self.boxes[hub]
+        on_ports = max(0, boxes - 1 - (box.slot_count if self.group.problem.modules else 0))
+        return np.clip(self.group.holds(box), 0, max(0, box.ports_most - on_ports))
+
+    @cached_property
+    def _parts(self) -> _Parts:
+        found: dict[tuple[int, bool, bool], list[int]] = {}
+        for k, choice in enumerate(self.choices):
+            found.setdefault((int(self._place[k]), choice.in_hub_slot, choice.is_hub), []).append(k)
+        keys = list(found)
+        columns = [k for some in found.values() for k in some]
+        begins = np.cumsum([0, *(len(some) for some in found.values())])[:-1]
+        roots = [n for n, (place, _, _) in enumerate(keys) if place < self.first_switch]
+        hubs = [n for n, (_, _, is_hub) in enumerate(keys) if is_hub]
+        leaves = [n for n, (place, _, is_hub) in enumerate(keys) if place >= self.first_switch and not is_hub]
+        apart = bool(self.hubs) and not self.hubs[0].is_root
+        starts = [(root, hub) for root in roots for hub in hubs] if apart else [(root,) for root in roots]
+        return _Parts(np.array(columns), begins, starts, leaves, keys)
+
+    @cached_property
+    def pieces(self) -> Pieces:
+        """What its sets are made of."""
+        parts, slots = self._parts, bool(self.group.problem.modules)
+        starts = []
+        for start in parts.starts:
+            counts = np.zeros(len(self.boxes))
+            for n in start:
+                counts[parts.keys[n][0]] += 1
+            place, in_slot = parts.keys[start[0]][0], parts.keys[start[0]][1]
+            hub = parts.keys[start[-1]][0] if self.hubs else None
+            there = 0 if hub is None or not slots else self.boxes[hub].slot_count - (in_slot and place != hub)
+            starts.append(Start(counts, hub, there))
+        places = np.array([parts.keys[n][0] for n in parts.leaves], dtype=np.intp)
+        return Pieces(starts, places, np.array([parts.keys[n][1] for n in parts.leaves], dtype=np.bool_))
 
     def whole(self, least: Floats, most: Floats) -> Floats | None:
         """How many of each box a good set within ranges has; None when none was found in the time there is."""
@@ -154,28 +293,22 @@ class Relaxation:
             return None
         return self._counted(solved.values)
 
+    def around(self, hub: BoxType) -> Around:
+        """Stars of its boxes around one of them."""
+        if hub not in self._around:
+            self._around[hub] = Around(self.group, self.boxes, hub)
+        return self._around[hub]
+
     def sketched(self, counts: Floats) -> NDArray[np.int64]:
-        """Least price of sets of equally many boxes, a row of counts each, with injectors and modules, if every link
-        were made in all its ways at once [minor]; −1 where no packing can exist."""
-        boxes = int(counts[0].sum())
-        sums = np.rint((counts - self.base[: len(self.boxes)]) @ self._at_best).astype(np.int64)
-        if self.hub is not None:
-            links = boxes - 1
-            on_ports = max(0, links - (self.hub.slot_count if self.group.problem.modules else 0))
-            sums[:, HELD:] += np.clip(self.group.holds(self.hub), 0, max(0, self.hub.ports_most - on_ports))
-            if not self.hub.is_root:
-                sums += self.group.bare_row(self.hub)
-        return self.group.least_price(sums, boxes)
+        """Least price of sets of equally many boxes, a row of counts each, with injectors and modules, wherever links
+        end [minor]; −1 where no packing can exist."""
+        sums = counts.astype(np.int64) @ self._at_best
+        return self.group.least_price(sums, int(counts[0].sum()))
 
     @cached_property
-    def _at_best(self) -> Floats:
+    def _at_best(self) -> NDArray[np.int64]:
         """The best of every figure of each box over all ways to link it."""
-        best = np.full((len(self.boxes), self._table.shape[1]), -NEVER)
-        table = self._table * np.where(np.arange(self._table.shape[1]) == PRICE, -1.0, 1.0)
-        leaves = [k for k, choice in enumerate(self.choices) if not choice.is_hub]
-        np.maximum.at(best, self._place[leaves], table[leaves])
-        best[:, PRICE] *= -1.0
-        return best
+        return best_of(self._table.astype(np.int64), self._place, len(self.boxes))
 
     def quick_bounds(self, least: Floats, most: Floats) -> Floats:
         """Lower bounds for ranges, a row each, from the duals of bounds found before: they stay feasible, for only
@@ -225,9 +358,8 @@ class Relaxation:
             add(row, 0.0, 1.0)
         rooting = np.flatnonzero(self._place < self.first_switch).tolist()
         add({k: 1.0 for k in rooting}, 1.0, 1.0)
-        for k, choice in enumerate(self.choices):
-            if choice.is_hub:
-                add({k: 1.0}, 1.0, 1.0)
+        if self.hubs:
+            add({k: 1.0 for k, choice in enumerate(self.choices) if choice.is_hub}, 1.0, 1.0)
         count = (0.0, float(self.group.problem.boxes_most())) if box_count is None else (float(box_count),) * 2
         add({place: 1.0 for place in range(self.first_need)}, *count)
         for stock in {root.stock for root in self.boxes[: self.first_switch] if root.most is not None}:
@@ -244,32 +376,39 @@ class Relaxation:
         if problem.ups_outlets is not None:
             add({place: -1.0 for place in range(self.first_need)} | injected, -float(problem.ups_outlets))
         moved = {self.moved: 1.0}
+        self._covering = [len(self._rows.least)]
         add(self._with(self._column(FREE), moved), float(problem.drops + self.trunks.on_ports))
         add(self._with(self._column(SLOTS), {self.moved: -1.0}), float(self.trunks.in_slots))
         for number, up_set in enumerate(group.up_sets):
-            hub = {} if self.hub is None else {self.first_hub + number: 1.0}
+            hub = {self.first_hub + number: 1.0} if self.hubs else {}
+            self._covering.append(len(self._rows.least))
             add(self._with(self._column(HELD + number), self._injected(up_set.curable) | hub), float(up_set.count))
+        if self.hubs:
+            self._covering.append(len(self._rows.least))
         add(self._column(CARRIES, 0.001), problem.traffic_kbit / 1000)
         self._add_power_rows(levels)
 
-    def _add_hub_rows(self, hub: BoxType) -> None:
+    def _add_hub_rows(self, hubs: Sequence[BoxType]) -> None:
         """Links end on ports and in slots that the hub has; what they take, its drops do not find."""
         on_ports = {k: c.way.rate_mbit for k, c in enumerate(self.choices) if c.way and not c.in_hub_slot}
         in_slots = {k: c.way.rate_mbit for k, c in enumerate(self.choices) if c.way and c.in_hub_slot}
+        chosen = {c.box: k for k, c in enumerate(self.choices) if c.is_hub}
+        up_sets, most = self.group.up_sets, self.group.problem.boxes_most()
+        for number in range(len(up_sets) if len(hubs) > 1 else 0):
+            held = {chosen[hub]: float(self.group.holds(hub)[number]) for hub in hubs}
+            self._rows.add(held | {self.first_hub + number: -1.0}, 0.0)
         for rate in sorted(set(in_slots.values())):
-            there = sum(count for count, speed in hub.slots if speed >= rate)
+            there = sum(count for count, speed in hubs[0].slots if speed >= rate)
             self._rows.add({k: -1.0 for k, fast in in_slots.items() if fast >= rate}, -float(there))
         for rate in sorted(set(on_ports.values())):
             links = {k: -1.0 for k, fast in on_ports.items() if fast >= rate}
-            self._rows.add(links, -float(hub.ports_with(rate, 0)))
-            for number, up_set in enumerate(self.group.up_sets):
-                either = up_set.ports_or_faster(hub, rate)
-                if (
-                    up_set.held(hub, None, None) + min(self.group.problem.boxes_most(), hub.ports_with(rate, 0))
-                    <= either
-                ):
-                    continue
-                self._rows.add(links | {self.first_hub + number: -1.0}, -float(either))
+            ports = {hub: hub.ports_with(rate, 0) for hub in hubs}
+            self._rows.add(links | {chosen[hub]: float(ports[hub]) for hub in hubs}, 0.0)
+            for number, up_set in enumerate(up_sets):
+                either = {hub: up_set.ports_or_faster(hub, rate) for hub in hubs}
+                if any(self.group.holds(hub)[number] + min(most, ports[hub]) > either[hub] for hub in hubs):
+                    there_is = {chosen[hub]: float(either[hub]) for hub in hubs}
+                    self._rows.add(links | {self.first_hub + number: -1.0} | there_is, 0.0)
 
     def _add_power_rows(self, levels: Sequence[int]) -> None:
         """All watts together, and those that each level of supply efficiency gives."""
@@ -290,17 +429,19 @@ class Relaxation:
         self._rows.add(drawn, group.power_mw / 1000)
 
 
-def _choices(group: LinkClass, roots: Sequence[BoxType], hub: BoxType | None) -> tuple[Choice, ...]:
-    """Every choice: roots (with their link to the hub), the hub, and switches with every link worth having."""
+def _choices(group: LinkClass, roots: Sequence[BoxType], hubs: Sequence[BoxType]) -> tuple[Choice, ...]:
+    """Every choice: roots (with their link to the hub), hubs, and switches with every link worth having."""
     switches = group.problem.switches
-    if hub is None:
+    if not hubs:
         mine = [choice for choice in group.roots if choice.box in roots]
         return (*mine, *(choice for box in switches for choice in group.choices(box)))
-    leaves = [Choice(box, row, way, way.upper_in_slot) for box in switches for way, row in group.leaf_rows(hub, box)]
-    if hub.is_root:
-        return (Choice(hub, group.bare_row(hub)), *leaves)
-    rooted = [Choice(root, row, way, way.lower_in_slot) for root in roots for way, row in group.rooted_rows(root, hub)]
-    return (*rooted, Choice(hub, group.bare_row(hub), is_hub=True), *leaves)
+    one = hubs[0]
+    around = [Choice(hub, group.bare_row(hub), is_hub=True) for hub in hubs]
+    leaves = [Choice(box, row, way, way.upper_in_slot) for box in switches for way, row in group.leaf_rows(one, box)]
+    if one.is_root:
+        return (*around, *leaves)
+    rooted = [Choice(root, row, way, way.lower_in_slot) for root in roots for way, row in group.rooted_rows(root, one)]
+    return (*rooted, *around, *leaves)
 
 
 def _most(at_once: float, box: BoxType) -> float:

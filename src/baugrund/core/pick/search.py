@@ -1,9 +1,9 @@
 """The least pick, proven: branch and bound over sets of boxes.
 
-A node holds all sets within ranges: around one hub, of so many boxes.  Its bound is a linear relaxation over these
-ranges.  What comes next is taken from a heap by its bound, and goes back on it with a sharper one: a hub as a node for
-each number of boxes; a node as the sets that its bound leaves open, or, where they are too many, as parts of it; a set
-bounded by its sums, then link by link, then with its seats in parts, then packed.  When the least bound in the heap
+A node holds all sets within ranges, of so many boxes.  Its bound is a linear relaxation over these ranges.  What comes
+next is taken from a heap by its bound, and goes back on it with a sharper one: a node as the sets that cost little more
+than that, around every hub that they have, or, where they are too many, as parts of it; a set bounded by its sums, then
+link by link, then with its seats in parts, then packed.  When the least bound in the heap
 passes the best pick found, that pick is proven.
 """
 
@@ -19,20 +19,21 @@ from itertools import count as counting
 from itertools import islice
 
 import numpy as np
+from numpy.typing import NDArray
 
 from .bounds import least_mains, link_classes
 from .dives import first_picks
 from .dominance import undominated
 from .hints import seatings_as_hinted
-from .hubs import least_star_price
+from .hubs import Around
 from .linear import Floats
-from .listing import listed
+from .listing import Listing
 from .packing import Packing, pack
 from .problem import Problem
 from .proofs import asked_of, leaves_no_tie
-from .relaxation import NEVER, Relaxation, Weight
+from .relaxation import Bound, Relaxation, Weight
 from .seating import Seating
-from .sets import PART, Node, Sets, Star, pinned
+from .sets import PART, Hubs, Node, Sets, Star, pinned
 from .supply import BoxType
 from .watch import Progress, tell
 
@@ -45,8 +46,21 @@ WORK_FIRST = 6_000_000_000
 """Items of the heap, times the fourth power of the boxes, that are looked at before a first pick is dived for; then as
 many again, and so on."""
 
-DIVE_SHARE = 0.5
+DIVE_SHARE = 0.2
 """Time that a dive may take once there is a pick, as a share of that since the beginning."""
+
+STEP, FINEST = 0.01, 0.0005
+"""How much dearer than a bound the sets are that are listed first, as a share of it; where there are too many that are
+so little dearer, they are split."""
+FEW, MANY = 20_000, 500_000
+"""Where so few were looked at, the next step is twice as far; where so many, half as far."""
+
+AT_ONCE = 64
+NEAR = 1.01
+"""Sets whose links are looked at together, and how much dearer than the first they may be for that."""
+
+CHAINED_FROM = 2
+"""So many boxes and fewer make a star, however they hang."""
 
 DIVES_FIRST = 2
 """Where any pick will do: first picks that are looked for before the heap."""
@@ -135,16 +149,16 @@ class _Whole:
 
 @dataclass(frozen=True, eq=False)
 class _Listed:
-    """Sets of a relaxation, so many of each box a row, whose links are still to be looked at, the least bound first."""
+    """Sets of a relaxation, so many of each box a row, whose links around a hub (None: any may hang off any) are still
+    to be looked at, the least bound first."""
 
     relaxation: Relaxation
-    counts: Floats
+    hub: Around | None
+    counts: NDArray[np.int8]
     bounds: Floats
-    first: int = 0
-    """How many of them were looked at."""
 
 
-Item = Star | Node | _Listed | _Whole
+Item = Hubs | Node | _Listed | _Whole
 
 
 class _Search:
@@ -163,6 +177,7 @@ class _Search:
         self.ticket = counting()
         self.heap: list[tuple[float, int, float, Item]] = []
         """What comes first, order of arrival, bound, and hubs and sets to complete, or a set to pack."""
+        self._listings: dict[Bound, Listing] = {}
         self.looked_at: set[tuple[int | None, ...]] = set()
         """Sets around a hub that were bounded with all their seats."""
         self.unproven: list[int] = []
@@ -188,12 +203,13 @@ class _Search:
         for group in link_classes(self.problem):
             stars += self.sets.stars(group)
             if self.problem.chain_allowed:
-                self._plant(self.sets.relaxation(group, None))
+                self._plant(self.sets.relaxation(group))
+                continue
+            for hubs in self.sets.hubs(group):
+                self._push(hubs.least, hubs)
         dives = first_picks(self.sets, stars)
         if self.first_will_do:
             self._dive(islice(dives, DIVES_FIRST))
-        for star in [] if self.problem.chain_allowed else stars:
-            self._push(star.least, star)
         looked_at, next_dive = 0, WORK_FIRST // len(self.problem.boxes) ** 4
         while self.heap and not self._is_done():
             _, _, bound, item = heapq.heappop(self.heap)
@@ -248,16 +264,10 @@ class _Search:
                 self._bound_in_parts(bound, item)
             case _Whole(packing=Packing() as packing):
                 self._pack(item.boxes, packing, int(bound))
-            case Star(is_sharp=False):
-                sharper = self.sets.sharpened(item)
-                if sharper:
-                    self._push(sharper.least, sharper)
-            case Star():
-                self._plant(self.sets.relaxation(item.group, item.hub))
             case _Listed():
-                self._complete(bound, item.relaxation, item.counts[item.first])
-                if item.first + 1 < len(item.bounds):
-                    self._push(float(item.bounds[item.first + 1]), replace(item, first=item.first + 1))
+                self._complete(item)
+            case Hubs():
+                self._plant(self.sets.relaxation(item.group, *item.boxes))
             case Node(bound=None):
                 self._bound(bound, item)
             case Node():
@@ -293,7 +303,7 @@ class _Search:
             return
         counts = np.rint(node.bound.takes)
         if np.abs(node.bound.takes - counts).max() < PART:
-            self._complete(bound, node.relaxation, counts)
+            self._push_sets(node.relaxation, counts[None, : len(node.relaxation.boxes)].astype(np.int8), np.array([bound]))
         self._push_parts(bound, node.split())
 
     def _push_parts(self, bound: float, parts: Iterable[Node]) -> None:
@@ -304,31 +314,71 @@ class _Search:
                 self._push(max(bound, self._whole_units(float(quick))), node)
 
     def _list(self, bound: float, node: Node) -> bool:
-        """The sets of a node that its bound leaves a little dearer than that, each with what it costs at least; the
-        node comes back for others.  Whether they are few enough to be looked at."""
+        """The sets of a node that cost little more than its bound, as far as sums tell; the node comes back for others.
+        Whether they are few enough to be looked at."""
         own, relaxation, mark = node.bound, node.relaxation, self._mark()
         assert own is not None
         count = len(relaxation.boxes)
-        least, number = node.least[:count], round(node.least[count])
-        dearest = own.constant + number * own.weights[own.weights < NEVER / 2].max(initial=0.0)
-        most = bound + max(node.step * bound, self.unit)
-        last = dearest if mark is None else min(dearest, mark)
-        is_last = last <= most
-        most = last + TOLERANCE if is_last else most
-        counts = listed(own.weights, most - own.constant, least, node.most[:count], relaxation.first_switch, number)
-        if counts is None:
+        least, most, number = node.least[:count], node.most[:count], round(node.least[count])
+        listing = self._listings.get(own)
+        if listing is None:
+            listing = Listing(relaxation.pieces, relaxation.covers(own.duals, number), least, most, number)
+            self._listings[own] = listing
+        step = node.step or max(STEP * bound, self.unit)
+        listed = listing.sets(min(bound + step, np.inf if mark is None else mark))
+        while listed is None and step > max(FINEST * bound, self.unit):
+            step /= 4
+            listed = listing.sets(bound + step)
+        if listed is None:
             return False
-        counts = counts[own.constant + counts @ own.weights > node.listed_to]
-        if len(counts):
-            prices = relaxation.sketched(counts)
-            bounds = np.maximum(bound, prices) if self.weight == "price" else np.full(len(prices), bound)
-            worth = np.flatnonzero(prices >= 0)
-            worth = worth[np.argsort(bounds[worth], kind="stable")]
-            if len(worth):
-                self._push(float(bounds[worth[0]]), _Listed(relaxation, counts[worth], bounds[worth]))
-        if not is_last:
-            self._push(self._whole_units(most), replace(node, listed_to=most, step=2 * node.step))
+        fresh = listed.only((listed.bounds > node.listed_to) & node.has(listed.counts))
+        if len(fresh.bounds):
+            prices = relaxation.priced(fresh, listing.must_be_in, number)
+            bounds = np.maximum(fresh.bounds, bound)
+            starts = relaxation.pieces.starts
+            hubs = np.array([-1 if start.hub is None else start.hub for start in starts])[fresh.starts]
+            worth = self._worth(prices, bounds)
+            if self.weight == "price":
+                bounds = np.maximum(bounds, prices)
+            self._push_sets(relaxation, fresh.counts[worth], bounds[worth], hubs[worth])
+        if math.isfinite(listed.others):
+            further = 2 * step if listed.looked_at < FEW else step / 2 if listed.looked_at > MANY else step
+            listed_to = -np.inf if listed.bounds_change else max(bound + step, node.listed_to)
+            others = replace(node, listed_to=listed_to, step=further)
+            self._push(self._whole_units(max(bound, listed.others)), others)
         return True
+
+    def _push_sets(
+        self, relaxation: Relaxation, counts: NDArray[np.int8], bounds: Floats, hubs: NDArray[np.intp] | None = None
+    ) -> None:
+        """Sets of equally many boxes around their hubs (by place; without, or −1: around every hub that they may have),
+        each with what it costs at least."""
+        boxes = counts[0].sum() if len(counts) else 0
+        if not relaxation.hubs and boxes > CHAINED_FROM:
+            self._push_around(relaxation, None, counts, bounds)
+            return
+        for place in np.flatnonzero(counts.any(axis=0)).tolist():
+            box = relaxation.boxes[place]
+            if relaxation.around(box).can_be and (not relaxation.hubs or box in relaxation.hubs):
+                mine = counts[:, place] > 0 if hubs is None or not relaxation.hubs else hubs == place
+                self._push_around(relaxation, relaxation.around(box), counts[mine], bounds[mine])
+
+    def _push_around(
+        self, relaxation: Relaxation, hub: Around | None, counts: NDArray[np.int8], bounds: Floats
+    ) -> None:
+        """Sets around one hub, each once, the least bound first."""
+        if not len(counts):
+            return
+        order = np.argsort(bounds, kind="stable")
+        _, first = np.unique(counts[order], axis=0, return_index=True)
+        order = order[np.sort(first)]
+        self._push(float(bounds[order[0]]), _Listed(relaxation, hub, counts[order], bounds[order]))
+
+    def _worth(self, prices: NDArray[np.int64], bounds: Floats) -> NDArray[np.intp]:
+        """Which sets can be packed, and be as good as the best."""
+        mark = self._mark()
+        sharper = np.maximum(bounds, prices) if self.weight == "price" else bounds
+        return np.flatnonzero((prices >= 0) & (True if mark is None else sharper <= mark + TOLERANCE))
 
     def _mark(self) -> int | None:
         """What a pick may cost at most; None: there is no mark yet."""
@@ -337,18 +387,23 @@ class _Search:
             marks.append(self.sets.price_ceiling)
         return min(marks, default=None)
 
-    def _complete(self, bound: float, relaxation: Relaxation, counts: Floats) -> None:
-        """A set as it stands, bounded by its links: packed when its turn comes."""
-        boxes = self.sets.whole(relaxation, counts)
-        if boxes is None:
-            return
-        hub = None if relaxation.hub is None else boxes.index(relaxation.hub)
-        price = 0 if hub is None else least_star_price(relaxation.group, boxes, hub)
-        if price is None:
-            return
-        sharper = max(bound, price if self.weight == "price" else least_mains(self.problem, boxes))
-        if self._may_improve(sharper) and not self._loses_tie(sharper, boxes):
-            self._push(float(sharper), _Whole(boxes, hub))
+    def _complete(self, listed: _Listed) -> None:
+        """The next sets as they stand, bounded by their links: packed when their turn comes."""
+        count = min(AT_ONCE, int(np.searchsorted(listed.bounds, listed.bounds[0] * NEAR, side="right")))
+        counts, bounds = listed.counts[:count], listed.bounds[:count]
+        prices = listed.hub.priced(counts) if listed.hub else np.zeros(count, dtype=np.int64)
+        for place in self._worth(prices, bounds).tolist():
+            boxes = self.sets.whole(listed.relaxation, counts[place])
+            if boxes is None:
+                continue
+            hub = None if listed.hub is None else boxes.index(listed.hub.hub)
+            price = int(prices[place]) if self.weight == "price" else least_mains(self.problem, boxes)
+            sharper = max(float(bounds[place]), price)
+            if not self._loses_tie(sharper, boxes):
+                self._push(sharper, _Whole(boxes, hub))
+        if len(listed.counts) > count:
+            left = replace(listed, counts=listed.counts[count:], bounds=listed.bounds[count:])
+            self._push(float(left.bounds[0]), left)
 
     def _bound_in_parts(self, bound: float, whole: _Whole) -> None:
         """A set with the bound of all its seats goes back on the heap, unless it cannot be or was there already."""

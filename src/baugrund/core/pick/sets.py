@@ -7,6 +7,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from .bounds import LinkClass
 from .linear import Floats
@@ -28,8 +29,15 @@ class Star:
     least: float
     group: LinkClass
     hub: BoxType
-    is_sharp: bool = False
-    """Whether the bound is that of the relaxation with the hub in it; else that of its reduced cost."""
+
+
+@dataclass(frozen=True, eq=False)
+class Hubs:
+    """All stars around one of some hubs, bounded in the same way."""
+
+    least: float
+    group: LinkClass
+    boxes: tuple[BoxType, ...]
 
 
 @dataclass(frozen=True, eq=False)
@@ -47,8 +55,8 @@ class Node:
     """Whether sets with one box more, or one fewer (−1), come after it."""
     listed_to: float = -np.inf
     """Its sets that its bound leaves at no more than this were listed already."""
-    step: float = 0.02
-    """How much dearer than the least its sets may be to be listed next."""
+    step: float = 0.0
+    """How much dearer than the bound its sets may be to be listed next; 0: none were."""
 
     def by_number(self, total: float) -> Iterator[Node]:
         """Its sets of as many boxes as its bound takes, in whole, and of one more: from there others go outwards."""
@@ -83,6 +91,15 @@ class Node:
                 yield fixed._within(place, taken + 1, self.most[place])
             fixed = fixed._within(place, taken, taken)
 
+    def has(self, counts: NDArray[np.int8]) -> NDArray[np.bool_]:
+        """Which sets, so many of each box a row, are in it as far as boxes that are counted together go."""
+        count, whole = len(self.relaxation.boxes), self.relaxation.most
+        least, most = self.least[count:], self.most[count:]
+        told = np.flatnonzero((least > 0) | (most < whole[count:]))
+        together = counts @ self.relaxation.groups[told].T
+        found: NDArray[np.bool_] = ((least[told] <= together) & (together <= most[told])).all(axis=1)
+        return found
+
     def _within(self, place: int, low: float, high: float) -> Node:
         least, most = self.least.copy(), self.most.copy()
         least[place], most[place] = low, high
@@ -100,29 +117,32 @@ class Sets:
     """Switches that may be added; others are in by a pin only."""
     box_count: int | None
     price_ceiling: int | None
-    _relaxations: dict[tuple[LinkClass, BoxType | None], Relaxation] = field(default_factory=dict)
+    _relaxations: dict[tuple[LinkClass, tuple[BoxType, ...]], Relaxation] = field(default_factory=dict)
 
-    def relaxation(self, group: LinkClass, hub: BoxType | None) -> Relaxation:
-        """The relaxation around a hub, or (None) with links that end anywhere."""
-        key = (group, hub)
+    def relaxation(self, group: LinkClass, *hubs: BoxType) -> Relaxation:
+        """The relaxation around one of some hubs, or (without any) with links that end anywhere."""
+        key = (group, hubs)
         if key not in self._relaxations:
-            self._relaxations[key] = Relaxation(group, self.weight, hub, self.box_count)
+            self._relaxations[key] = Relaxation(group, self.weight, hubs, self.box_count)
         return self._relaxations[key]
 
     def stars(self, group: LinkClass) -> Iterator[Star]:
         """Every hub that may be, with a quick bound of the stars around it."""
-        loose = self.relaxation(group, None)
+        loose = self.relaxation(group)
         whole = loose.bound(loose.base, loose.most)
         for place, hub in enumerate(loose.boxes if whole else ()):
             assert whole is not None
             if hub.is_root or any(group.rooted_rows(choice.box, hub) for choice in group.roots):
                 yield Star(whole.least + whole.adds[place], group, hub)
 
-    def sharpened(self, star: Star) -> Star | None:
-        """The same star with the bound of the relaxation that has its hub in it; None: there is none."""
-        loose = self.relaxation(star.group, None)
-        around = loose.bound(loose.ranged([float(box is star.hub) for box in loose.boxes]), loose.most)
-        return None if around is None else replace(star, least=max(star.least, around.least), is_sharp=True)
+    def hubs(self, group: LinkClass) -> Iterator[Hubs]:
+        """The same, hubs together whose links end in the same ways."""
+        alike: dict[object, list[Star]] = {}
+        for star in self.stars(group):
+            speeds = frozenset(port.speed_mbit for port in star.hub.ports if port.count)
+            alike.setdefault((star.hub.is_root, speeds, star.hub.slots), []).append(star)
+        for stars in alike.values():
+            yield Hubs(min(star.least for star in stars), group, tuple(star.hub for star in stars))
 
     def starts(self, relaxation: Relaxation, true: Mapping[BoxType, BoxType]) -> Iterator[Node]:
         """A node for every way to meet the pins.  ``true``: the boxes of the problem by those of the relaxation, where

@@ -13,6 +13,9 @@ from dataclasses import dataclass
 from functools import cached_property
 from itertools import accumulate, combinations
 
+import numpy as np
+from numpy.typing import NDArray
+
 from ..demand import Need
 from .problem import Problem
 from .supply import BoxType
@@ -22,6 +25,7 @@ MOST_BUSY = 4
 MOST_CORNERS = 3
 """Up-sets with more corners are left out: there are many, and few of them tell more."""
 
+Counts = NDArray[np.int64]
 Corner = tuple[int, int]
 """Speed [Mbit/s] and class rank."""
 
@@ -47,27 +51,14 @@ class UpSet:
         """Whether a port, or a need, of this speed and class reaches a corner."""
         return any(speed_mbit >= speed and poe_rank >= rank for speed, rank in self.corners)
 
-    def held(self, box: BoxType, carries_kbit: int | None, link_port: int | None) -> int:
-        """How many of its drops a box holds at most, behind a link that carries so much (None: none is crossed).
-
-        ``link_port`` is the port group that the link itself takes a port of.
-        """
-        ports = sum(port.count for port in box.ports if self.reached(port.speed_mbit, port.poe_rank))
-        most = box.ports_most
-        if link_port is not None:
-            port = box.ports[link_port]
-            ports -= self.reached(port.speed_mbit, port.poe_rank)
-            most -= 1
-        held = min(ports, most, self.count)
-        held = min(held, self.bare + min(box.powered_most, how_many(self._powers_summed, box.power_most_mw)))
-        return held if carries_kbit is None else min(held, how_many(self._traffics_summed, carries_kbit))
-
     @cached_property
-    def _powers_summed(self) -> list[int]:
+    def powers_summed(self) -> list[int]:
+        """Watts of the least hungry of the others, of the two least, and so on."""
         return list(accumulate(self.powers_mw))
 
     @cached_property
-    def _traffics_summed(self) -> list[int]:
+    def traffics_summed(self) -> list[int]:
+        """What the least busy sends, the two least, and so on."""
         return list(accumulate(self.traffics_kbit))
 
     def left_by_links(self, box: BoxType, rates: Sequence[int]) -> int:
@@ -87,12 +78,55 @@ class UpSet:
         )
 
 
+class UpSets(list[UpSet]):
+    """All up-sets of a problem together."""
+
+    def __init__(self, up_sets: Sequence[UpSet]) -> None:
+        super().__init__(up_sets)
+        self._count = np.array([up_set.count for up_set in self], dtype=np.int64)
+        self._bare = np.array([up_set.bare for up_set in self], dtype=np.int64)
+        self._kept: dict[object, Counts] = {}
+
+    def held(self, box: BoxType, carries_kbit: int | None, link_port: int | None) -> Counts:
+        """How many drops of each a box holds at most, behind a link that carries so much (None: none is crossed).
+
+        ``link_port`` is the port group that the link itself takes a port of.
+        """
+        ports, most = self._once(box, lambda: self._on_ports(box)), box.ports_most
+        if link_port is not None:
+            port = box.ports[link_port]
+            ports = ports - self._reached(port.speed_mbit, port.poe_rank)
+            most -= 1
+        watts = box.power_most_mw
+        fed = self._once(("fed", watts), lambda: np.array([how_many(u.powers_summed, watts) for u in self]))
+        held = np.minimum(np.minimum(ports, most), np.minimum(self._count, self._bare + np.minimum(box.powered_most, fed)))
+        if carries_kbit is None:
+            return held
+        sent = self._once(("sent", carries_kbit), lambda: np.array([how_many(u.traffics_summed, carries_kbit) for u in self]))
+        return np.minimum(held, sent)
+
+    def _on_ports(self, box: BoxType) -> Counts:
+        """Ports of a box that reach each."""
+        none = np.zeros(len(self), dtype=np.int64)
+        return sum((port.count * self._reached(port.speed_mbit, port.poe_rank) for port in box.ports), none)
+
+    def _reached(self, speed_mbit: int, poe_rank: int) -> Counts:
+        key = ("reached", speed_mbit, poe_rank)
+        return self._once(key, lambda: np.array([u.reached(speed_mbit, poe_rank) for u in self], dtype=np.int64))
+
+    def _once(self, key: object, make: Callable[[], Counts]) -> Counts:
+        """What is the same whenever it is asked for."""
+        if key not in self._kept:
+            self._kept[key] = make()
+        return self._kept[key]
+
+
 def how_many(summed: Sequence[int], room: int) -> int:
     """How many amounts go into a room, the least first; ``summed``: of the first, of the first two, and so on."""
     return bisect_right(summed, room)
 
 
-def up_sets(problem: Problem) -> list[UpSet]:
+def up_sets(problem: Problem) -> UpSets:
     """Every distinct up-set of a problem's needs with at most three corners, the whole first."""
     asked = sorted({(need.speed_mbit, need.poe_rank) for need, _ in problem.needs})
     least_minor = [
@@ -111,7 +145,7 @@ def up_sets(problem: Problem) -> list[UpSet]:
     for traffic_kbit in sorted({need.traffic_kbit for need, _ in problem.needs}, reverse=True)[:MOST_BUSY]:
         inside = [n for n, (need, _) in enumerate(problem.needs) if need.traffic_kbit >= traffic_kbit]
         found.setdefault(frozenset(inside), _busy_set(problem, inside, least_minor))
-    return sorted(found.values(), key=lambda up_set: -up_set.count)
+    return UpSets(sorted(found.values(), key=lambda up_set: -up_set.count))
 
 
 def _are_apart(corners: Sequence[Corner]) -> bool:
