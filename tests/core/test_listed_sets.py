@@ -1,55 +1,147 @@
-"""Sets that a bound leaves open are listed as trying every one finds them."""
+"""Sets that cost no more than a mark are listed, as trying every one finds them: none is lost, none is dearer."""
 
+import math
 import random
 from collections import Counter
-from itertools import combinations_with_replacement
+from itertools import combinations_with_replacement, product
 
 import numpy as np
 import pytest
 
 from baugrund.core.pick import listing
-from baugrund.core.pick.listing import listed
+from baugrund.core.pick.listing import Covers, Listing, Pieces, Start
 
 
-def every_set(weights, room, least, most, first_switch, boxes):
-    """By trying all: just one root, then switches in any number."""
-    found = set()
-    for root in range(first_switch):
-        for rest in combinations_with_replacement(range(first_switch, len(weights)), boxes - 1):
-            counts = Counter((root, *rest))
-            inside = all(least[place] <= counts[place] <= most[place] for place in range(len(weights)))
-            if inside and sum(weights[place] * count for place, count in counts.items()) <= room:
-                found.add(tuple(counts[place] for place in range(len(weights))))
-    return found
+class Case:
+    """Two or three covers over a few boxes, each to be had on a port or in one of few slots of the hub."""
+
+    def __init__(self, seed: int) -> None:
+        rng = random.Random(seed)
+        self.boxes, self.covers = rng.randint(2, 5), rng.randint(1, 3)
+        roots, self.number = rng.randint(1, 2), rng.randint(1, 5)
+        self.size = roots + self.boxes
+        self.starts = []
+        for root in range(roots):
+            counts = np.zeros(self.size)
+            counts[root] = 1
+            self.starts.append(Start(counts, root, rng.choice([0, 1, 2, 9])))
+        in_slot = [rng.random() < 0.4 for _ in range(self.boxes)]
+        self.places = [roots + box for box in range(self.boxes) for _ in range(1 + in_slot[box])]
+        self.in_slot = [later for box in range(self.boxes) for later in ([False, True] if in_slot[box] else [False])]
+        pieces = len(self.places)
+        self.costs = [[rng.randint(-2, 12) for _ in range(pieces)] for _ in range(self.covers)]
+        self.gives = [[rng.randint(0, 5) for _ in range(pieces)] for _ in range(self.covers)]
+        self.start_costs = [[rng.randint(0, 9) for _ in range(roots)] for _ in range(self.covers)]
+        self.start_gives = [[rng.randint(0, 3) for _ in range(roots)] for _ in range(self.covers)]
+        self.constants = [rng.randint(0, 3) for _ in range(self.covers)]
+        self.asked = [rng.randint(0, 14) for _ in range(self.covers)]
+        self.mends = [rng.choice([math.inf, 1, 3]) for _ in range(self.covers)]
+        self.most = np.array([*[1.0] * roots, *(float(rng.choice([1, 2, 9])) for _ in range(self.boxes))])
+        self.least = np.zeros(self.size)
+        if rng.random() < 0.4:
+            self.least[roots + rng.randrange(self.boxes)] = 1
+        self.mark = float(rng.randint(5, 45))
+
+    def listing(self) -> Listing:
+        pieces = Pieces(self.starts, np.array(self.places), np.array(self.in_slot))
+        given = (self.constants, self.asked, self.mends, self.start_costs, self.start_gives, self.costs, self.gives)
+        covers = Covers(*(np.array(some, dtype=float) for some in given))
+        return Listing(pieces, covers, self.least, self.most, self.number)
+
+    def bound(self, start: int, came: tuple[int, ...]) -> float:
+        """By every cover: what its pieces cost, and what mends what is lacking."""
+        found = -math.inf
+        for cover in range(self.covers):
+            cost = self.constants[cover] + self.start_costs[cover][start] + sum(self.costs[cover][k] for k in came)
+            given = self.start_gives[cover][start] + sum(self.gives[cover][k] for k in came)
+            lacking = max(self.asked[cover] - given, 0)
+            found = max(found, cost + (lacking * self.mends[cover] if lacking else 0))
+        return found
+
+    def every_set(self) -> dict[tuple[int, ...], float]:
+        """The least bound of each set of boxes, the root first, over all ways to make it."""
+        found: dict[tuple[int, ...], float] = {}
+        for start in range(len(self.starts)):
+            for came in combinations_with_replacement(range(len(self.places)), self.number - 1):
+                counts = Counter([start, *(self.places[k] for k in came)])
+                inside = all(self.least[box] <= counts[box] <= self.most[box] for box in range(len(self.starts), self.size))
+                if inside and sum(self.in_slot[k] for k in came) <= self.starts[start].slots:
+                    key = tuple(counts[box] for box in range(self.size))
+                    found[key] = min(found.get(key, math.inf), self.bound(start, came))
+        return found
 
 
-@pytest.mark.parametrize("seed", range(60))
-def test_all_sets_are_listed_once_and_no_others(seed):
-    rng = random.Random(seed)
-    roots, switches, boxes = rng.randint(1, 3), rng.randint(1, 5), rng.randint(1, 5)
-    # whole weights, some under 0 as reduced costs with a ceiling can be: sums are exact
-    weights = np.array([float(rng.randint(-3, 12)) for _ in range(roots + switches)])
-    most = np.array([*[1.0] * roots, *(float(rng.choice([0, 1, 2, 9])) for _ in range(switches))])
-    least = np.zeros(roots + switches)
-    if rng.random() < 0.5:
-        least[rng.randrange(roots)] = 1
-    if rng.random() < 0.5:
-        place = roots + rng.randrange(switches)
-        least[place] = min(1.0, most[place])
-    if least[:roots].any():
-        most[:roots] = least[:roots]
-    room = float(rng.randint(0, 40))
-    counts = listed(weights, room, least, most, roots, boxes)
-    rows = [tuple(int(count) for count in row) for row in counts]
-    assert len(rows) == len(set(rows))
-    assert set(rows) == every_set(weights, room, least, most, roots, boxes)
+@pytest.mark.parametrize("block", range(6))
+def test_every_set_under_the_mark_is_listed_and_bounded_no_higher_than_it_is(block):
+    seen = 0
+    for seed in range(block * 50, block * 50 + 50):
+        case = Case(seed)
+        listed = case.listing().sets(case.mark)
+        rows: dict[tuple[int, ...], float] = {}
+        for row, bound in zip(listed.counts.tolist(), listed.bounds.tolist(), strict=True):
+            rows[tuple(row)] = min(rows.get(tuple(row), math.inf), bound)
+        every = case.every_set()
+        assert {key for key, bound in every.items() if bound <= case.mark} <= set(rows) <= set(every)
+        assert all(bound <= min(every[key], case.mark) for key, bound in rows.items())
+        # boxes that must be in count as what is best of their ways: without any, bounds are no lower either
+        if not case.least.any():
+            assert all(bound <= case.mark for bound in (every[key] for key in rows))
+        left_out = [bound for key, bound in every.items() if key not in rows]
+        assert listed.others <= min(left_out, default=math.inf)
+        seen += len(rows)
+    assert seen > 100
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_coarser_steps_and_fewer_covers_lose_none(seed, monkeypatch):
+    case = Case(seed)
+    monkeypatch.setattr(listing, "ENTRIES_FIRST", 40)
+    monkeypatch.setattr(listing, "ENTRIES_MOST", 60)
+    monkeypatch.setattr(listing, "FOCUSED", 1)
+    monkeypatch.setattr(listing, "FOCUSED_FROM", 3)
+    again = case.listing()
+    rows = {tuple(int(count) for count in row) for row in again.sets(case.mark).counts}
+    assert {key for key, bound in case.every_set().items() if bound <= case.mark} <= rows
+    # a mark that rises lists no fewer, whatever the covers are by then
+    more = {tuple(int(count) for count in row) for row in again.sets(case.mark + 5).counts}
+    assert {key for key, bound in case.every_set().items() if bound <= case.mark + 5} <= more
+
+
+def test_each_set_tells_its_start_and_what_came():
+    for seed in range(30):
+        case = Case(seed)
+        listed = case.listing().sets(case.mark)
+        for counts, start, came in zip(listed.counts, listed.starts, listed.came, strict=True):
+            told = case.starts[start].counts + case.listing().must_be_in[start]
+            for piece in came[came < len(case.places)]:
+                told[case.places[piece]] += 1
+            assert told.tolist() == counts.tolist()
+
+
+def many() -> Listing:
+    """One root and four of five switches in any number, all for nothing: 70 sets."""
+    pieces = Pieces([Start(np.array([1.0, 0, 0, 0, 0, 0]), 0, 0)], np.arange(1, 6), np.zeros(5, dtype=bool))
+    none, row = np.zeros(1), np.zeros((1, 1))
+    covers = Covers(none, none, none, row, row, np.zeros((1, 5)), np.zeros((1, 5)))
+    return Listing(pieces, covers, np.zeros(6), np.array([1.0, 9, 9, 9, 9, 9]), 5)
 
 
 def test_where_there_are_too_many_none_is_listed(monkeypatch):
-    weights, most = np.zeros(6), np.array([1.0, 5, 5, 5, 5, 5])
-    # one root and four of five switches in any number: 70 sets
-    assert len(listed(weights, 0.0, np.zeros(6), most, 1, 5)) == 70
-    monkeypatch.setattr(listing, "SETS_MOST", 70)
-    assert len(listed(weights, 0.0, np.zeros(6), most, 1, 5)) == 70
-    monkeypatch.setattr(listing, "SETS_MOST", 69)
-    assert listed(weights, 0.0, np.zeros(6), most, 1, 5) is None
+    begun = sum(math.comb(5 + number - 1, number) for number in range(1, 5))
+    found = many().sets(0.0)
+    assert (len(found.counts), found.looked_at, found.others) == (70, begun, math.inf)
+    monkeypatch.setattr(listing, "CANDIDATES_MOST", begun)
+    assert len(many().sets(0.0).counts) == 70
+    monkeypatch.setattr(listing, "CANDIDATES_MOST", begun - 1)
+    assert many().sets(0.0) is None
+
+
+def test_a_hub_has_no_more_links_in_slots_than_it_has_slots():
+    """One box in two ways, in a slot for nothing and on a port for 5: with two slots the third is on a port."""
+    for slots, least in product((0, 1, 2, 3), (10.0, 100.0)):
+        pieces = Pieces([Start(np.array([1.0, 0]), 0, slots)], np.array([1, 1]), np.array([False, True]))
+        covers = Covers(np.zeros(1), np.array([3.0]), np.full(1, np.inf), np.zeros((1, 1)), np.zeros((1, 1)),
+                        np.array([[5.0, 0.0]]), np.ones((1, 2)))  # fmt: skip
+        listed = Listing(pieces, covers, np.zeros(2), np.array([1.0, 9.0]), 4).sets(least)
+        cheapest = min((bound for bound in listed.bounds), default=None)
+        assert cheapest == (5.0 * (3 - slots) if 5.0 * (3 - slots) <= least else None)

@@ -205,6 +205,29 @@ class LinkClass:
         """How many drops of each up-set a box holds at most, behind no link."""
         return self._held(box, None, [None])
 
+    def fed_mw(self, box: BoxType) -> int:
+        """Most watts that a box can give: its budget, or what the hungriest drops on its powered ports draw [mW]."""
+        return self.once(("fed", box), lambda: min(box.power_most_mw, self._drawn_mw(box)))
+
+    def _drawn_mw(self, box: BoxType) -> int:
+        """What the hungriest drops draw that powered ports of a box can serve by their class."""
+        ranks = sorted({port.poe_rank for port in box.ports if port.poe_rank})
+        left = {rank: sum(port.count for port in box.ports if port.poe_rank >= rank) for rank in ranks}
+        drawn, still = 0, box.powered_most
+        for power_mw, rank, count in self._hungriest:
+            # a port serves its class and all lower ones, so sets of ports are nested and greed is best
+            reached = min((other for other in ranks if other >= rank), default=0)
+            some = min(count, still, *(left[other] for other in ranks if other <= reached)) if reached else 0
+            still -= some
+            drawn += some * power_mw
+            left = {other: many - some if other <= reached else many for other, many in left.items()}
+        return drawn
+
+    @cached_property
+    def _hungriest(self) -> list[tuple[int, int, int]]:
+        """Watts [mW], class rank and number of powered drops, the hungriest first."""
+        return sorted(((n.power_mw, n.poe_rank, count) for n, count in self.problem.needs if n.poe_rank), reverse=True)
+
     @cached_property
     def groups(self) -> list[frozenset[BoxType]]:
         """Boxes that are counted together: those that can hold some of each up-set, but for those that all can."""
@@ -215,7 +238,7 @@ class LinkClass:
 
     def _row(self, box: BoxType, price: int, free: int, slots: int, carries: int, held: Sequence[int] | Rows) -> Rows:
         return np.array(
-            [price, free, slots, carries, box.power_most_mw, box.model.sockets, box.model.units, box.mass_g, *held],
+            [price, free, slots, carries, self.fed_mw(box), box.model.sockets, box.model.units, box.mass_g, *held],
             dtype=np.int64,
         )
 

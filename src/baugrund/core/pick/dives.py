@@ -136,8 +136,10 @@ def _rounded(node: Node) -> Floats | None:
     return None
 
 
-def _whittled(sets: Sets, stars: Sequence[Star], seating: Seating, hub: BoxType | None) -> Iterator[Seating]:
-    """Ever cheaper picks: up to two boxes of the last stand back for up to two others."""
+def _whittled(
+    sets: Sets, stars: Sequence[Star], seating: Seating, hub: BoxType | None
+) -> Iterator[Seating | None]:
+    """Ever cheaper picks, or not: up to two boxes of the last stand back for up to two others."""
     node = next(_nodes_with(sets, stars, seating, hub), None)
     if node is None:
         return
@@ -155,6 +157,7 @@ def _whittled(sets: Sets, stars: Sequence[Star], seating: Seating, hub: BoxType 
                     counts = other
                     break
                 found = None
+                yield None
                 step = SEATED_STEP if packing else PACKED_STEP
                 bar = price + step * (seating.price_minor - price)
         if found is None:

@@ -26,6 +26,8 @@ CANDIDATES_MOST = 3_000_000
 """Sets that are begun, looked at together; where there are more, the mark is lowered or the node is split."""
 ENTRIES_FIRST, ENTRIES_MOST = 2_000_000, 5_000_000
 """Figures of the tables: where there would be more, what is asked is counted in coarser steps."""
+STEPS_LEAST = 16
+"""What is asked by a cover is counted in as many steps as the first asks for, but in no fewer where there is room."""
 FOCUSED, FOCUSED_FROM = 12, 50_000
 """Where so many were begun, only so many covers, those that told most, are looked at from then on, in finer steps."""
 STAGES = (1, 4, 12)
@@ -120,7 +122,8 @@ class Listing:
         """Bound by these covers, with tables of so many figures."""
         self._looked_at, asked = covers, self._covers.asked[covers]
         finest = max(entries // (len(covers) * (len(self._order) + 1) * (self._more + 1)), 1)
-        steps = np.minimum(np.maximum(asked, 1.0), min(finest, math.ceil(self._covers.asked[0])))
+        most = min(finest, max(math.ceil(self._covers.asked[0]), STEPS_LEAST))
+        steps = np.minimum(np.maximum(asked, 1.0), most)
         self._scale = steps / np.maximum(asked, 1.0)
         self._asked = np.floor(asked * self._scale + 1e-6).astype(np.int32)
         self._constants = _floor(self._covers.constants[covers])

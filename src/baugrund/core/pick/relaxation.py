@@ -19,7 +19,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from .bounds import CARRIES, FREE, HELD, MASS, PRICE, SLOTS, SOCKETS, UNITS, Choice, LinkClass, trunk_ends
+from .bounds import CARRIES, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS, Choice, LinkClass, trunk_ends
 from .hubs import Around, best_of
 from .linear import Floats, LinearProgram, Rows
 from .listing import Covers, Listed, Pieces, Start
@@ -138,9 +138,10 @@ class Relaxation:
         """So many of each box at least, and no number of any group asked for."""
         return np.array([*counts, *[0.0] * len(self.groups)])
 
-    def set_of(self, counts: Floats) -> tuple[BoxType, ...]:
+    def set_of(self, counts: Floats | NDArray[np.int8]) -> tuple[BoxType, ...]:
         """So many of each box, one by one."""
-        return tuple(box for box, count in zip(self.boxes, counts, strict=False) for _ in range(round(count)))
+        there = np.flatnonzero(counts[: len(self.boxes)] > 0.5)
+        return tuple(self.boxes[place] for place in there for _ in range(round(float(counts[place]))))
 
     def bound(self, least: Floats, most: Floats) -> Bound | None:
         """The bound when there are at least and at most so many of each box; None when that cannot be."""
@@ -414,7 +415,9 @@ class Relaxation:
         """All watts together, and those that each level of supply efficiency gives."""
         group, needs = self.group, self.group.problem.needs
         watts = {self.first_need + n: need.power_mw / 1000 for n, (need, _) in enumerate(needs) if need.poe_rank}
-        budgets = {place: choice.box.power_most_mw / 1000 for place, choice in enumerate(self.choices)}
+        budgets = {place: float(choice.row[POWER]) / 1000 for place, choice in enumerate(self.choices)}
+        if group.power_mw:
+            self._covering.append(len(self._rows.least))
         self._rows.add(budgets | watts, group.power_mw / 1000)
         if self.weight == "price":
             return

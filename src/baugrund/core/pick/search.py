@@ -16,7 +16,6 @@ from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import count as counting
-from itertools import islice
 
 import numpy as np
 from numpy.typing import NDArray
@@ -28,7 +27,7 @@ from .hints import seatings_as_hinted
 from .hubs import Around
 from .linear import Floats
 from .listing import Listing
-from .packing import Packing, pack
+from .packing import Packing, least_merged, pack
 from .problem import Problem
 from .proofs import asked_of, leaves_no_tie
 from .relaxation import Bound, Relaxation, Weight
@@ -43,11 +42,10 @@ TIME_LIMIT_S = 20.0
 """A search not settled by then returns its best with the bound that it reached, and says so."""
 
 WORK_FIRST = 6_000_000_000
-"""Items of the heap, times the fourth power of the boxes, that are looked at before a first pick is dived for; then as
-many again, and so on."""
+"""Items of the heap, times the fourth power of the boxes, that are looked at before first picks are dived for."""
 
-DIVE_SHARE = 0.2
-"""Time that a dive may take once there is a pick, as a share of that since the beginning."""
+FIRST_SHARE, DIVE_SHARE = 0.5, 0.15
+"""Time that dives may take, as a share of that since the beginning, before there is a pick and after."""
 
 STEP, FINEST = 0.01, 0.0005
 """How much dearer than a bound the sets are that are listed first, as a share of it; where there are too many that are
@@ -61,9 +59,6 @@ NEAR = 1.01
 
 CHAINED_FROM = 2
 """So many boxes and fewer make a star, however they hang."""
-
-DIVES_FIRST = 2
-"""Where any pick will do: first picks that are looked for before the heap."""
 
 Cost = tuple[int, ...]
 
@@ -182,6 +177,7 @@ class _Search:
         """Sets around a hub that were bounded with all their seats."""
         self.unproven: list[int] = []
         self.began_at = time.monotonic()
+        self.dived_s = 0.0
         self.ends_at = self.began_at + seconds
 
     def run(self) -> Searched:
@@ -208,24 +204,23 @@ class _Search:
             for hubs in self.sets.hubs(group):
                 self._push(hubs.least, hubs)
         dives = first_picks(self.sets, stars)
-        if self.first_will_do:
-            self._dive(islice(dives, DIVES_FIRST))
-        looked_at, next_dive = 0, WORK_FIRST // len(self.problem.boxes) ** 4
+        looked_at, first_dive = 0, 0 if self.first_will_do else WORK_FIRST // len(self.problem.boxes) ** 4
         while self.heap and not self._is_done():
             _, _, bound, item = heapq.heappop(self.heap)
             if not self._may_improve(bound):
                 continue
             tell(self._progress(int(bound)))
-            if looked_at >= next_dive:
+            if looked_at >= first_dive:
                 self._dive(dives)
-                next_dive *= 2
+                if self._is_done():
+                    break
             if time.monotonic() > self.ends_at:
                 self.unproven.append(int(min([bound, *(waiting for _, _, waiting, _ in self.heap)])))
                 break
             self._look(bound, item)
             looked_at += 1
         if self.best is None and self.unproven:
-            self._dive(dives)
+            any(seating and self._keep(seating) for seating in dives)
         if self.best and self.is_rough and not self.unproven and not self.first_will_do:
             settled = pack(self.problem, self.best.boxes, self.weight, self.best_cost[0]).seating
             self.best = settled or self.best
@@ -241,15 +236,16 @@ class _Search:
                 self._keep(packed)
 
     def _dive(self, dives: Iterator[Seating | None]) -> None:
-        """Picks that are quickly found, for a while; while there is none, one after the other is looked for."""
+        """Picks that are quickly found, within a share of the time so far."""
         now = time.monotonic()
-        ends_at = min(now + DIVE_SHARE * (now - self.began_at), self.ends_at)
-        for seating in dives:
-            if seating and self._keep(seating):
-                self.is_rough = True
-            tell(self._progress(0))
-            if self.best and (self.first_will_do or time.monotonic() > ends_at):
-                break
+        share = DIVE_SHARE if self.best else FIRST_SHARE
+        if now > self.ends_at or self.dived_s > share * (now - self.began_at):
+            return
+        seating = next(dives, None)
+        if seating and self._keep(seating):
+            self.is_rough = True
+        tell(self._progress(0))
+        self.dived_s += time.monotonic() - now
 
     def _progress(self, bound: int) -> Progress:
         best = self.best_cost[0] if self.best else None
@@ -369,9 +365,7 @@ class _Search:
         """Sets around one hub, each once, the least bound first."""
         if not len(counts):
             return
-        order = np.argsort(bounds, kind="stable")
-        _, first = np.unique(counts[order], axis=0, return_index=True)
-        order = order[np.sort(first)]
+        order = first_of_equals(counts, bounds)
         self._push(float(bounds[order[0]]), _Listed(relaxation, hub, counts[order], bounds[order]))
 
     def _worth(self, prices: NDArray[np.int64], bounds: Floats) -> NDArray[np.intp]:
@@ -411,6 +405,10 @@ class _Search:
         if key in self.looked_at or self._loses_tie(bound, whole.boxes):
             return
         self.looked_at.add(key)
+        if len(self.problem.merged[1]) < len(self.problem.needs):
+            merged = least_merged(self.problem, whole.boxes, whole.hub, self.weight)
+            if merged is None or not self._may_improve(self._whole_units(merged)):
+                return
         packing = Packing(self.problem, whole.boxes, whole.hub, self.weight)
         if packing.least is not None:
             self._push(max(bound, self._whole_units(packing.least)), replace(whole, packing=packing))
@@ -459,6 +457,16 @@ class _Search:
             return False
         self.best, self.best_cost, self.is_rough = seating, cost, False
         return True
+
+
+def first_of_equals(counts: NDArray[np.int8], bounds: Floats) -> NDArray[np.intp]:
+    """Sets in the order of their bounds, of equal ones the first."""
+    # equal sets have equal sums, and so stand together; others that chance to have the same are compared
+    sums = counts @ (np.arange(1, counts.shape[1] + 1) * 2_654_435_761 % 2**32)
+    together = np.lexsort((bounds, sums))
+    same = np.append(False, (np.diff(sums[together]) == 0) & (np.diff(counts[together], axis=0) == 0).all(axis=1))
+    kept = together[~same]
+    return kept[np.argsort(bounds[kept], kind="stable")]
 
 
 def _unit(problem: Problem) -> int:

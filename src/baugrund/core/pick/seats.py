@@ -49,6 +49,8 @@ class Seats:
         """What takes ports of a group."""
         self.in_slots: dict[Pair, Terms] = defaultdict(dict)
         self.watts: dict[int, Terms] = defaultdict(dict)
+        self.spreads: dict[int, Terms] = defaultdict(dict)
+        """Watts of a box beside those of its drops (see ``spread``)."""
         self.traffic: dict[int, Terms] = defaultdict(dict)
         self.asking: dict[int, Terms] = defaultdict(dict)
         """What asks for large frames on a box."""
@@ -140,6 +142,22 @@ class Seats:
             used = self.modules[end.module]
             used[column] = used.get(column, 0.0) + count
 
+    def spread(self, number: int, total_w: float, most_w: float) -> None:
+        """Drops of a need may draw more than it says: together so much, and each no more than that [W]."""
+        at: dict[int, Terms] = defaultdict(dict)
+        for (need, place, _), column in self.fed.items():
+            if need == number:
+                at[place][column] = most_w
+        elsewhere = {column: most_w for (need, _), column in self.injected.items() if need == number}
+        more: Terms = {}
+        for place, terms in (*at.items(), *([(None, elsewhere)] if elsewhere else [])):
+            column = self.column(total_w)
+            more[column] = 1.0
+            self.further.append((added(terms, {column: -1.0}), 0.0, np.inf))
+            if place is not None:
+                self.spreads[place][column] = 1.0
+        self.further.append((more, total_w, np.inf))
+
     @property
     def asking_most(self) -> int:
         """Drops and links to other closets that ask for large frames."""
@@ -184,7 +202,7 @@ class Seats:
             for group, (count, _) in enumerate(box.slots):
                 yield self.in_slots[place, group], 0.0, count
             if self.watts[place]:
-                yield self.watts[place], 0.0, box.power_most_mw / 1000
+                yield self.watts[place] | self.spreads[place], 0.0, box.power_most_mw / 1000
                 if box.powered_most < box.model.powered_count:
                     yield dict.fromkeys(self.watts[place], 1.0), 0.0, box.powered_most
         for a, b in pairwise(place for place in range(1, len(self.boxes)) if place != self.hub):
