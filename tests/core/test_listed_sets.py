@@ -64,7 +64,9 @@ class Case:
         for start in range(len(self.starts)):
             for came in combinations_with_replacement(range(len(self.places)), self.number - 1):
                 counts = Counter([start, *(self.places[k] for k in came)])
-                inside = all(self.least[box] <= counts[box] <= self.most[box] for box in range(len(self.starts), self.size))
+                inside = all(
+                    self.least[box] <= counts[box] <= self.most[box] for box in range(len(self.starts), self.size)
+                )
                 if inside and sum(self.in_slot[k] for k in came) <= self.starts[start].slots:
                     key = tuple(counts[box] for box in range(self.size))
                     found[key] = min(found.get(key, math.inf), self.bound(start, came))

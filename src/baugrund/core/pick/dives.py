@@ -5,7 +5,8 @@ They prove nothing; they set the mark that the search measures all others by.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+import time
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from fractions import Fraction
 from functools import cached_property
 from itertools import product
@@ -21,9 +22,13 @@ from .seating import Seating
 from .sets import PART, Node, Sets, Star
 from .supply import BoxType
 
+FIRST_SHARE, DIVE_SHARE = 0.5, 0.15
+"""Time that they may take, as a share of that since the beginning, before there is a pick and after."""
+LIKELY = 1.1
+"""How much dearer than the best so far a pick may be to be made cheaper."""
 HUBS_TRIED = 8
 HUBS_AT_ONCE = 4
-"""Hubs around which sets are compared before the best of them is seated."""
+"""Hubs around which first picks are looked for, so many before more room is asked for."""
 ROUNDED_MOST = 60
 """Relaxations on the way to whole boxes."""
 MEND_STEP = 1.004
@@ -39,27 +44,60 @@ PACKED_STEP, SEATED_STEP = 1 / 20, 1 / 3
 to the price of the pick."""
 
 
+class Dives:
+    """First picks one after the other, as far as there is time for them."""
+
+    def __init__(self, picks: Iterator[Seating | None], began_at: float) -> None:
+        self._picks, self._began_at = picks, began_at
+        self._taken_s = 0.0
+
+    def for_a_share(self, is_any: Callable[[], bool]) -> Iterator[Seating | None]:
+        """While they have not taken their share of the time so far; ``is_any``: whether there is a pick."""
+        while self._taken_s <= (DIVE_SHARE if is_any() else FIRST_SHARE) * (time.monotonic() - self._began_at):
+            began_at = time.monotonic()
+            for seating in self._picks:
+                self._taken_s += time.monotonic() - began_at
+                yield seating
+                break
+            else:
+                return
+
+    def until(self, ends_at: float, is_any: Callable[[], bool]) -> Iterator[Seating | None]:
+        """In the time that is left; while there is no pick, however long it takes."""
+        for seating in self._picks:
+            yield seating
+            if time.monotonic() > ends_at and is_any():
+                return
+
+
 def first_picks(sets: Sets, stars: Sequence[Star]) -> Iterator[Seating | None]:
-    """Picks that are quickly found, or not, around the hubs that promise most, with ever more room asked for until there
-    is one; the best of them made cheaper.
+    """Picks that are quickly found, or not, around the hubs that promise most, with ever more room asked for until
+    there is one; each made cheaper, if that may be the best then.
 
     ``stars``: every hub, bounded.
     """
     rooms = [_Room(sets, stars)]
     if sets.price_ceiling is None:
         rooms += [_Room(sets, None, room) for room in ROOM_TRIED[1:]]
+    least: int | None = None
     for rank, room in product(range(0, HUBS_TRIED, HUBS_AT_ONCE), rooms):
-        found: list[tuple[Seating, BoxType | None]] = []
         for node, true in room.nodes(range(rank, rank + HUBS_AT_ONCE)):
             packing = _mended(sets, node, true)
             seating = packing.quick() if packing else None
-            if packing and seating:
-                found.append((seating, packing.hub))
             yield seating
-        if found:
-            if sets.weight == "price":
-                seating, hub = min(found, key=lambda one: one[0].price_minor)
-                yield from _whittled(sets, stars, seating, hub)
+            if (
+                packing
+                and seating
+                and sets.weight == "price"
+                and (least is None or seating.price_minor < LIKELY * least)
+            ):
+                for cheaper in _whittled(sets, stars, seating, packing.hub):
+                    yield cheaper
+                    seating = cheaper or seating
+                least = min(seating.price_minor, least or seating.price_minor)
+            elif seating:
+                least = least or seating.price_minor
+        if least is not None:
             return
 
 
@@ -136,9 +174,7 @@ def _rounded(node: Node) -> Floats | None:
     return None
 
 
-def _whittled(
-    sets: Sets, stars: Sequence[Star], seating: Seating, hub: BoxType | None
-) -> Iterator[Seating | None]:
+def _whittled(sets: Sets, stars: Sequence[Star], seating: Seating, hub: BoxType | None) -> Iterator[Seating | None]:
     """Ever cheaper picks, or not: up to two boxes of the last stand back for up to two others."""
     node = next(_nodes_with(sets, stars, seating, hub), None)
     if node is None:
@@ -201,9 +237,10 @@ def _near(node: Node, counts: Floats, out: int, into: int) -> tuple[Floats, Floa
     near = (np.unique(fewer, axis=0)[:, None, :] + np.vstack(added)[None, :, :]).reshape(-1, size)
     near = near[(near <= node.most[:size]).all(axis=1)]
     prices, sizes = np.full(len(near), -1), near.sum(axis=1)
-    sketch = relaxation if relaxation.hub is None else relaxation.around(relaxation.hub)
+    assert relaxation.hub is not None
+    around = relaxation.around(relaxation.hub)
     for boxes in np.unique(sizes):
-        prices[sizes == boxes] = sketch.sketched(near[sizes == boxes])
+        prices[sizes == boxes] = around.sketched(near[sizes == boxes])
     order = np.argsort(prices, kind="stable")
     order = order[prices[order] >= 0]
     return prices[order], near[order]
@@ -217,8 +254,9 @@ def _packing(
     if boxes is None:
         return None
     most = np.inf if under is None else under
-    hub = None if relaxation.hub is None else boxes.index(relaxation.hub)
-    if relaxation.hub is not None and not 0 <= relaxation.around(relaxation.hub).priced(counts[None, :])[0] < most:
+    hub = relaxation.hub
+    assert hub is not None
+    if not 0 <= relaxation.around(hub).priced(counts[None, :])[0] < most:
         return None
-    packing = Packing(sets.problem, [true.get(box, box) for box in boxes], hub, sets.weight)
+    packing = Packing(sets.problem, [true.get(box, box) for box in boxes], boxes.index(hub), sets.weight)
     return packing if packing.least is not None and packing.least < most else None

@@ -11,7 +11,7 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from .bounds import HELD, PRICE, LinkClass, Rows, own_traffic_kbit
+from .bounds import HELD, PRICE, LinkClass, Rows
 from .linear import Floats
 from .links import Way
 from .supply import BoxType

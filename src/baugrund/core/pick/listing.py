@@ -138,8 +138,8 @@ class Listing:
         return _floor(costs[self._looked_at]).T.copy(), gives.astype(np.int32).T.copy()
 
     def _table(self) -> Whole:
-        """Least cost of what is lacking: by the number of boxes to come, the first in the order that may still come, the
-        cover, and how much of it is lacking."""
+        """Least cost of what is lacking: by the number of boxes to come, the first that may still come, the cover, and
+        how much of it is lacking."""
         lacking = np.arange(int(self._asked.max(initial=0)) + 1)
         boxes, covers = len(self._order), len(self._asked)
         table = np.empty((self._more + 1, boxes + 1, covers, len(lacking)), dtype=np.int32)
@@ -313,6 +313,17 @@ class _Growth:
             self._leave(bounds[~may & open_still])
             low, high = np.where(may, middle + 1, low), np.where(may, high, middle)
         return low
+
+
+def first_of_equals(counts: NDArray[np.int8], bounds: Floats) -> Places:
+    """Sets in the order of their bounds, of equal ones the first."""
+    # equal sets have equal sums, and so stand together; others that chance to have the same are compared
+    sums = counts @ (np.arange(1, counts.shape[1] + 1) * 2_654_435_761 % 2**32)
+    together = np.lexsort((bounds, sums))
+    same = np.append(False, (np.diff(sums[together]) == 0) & (np.diff(counts[together], axis=0) == 0).all(axis=1))
+    kept: Places = together[~same]
+    found: Places = kept[np.argsort(bounds[kept], kind="stable")]
+    return found
 
 
 def _floor(costs: Floats) -> Whole:

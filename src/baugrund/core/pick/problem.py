@@ -83,8 +83,8 @@ class Problem:
 
     @cached_property
     def merged(self) -> tuple[Problem, tuple[tuple[int, int], ...]]:
-        """The same with needs as one that differ only in watts, all at the least of them, and for each how much more its
-        drops draw together, and one of them at most [mW]."""
+        """The same with needs as one that differ only in watts, all at the least of them, and for each how much more
+        its drops draw together, and one of them at most [mW]."""
         alike: dict[Need, list[tuple[Need, int]]] = {}
         for need, count in self.needs:
             alike.setdefault(replace(need, power_mw=0), []).append((need, count))

@@ -13,16 +13,15 @@ from collections import deque
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from itertools import combinations
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from .bounds import CARRIES, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS, Choice, LinkClass, trunk_ends
-from .hubs import Around, best_of
+from .hubs import Around
 from .linear import Floats, LinearProgram, Rows
-from .listing import Covers, Listed, Pieces, Start
+from .making import Making
 from .seating import seat_mains_mw
 from .supply import BoxType
 
@@ -36,8 +35,6 @@ WHOLE_GAP = 0.02
 """How much dearer than the least such a set may be."""
 WHOLE_WITHIN = 0.02
 """How much dearer than the least a choice may make a set to be looked at for that."""
-PRICED, PAIRED = 6, 5
-"""Rows that are looked at with the others at their worth, and two at a time: those that are worth most."""
 NEVER = 1e12
 """What a box that cannot be linked adds."""
 
@@ -50,32 +47,16 @@ class Bound:
     least: float
     adds: Floats
     takes: Floats
-    constant: float
-    weights: Floats
-    """No pick with so many of each box costs less than the constant and the weights of them together."""
     duals: Floats
     """What each row of the relaxation is worth."""
-
-
-@dataclass(frozen=True, eq=False)
-class _Parts:
-    """The choices of a relaxation by box, whether its link ends in a slot of the hub, and whether it is the hub."""
-
-    order: NDArray[np.intp]
-    """The choices, those of one part together."""
-    begins: NDArray[np.intp]
-    starts: list[tuple[int, ...]]
-    """Parts that a set begins with: the root, then the hub where that is another one."""
-    leaves: list[int]
-    keys: list[tuple[int, bool, bool]]
 
 
 class Relaxation:
     """The relaxation of one link class over its boxes: roots first, then switches in the order of the problem.
 
-    With ``hubs`` (roots, or switches of which one copy is the hub; links end at all of them in the same ways) every link
-    of the star ends at one of them, on ends that it has, and its links take ports from its drops; without, links end
-    anywhere.
+    With ``hubs`` (roots, or switches of which one copy is the hub; links end at all of them in the same ways) every
+    link of the star ends at one of them, on ends that it has, and its links take ports from its drops; without, links
+    end anywhere.
     """
 
     def __init__(
@@ -89,7 +70,7 @@ class Relaxation:
         self.boxes = (*roots, *problem.switches)
         self.first_switch = len(roots)
         self.choices = _choices(group, roots, hubs)
-        self._table = np.array([choice.row for choice in self.choices], dtype=np.float64)
+        self.table: Floats = np.array([choice.row for choice in self.choices], dtype=np.float64)
         self.trunks = trunk_ends(problem)
         self.first_need = len(self.choices)
         self.moved = self.first_need + len(problem.needs)
@@ -122,7 +103,7 @@ class Relaxation:
         if hubs:
             self._add_hub_rows(hubs)
         self._costs, self._columns_most = np.array(costs), np.array(most)
-        self._program = LinearProgram(self._costs, self._columns_most, self._rows)
+        self.program = LinearProgram(self._costs, self._columns_most, self._rows)
 
     @property
     def base(self) -> Floats:
@@ -145,148 +126,40 @@ class Relaxation:
 
     def bound(self, least: Floats, most: Floats) -> Bound | None:
         """The bound when there are at least and at most so many of each box; None when that cannot be."""
-        self._program.set_ranges(least, most)
-        solved = self._program.solve()
+        self.program.set_ranges(least, most)
+        solved = self.program.solve()
         if solved is None:
             return None
         adds = np.full(len(self.boxes), NEVER)
-        np.minimum.at(adds, self._place, solved.reduced[: self.first_need])
+        np.minimum.at(adds, self.place, solved.reduced[: self.first_need])
         mine, count = solved.duals[: len(self.most)], len(self.boxes)
         weights = mine.copy()
         weights[:count] += adds
         self._duals.append((solved.bound - float(np.where(mine >= 0, least, most) @ mine), weights))
         takes = self._counted(solved.values)
-        constant = self._duals[-1][0] + self._constant
-        summed = weights[:count] + mine[count:] @ self.groups
         more = adds + np.maximum(mine[:count], 0.0)
-        return Bound(solved.bound + self._constant, more, takes, constant, summed, solved.duals)
+        return Bound(solved.bound + self.constant, more, takes, solved.duals)
 
     def _counted(self, values: Floats) -> Floats:
         """How many of each box, and of each group of them, the columns come to."""
-        boxes = np.bincount(self._place, values[: self.first_need], len(self.boxes)).astype(np.float64)
+        boxes = np.bincount(self.place, values[: self.first_need], len(self.boxes)).astype(np.float64)
         return np.concatenate([boxes, self.groups @ boxes])
 
-    def covers(self, duals: Floats, boxes: int) -> Covers:
-        """What any set of so many boxes must have, the ports in all first: each row alone, beside what else there is to pay, and, where
-        these duals give it a worth, with the others for theirs and with one other at its own."""
-        asked, rows = self._program.least, self._covering
-        worth = [row for row in sorted(rows, key=lambda row: -duals[row] * asked[row]) if duals[row] > 0]
-        pairs = [*combinations(worth[:PAIRED], 2)]
-        weights, others = np.zeros((2, len(rows) + len(worth[:PRICED]) + len(pairs), len(duals)))
-        for place, row in enumerate((*rows, *worth[:PRICED])):
-            weights[place, row] = 1.0
-        for place, row in enumerate(worth[:PRICED], len(rows)):
-            others[place] = duals
-            others[place, row] = 0.0
-        most = asked[rows[0]]
-        for place, pair in enumerate(map(list, pairs), len(weights) - len(pairs)):
-            weights[place, pair] = most * duals[pair] / (duals[pair] @ asked[pair])
-        return self._covers(weights, others, boxes)
-
-    def _covers(self, weights: Floats, duals: Floats, boxes: int) -> Covers:
-        """Rows added up with these weights, a cover each, beside what all others are worth."""
-        program, first = self._program, self.first_need
-        gives, asked = weights @ program.matrix, weights @ program.least
-        rest = program.costs - duals @ program.matrix
-        # what the hub holds is told with it; other columns than boxes give at a cost, or for nothing as far as they go
-        most, others, helps = program.most[first:].copy(), rest[:, first:], gives[:, first:]
-        held = slice(self.first_hub, self.first_level)
-        most[held.start - first : held.stop - first] = 0.0
-        asked = asked - np.where(others <= 0, np.maximum(helps, 0.0), 0.0) @ most
-        paid = (helps > 0) & (others > 0)
-        mend = np.where(paid, others / np.where(paid, helps, 1.0), np.inf).min(axis=1, initial=np.inf)
-        # ranges of the first rows are those of a node: what they are worth goes with the boxes that they count
-        at = np.select([duals > 0, duals < 0], [program.least, program.highest], 0.0)
-        at[:, : len(self.most)] = 0.0
-        constants = (duals * at).sum(axis=1) + np.minimum(others, 0.0) @ most + self._constant
-        mine, count = duals[:, : len(self.most)], len(self.boxes)
-        costs = rest[:, :first] + (mine[:, :count] + mine[:, count:] @ self.groups)[:, self._place]
-        order, begins = self._parts.order, self._parts.begins
-        least = np.minimum.reduceat(costs[:, order], begins, axis=1)
-        given = np.maximum(np.maximum.reduceat(gives[:, :first][:, order], begins, axis=1), 0.0)
-        leaves, starts = self._parts.leaves, np.array(self._parts.starts).T
-        begun, gave = (of[:, starts].sum(axis=1) for of in (least, given))
-        if self.hubs:
-            holds = np.array([self._held(start.hub, boxes) for start in self.pieces.starts]).T
-            begun += np.minimum(rest[:, held], 0.0) @ holds
-            gave += np.where(rest[:, held] <= 0, gives[:, held], 0.0) @ holds
-        return Covers(constants, np.maximum(asked, 0.0), mend, begun, gave, least[:, leaves], given[:, leaves])
-
-    def priced(self, listed: Listed, must_be_in: Floats, boxes: int) -> NDArray[np.int64]:
-        """Least price of listed sets, with injectors and modules, if every link that ends in a slot of the hub, and every
-        other one, were made in all its ways at once [minor]; −1 where no packing can exist."""
-        starts, leaves = self._begun + must_be_in.astype(np.int64) @ self._at_best, self._leaves
-        if self.hubs:
-            starts[:, HELD:] += np.array([self._held(start.hub, boxes) for start in self.pieces.starts])
-        sums = starts[listed.starts]
-        for came in listed.came.T:
-            sums += leaves[came]
-        return self.group.least_price(sums, boxes)
-
     @cached_property
-    def _begun(self) -> NDArray[np.int64]:
-        """The best of every figure of each start."""
-        return self._part_rows[np.array(self._parts.starts)].sum(axis=1)
-
-    @cached_property
-    def _leaves(self) -> NDArray[np.int64]:
-        """The best of every figure of each piece that may come, and of none."""
-        return np.vstack([self._part_rows[self._parts.leaves], np.zeros_like(self._part_rows[:1])])
-
-    @cached_property
-    def _part_rows(self) -> NDArray[np.int64]:
-        order, begins = self._parts.order, self._parts.begins
-        places = np.repeat(np.arange(len(begins)), np.diff([*begins, len(order)]))
-        return best_of(self._table[order].astype(np.int64), places, len(begins))
-
-    def _held(self, hub: int | None, boxes: int) -> NDArray[np.int64]:
-        """What drops of each up-set a hub holds at most when so many boxes are linked."""
-        assert hub is not None
-        box = self.boxes[hub]
-        on_ports = max(0, boxes - 1 - (box.slot_count if self.group.problem.modules else 0))
-        return np.clip(self.group.holds(box), 0, max(0, box.ports_most - on_ports))
-
-    @cached_property
-    def _parts(self) -> _Parts:
-        found: dict[tuple[int, bool, bool], list[int]] = {}
-        for k, choice in enumerate(self.choices):
-            found.setdefault((int(self._place[k]), choice.in_hub_slot, choice.is_hub), []).append(k)
-        keys = list(found)
-        columns = [k for some in found.values() for k in some]
-        begins = np.cumsum([0, *(len(some) for some in found.values())])[:-1]
-        roots = [n for n, (place, _, _) in enumerate(keys) if place < self.first_switch]
-        hubs = [n for n, (_, _, is_hub) in enumerate(keys) if is_hub]
-        leaves = [n for n, (place, _, is_hub) in enumerate(keys) if place >= self.first_switch and not is_hub]
-        apart = bool(self.hubs) and not self.hubs[0].is_root
-        starts = [(root, hub) for root in roots for hub in hubs] if apart else [(root,) for root in roots]
-        return _Parts(np.array(columns), begins, starts, leaves, keys)
-
-    @cached_property
-    def pieces(self) -> Pieces:
-        """What its sets are made of."""
-        parts, slots = self._parts, bool(self.group.problem.modules)
-        starts = []
-        for start in parts.starts:
-            counts = np.zeros(len(self.boxes))
-            for n in start:
-                counts[parts.keys[n][0]] += 1
-            place, in_slot = parts.keys[start[0]][0], parts.keys[start[0]][1]
-            hub = parts.keys[start[-1]][0] if self.hubs else None
-            there = 0 if hub is None or not slots else self.boxes[hub].slot_count - (in_slot and place != hub)
-            starts.append(Start(counts, hub, there))
-        places = np.array([parts.keys[n][0] for n in parts.leaves], dtype=np.intp)
-        return Pieces(starts, places, np.array([parts.keys[n][1] for n in parts.leaves], dtype=np.bool_))
+    def making(self) -> Making:
+        """What its sets are made of and must have."""
+        return Making(self)
 
     def whole(self, least: Floats, most: Floats) -> Floats | None:
         """How many of each box a good set within ranges has; None when none was found in the time there is."""
-        self._program.set_ranges(least, most)
-        parts = self._program.solve()
+        self.program.set_ranges(least, most)
+        parts = self.program.solve()
         if parts is None:
             return None
         # choices that would make the set much dearer than the least are left out, but for those of boxes that are in
         dear = parts.reduced[: self.first_need] > WHOLE_WITHIN * parts.bound
         columns_most = self._columns_most.copy()
-        columns_most[: self.first_need][dear & (least[self._place] < 1)] = 0.0
+        columns_most[: self.first_need][dear & (least[self.place] < 1)] = 0.0
         program = LinearProgram(self._costs, columns_most, self._rows)
         program.set_ranges(least, most)
         solved = program.solve_whole(range(self.first_need, len(self._costs)), 0.5, WHOLE_S, WHOLE_GAP)
@@ -300,17 +173,6 @@ class Relaxation:
             self._around[hub] = Around(self.group, self.boxes, hub)
         return self._around[hub]
 
-    def sketched(self, counts: Floats) -> NDArray[np.int64]:
-        """Least price of sets of equally many boxes, a row of counts each, with injectors and modules, wherever links
-        end [minor]; −1 where no packing can exist."""
-        sums = counts.astype(np.int64) @ self._at_best
-        return self.group.least_price(sums, int(counts[0].sum()))
-
-    @cached_property
-    def _at_best(self) -> NDArray[np.int64]:
-        """The best of every figure of each box over all ways to link it."""
-        return best_of(self._table.astype(np.int64), self._place, len(self.boxes))
-
     def quick_bounds(self, least: Floats, most: Floats) -> Floats:
         """Lower bounds for ranges, a row each, from the duals of bounds found before: they stay feasible, for only
         ranges change."""
@@ -319,11 +181,12 @@ class Relaxation:
         constants = np.array([constant for constant, _ in self._duals])
         weights = np.array([weight for _, weight in self._duals])
         sums: Floats = np.maximum(weights, 0.0) @ least.T + np.minimum(weights, 0.0) @ most.T
-        bounds: Floats = (sums + constants[:, None]).max(axis=0) + self._constant
+        bounds: Floats = (sums + constants[:, None]).max(axis=0) + self.constant
         return bounds
 
     @property
-    def _constant(self) -> float:
+    def constant(self) -> float:
+        """What any set costs beside its boxes."""
         return float(self.trunks.least_minor) if self.weight == "price" else 0.0
 
     def _injected_cost(self, number: int, weight: Weight) -> float:
@@ -339,7 +202,7 @@ class Relaxation:
 
     def _column(self, column: int, factor: float = 1.0) -> Floats:
         row = np.zeros(self._rows.width)
-        row[: self.first_need] = self._table[:, column] * factor
+        row[: self.first_need] = self.table[:, column] * factor
         return row
 
     def _with(self, row: Floats, entries: Mapping[int, float]) -> Floats:
@@ -351,13 +214,13 @@ class Relaxation:
         one stock that may be root or not."""
         at = {box: place for place, box in enumerate(self.boxes)}
         add = self._rows.add
-        self._place = np.array([at[choice.box] for choice in self.choices], dtype=np.intp)
+        self.place = np.array([at[choice.box] for choice in self.choices], dtype=np.intp)
         counted = np.zeros((len(self.most), self._rows.width))
-        counted[self._place, np.arange(self.first_need)] = 1.0
-        counted[len(self.boxes) :, : self.first_need] = self.groups[:, self._place]
+        counted[self.place, np.arange(self.first_need)] = 1.0
+        counted[len(self.boxes) :, : self.first_need] = self.groups[:, self.place]
         for row in counted:
             add(row, 0.0, 1.0)
-        rooting = np.flatnonzero(self._place < self.first_switch).tolist()
+        rooting = np.flatnonzero(self.place < self.first_switch).tolist()
         add({k: 1.0 for k in rooting}, 1.0, 1.0)
         if self.hubs:
             add({k: 1.0 for k, choice in enumerate(self.choices) if choice.is_hub}, 1.0, 1.0)
@@ -377,15 +240,16 @@ class Relaxation:
         if problem.ups_outlets is not None:
             add({place: -1.0 for place in range(self.first_need)} | injected, -float(problem.ups_outlets))
         moved = {self.moved: 1.0}
-        self._covering = [len(self._rows.least)]
+        self.covering = [len(self._rows.least)]
+        """Rows of what a set must have so much of, the ports in all first."""
         add(self._with(self._column(FREE), moved), float(problem.drops + self.trunks.on_ports))
         add(self._with(self._column(SLOTS), {self.moved: -1.0}), float(self.trunks.in_slots))
         for number, up_set in enumerate(group.up_sets):
             hub = {self.first_hub + number: 1.0} if self.hubs else {}
-            self._covering.append(len(self._rows.least))
+            self.covering.append(len(self._rows.least))
             add(self._with(self._column(HELD + number), self._injected(up_set.curable) | hub), float(up_set.count))
         if self.hubs:
-            self._covering.append(len(self._rows.least))
+            self.covering.append(len(self._rows.least))
         add(self._column(CARRIES, 0.001), problem.traffic_kbit / 1000)
         self._add_power_rows(levels)
 
@@ -417,7 +281,7 @@ class Relaxation:
         watts = {self.first_need + n: need.power_mw / 1000 for n, (need, _) in enumerate(needs) if need.poe_rank}
         budgets = {place: float(choice.row[POWER]) / 1000 for place, choice in enumerate(self.choices)}
         if group.power_mw:
-            self._covering.append(len(self._rows.least))
+            self.covering.append(len(self._rows.least))
         self._rows.add(budgets | watts, group.power_mw / 1000)
         if self.weight == "price":
             return

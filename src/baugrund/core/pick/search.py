@@ -13,7 +13,7 @@ import heapq
 import math
 import time
 from collections import Counter
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from itertools import count as counting
 
@@ -21,12 +21,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .bounds import least_mains, link_classes
-from .dives import first_picks
+from .dives import Dives, first_picks
 from .dominance import undominated
 from .hints import seatings_as_hinted
 from .hubs import Around
 from .linear import Floats
-from .listing import Listing
+from .listing import Listing, first_of_equals
 from .packing import Packing, least_merged, pack
 from .problem import Problem
 from .proofs import asked_of, leaves_no_tie
@@ -44,21 +44,18 @@ TIME_LIMIT_S = 20.0
 WORK_FIRST = 6_000_000_000
 """Items of the heap, times the fourth power of the boxes, that are looked at before first picks are dived for."""
 
-FIRST_SHARE, DIVE_SHARE = 0.5, 0.15
-"""Time that dives may take, as a share of that since the beginning, before there is a pick and after."""
+SEARCH_SHARE = 0.85
+"""Share of the time that there is in which a proof is looked for; what is left makes the best pick cheaper."""
 
 STEP, FINEST = 0.01, 0.0005
 """How much dearer than a bound the sets are that are listed first, as a share of it; where there are too many that are
 so little dearer, they are split."""
-FEW, MANY = 20_000, 500_000
-"""Where so few were looked at, the next step is twice as far; where so many, half as far."""
+WIDER = ((2_000, 4.0), (20_000, 2.0), (500_000, 1.0), (math.inf, 0.5))
+"""How many times as wide the next step is, where fewer than so many sets were looked at."""
 
 AT_ONCE = 64
 NEAR = 1.01
 """Sets whose links are looked at together, and how much dearer than the first they may be for that."""
-
-CHAINED_FROM = 2
-"""So many boxes and fewer make a star, however they hang."""
 
 Cost = tuple[int, ...]
 
@@ -177,8 +174,9 @@ class _Search:
         """Sets around a hub that were bounded with all their seats."""
         self.unproven: list[int] = []
         self.began_at = time.monotonic()
-        self.dived_s = 0.0
         self.ends_at = self.began_at + seconds
+        self.cut_at = self.began_at + SEARCH_SHARE * seconds
+        """When it is given up to prove the best."""
 
     def run(self) -> Searched:
         """Begin from the boxes of before; unless they are proven, go through all others."""
@@ -203,7 +201,7 @@ class _Search:
                 continue
             for hubs in self.sets.hubs(group):
                 self._push(hubs.least, hubs)
-        dives = first_picks(self.sets, stars)
+        dives = Dives(first_picks(self.sets, stars), self.began_at)
         looked_at, first_dive = 0, 0 if self.first_will_do else WORK_FIRST // len(self.problem.boxes) ** 4
         while self.heap and not self._is_done():
             _, _, bound, item = heapq.heappop(self.heap)
@@ -211,16 +209,16 @@ class _Search:
                 continue
             tell(self._progress(int(bound)))
             if looked_at >= first_dive:
-                self._dive(dives)
+                self._dive(dives.for_a_share(lambda: self.best is not None))
                 if self._is_done():
                     break
-            if time.monotonic() > self.ends_at:
+            if time.monotonic() > self.cut_at:
                 self.unproven.append(int(min([bound, *(waiting for _, _, waiting, _ in self.heap)])))
                 break
             self._look(bound, item)
             looked_at += 1
-        if self.best is None and self.unproven:
-            any(seating and self._keep(seating) for seating in dives)
+        if self.unproven:
+            self._dive(dives.until(self.ends_at, lambda: self.best is not None))
         if self.best and self.is_rough and not self.unproven and not self.first_will_do:
             settled = pack(self.problem, self.best.boxes, self.weight, self.best_cost[0]).seating
             self.best = settled or self.best
@@ -235,17 +233,13 @@ class _Search:
             if packed:
                 self._keep(packed)
 
-    def _dive(self, dives: Iterator[Seating | None]) -> None:
-        """Picks that are quickly found, within a share of the time so far."""
-        now = time.monotonic()
-        share = DIVE_SHARE if self.best else FIRST_SHARE
-        if now > self.ends_at or self.dived_s > share * (now - self.began_at):
-            return
-        seating = next(dives, None)
-        if seating and self._keep(seating):
-            self.is_rough = True
-        tell(self._progress(0))
-        self.dived_s += time.monotonic() - now
+    def _dive(self, seatings: Iterable[Seating | None]) -> None:
+        """Picks that are quickly found."""
+        for seating in seatings:
+            self.is_rough |= seating is not None and self._keep(seating)
+            tell(self._progress(0))
+            if self.first_will_do and self.best:
+                break
 
     def _progress(self, bound: int) -> Progress:
         best = self.best_cost[0] if self.best else None
@@ -299,7 +293,9 @@ class _Search:
             return
         counts = np.rint(node.bound.takes)
         if np.abs(node.bound.takes - counts).max() < PART:
-            self._push_sets(node.relaxation, counts[None, : len(node.relaxation.boxes)].astype(np.int8), np.array([bound]))
+            self._push_sets(
+                node.relaxation, counts[None, : len(node.relaxation.boxes)].astype(np.int8), np.array([bound])
+            )
         self._push_parts(bound, node.split())
 
     def _push_parts(self, bound: float, parts: Iterable[Node]) -> None:
@@ -313,14 +309,15 @@ class _Search:
         """The sets of a node that cost little more than its bound, as far as sums tell; the node comes back for others.
         Whether they are few enough to be looked at."""
         own, relaxation, mark = node.bound, node.relaxation, self._mark()
+        making = relaxation.making
         assert own is not None
         count = len(relaxation.boxes)
         least, most, number = node.least[:count], node.most[:count], round(node.least[count])
         listing = self._listings.get(own)
         if listing is None:
-            listing = Listing(relaxation.pieces, relaxation.covers(own.duals, number), least, most, number)
+            listing = Listing(making.pieces, making.covers(own.duals, number), least, most, number)
             self._listings[own] = listing
-        step = node.step or max(STEP * bound, self.unit)
+        step = max(node.step or STEP * bound, self.unit)
         listed = listing.sets(min(bound + step, np.inf if mark is None else mark))
         while listed is None and step > max(FINEST * bound, self.unit):
             step /= 4
@@ -329,44 +326,27 @@ class _Search:
             return False
         fresh = listed.only((listed.bounds > node.listed_to) & node.has(listed.counts))
         if len(fresh.bounds):
-            prices = relaxation.priced(fresh, listing.must_be_in, number)
-            bounds = np.maximum(fresh.bounds, bound)
-            starts = relaxation.pieces.starts
-            hubs = np.array([-1 if start.hub is None else start.hub for start in starts])[fresh.starts]
+            prices, bounds = making.priced(fresh, listing.must_be_in, number), np.maximum(fresh.bounds, bound)
             worth = self._worth(prices, bounds)
-            if self.weight == "price":
-                bounds = np.maximum(bounds, prices)
-            self._push_sets(relaxation, fresh.counts[worth], bounds[worth], hubs[worth])
+            least = (np.maximum(bounds, prices) if self.weight == "price" else bounds)[worth]
+            self._push_sets(relaxation, fresh.counts[worth], least, fresh.starts[worth])
         if math.isfinite(listed.others):
-            further = 2 * step if listed.looked_at < FEW else step / 2 if listed.looked_at > MANY else step
+            further = step * next(wider for most, wider in WIDER if listed.looked_at < most)
             listed_to = -np.inf if listed.bounds_change else max(bound + step, node.listed_to)
             others = replace(node, listed_to=listed_to, step=further)
             self._push(self._whole_units(max(bound, listed.others)), others)
         return True
 
     def _push_sets(
-        self, relaxation: Relaxation, counts: NDArray[np.int8], bounds: Floats, hubs: NDArray[np.intp] | None = None
+        self, relaxation: Relaxation, counts: NDArray[np.int8], bounds: Floats, starts: NDArray[np.intp] | None = None
     ) -> None:
-        """Sets of equally many boxes around their hubs (by place; without, or −1: around every hub that they may have),
-        each with what it costs at least."""
-        boxes = counts[0].sum() if len(counts) else 0
-        if not relaxation.hubs and boxes > CHAINED_FROM:
-            self._push_around(relaxation, None, counts, bounds)
-            return
-        for place in np.flatnonzero(counts.any(axis=0)).tolist():
-            box = relaxation.boxes[place]
-            if relaxation.around(box).can_be and (not relaxation.hubs or box in relaxation.hubs):
-                mine = counts[:, place] > 0 if hubs is None or not relaxation.hubs else hubs == place
-                self._push_around(relaxation, relaxation.around(box), counts[mine], bounds[mine])
-
-    def _push_around(
-        self, relaxation: Relaxation, hub: Around | None, counts: NDArray[np.int8], bounds: Floats
-    ) -> None:
-        """Sets around one hub, each once, the least bound first."""
-        if not len(counts):
-            return
-        order = first_of_equals(counts, bounds)
-        self._push(float(bounds[order[0]]), _Listed(relaxation, hub, counts[order], bounds[order]))
+        """Sets of equally many boxes around every hub that they may have (with ``starts``: around that of their start),
+        each once, with what they cost at least."""
+        for hub, mine in relaxation.making.around(counts, starts):
+            first = first_of_equals(counts[mine], bounds[mine])
+            if len(first):
+                some, least = counts[mine][first], bounds[mine][first]
+                self._push(float(least[0]), _Listed(relaxation, hub, some, least))
 
     def _worth(self, prices: NDArray[np.int64], bounds: Floats) -> NDArray[np.intp]:
         """Which sets can be packed, and be as good as the best."""
@@ -457,16 +437,6 @@ class _Search:
             return False
         self.best, self.best_cost, self.is_rough = seating, cost, False
         return True
-
-
-def first_of_equals(counts: NDArray[np.int8], bounds: Floats) -> NDArray[np.intp]:
-    """Sets in the order of their bounds, of equal ones the first."""
-    # equal sets have equal sums, and so stand together; others that chance to have the same are compared
-    sums = counts @ (np.arange(1, counts.shape[1] + 1) * 2_654_435_761 % 2**32)
-    together = np.lexsort((bounds, sums))
-    same = np.append(False, (np.diff(sums[together]) == 0) & (np.diff(counts[together], axis=0) == 0).all(axis=1))
-    kept = together[~same]
-    return kept[np.argsort(bounds[kept], kind="stable")]
 
 
 def _unit(problem: Problem) -> int:

@@ -150,12 +150,12 @@ class Seats:
                 at[place][column] = most_w
         elsewhere = {column: most_w for (need, _), column in self.injected.items() if need == number}
         more: Terms = {}
-        for place, terms in (*at.items(), *([(None, elsewhere)] if elsewhere else [])):
+        for terms in filter(None, (*at.values(), elsewhere)):
             column = self.column(total_w)
             more[column] = 1.0
             self.further.append((added(terms, {column: -1.0}), 0.0, np.inf))
-            if place is not None:
-                self.spreads[place][column] = 1.0
+        for place, column in zip(at, more, strict=False):
+            self.spreads[place][column] = 1.0
         self.further.append((more, total_w, np.inf))
 
     @property

@@ -97,7 +97,7 @@ class Node:
         least, most = self.least[count:], self.most[count:]
         told = np.flatnonzero((least > 0) | (most < whole[count:]))
         together = counts @ self.relaxation.groups[told].T
-        found: NDArray[np.bool_] = ((least[told] <= together) & (together <= most[told])).all(axis=1)
+        found: NDArray[np.bool_] = np.all((least[told] <= together) & (together <= most[told]), axis=1)
         return found
 
     def _within(self, place: int, low: float, high: float) -> Node:

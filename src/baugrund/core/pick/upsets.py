@@ -99,10 +99,14 @@ class UpSets(list[UpSet]):
             most -= 1
         watts = box.power_most_mw
         fed = self._once(("fed", watts), lambda: np.array([how_many(u.powers_summed, watts) for u in self]))
-        held = np.minimum(np.minimum(ports, most), np.minimum(self._count, self._bare + np.minimum(box.powered_most, fed)))
+        held = np.minimum(
+            np.minimum(ports, most), np.minimum(self._count, self._bare + np.minimum(box.powered_most, fed))
+        )
         if carries_kbit is None:
             return held
-        sent = self._once(("sent", carries_kbit), lambda: np.array([how_many(u.traffics_summed, carries_kbit) for u in self]))
+        sent = self._once(
+            ("sent", carries_kbit), lambda: np.array([how_many(u.traffics_summed, carries_kbit) for u in self])
+        )
         return np.minimum(held, sent)
 
     def _on_ports(self, box: BoxType) -> Counts:

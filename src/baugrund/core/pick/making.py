@@ -1,0 +1,193 @@
+"""What the sets of a relaxation are made of, what they must have, and what they cost at least by their sums."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+from itertools import combinations
+from typing import TYPE_CHECKING
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .bounds import HELD
+from .hubs import Around, best_of
+from .linear import Floats
+from .listing import Covers, Listed, Pieces, Start
+
+if TYPE_CHECKING:
+    from .relaxation import Relaxation
+
+CHAINED_FROM = 2
+"""So many boxes and fewer make a star, however they hang."""
+PRICED, PAIRED = 6, 5
+"""Rows that are looked at with the others at their worth, and two at a time: those that are worth most."""
+
+
+@dataclass(frozen=True, eq=False)
+class _Parts:
+    """The choices of a relaxation by box, whether its link ends in a slot of the hub, and whether it is the hub."""
+
+    order: NDArray[np.intp]
+    """The choices, those of one part together."""
+    begins: NDArray[np.intp]
+    starts: list[tuple[int, ...]]
+    """Parts that a set begins with: the root, then the hub where that is another one."""
+    leaves: list[int]
+    keys: list[tuple[int, bool, bool]]
+
+
+class Making:
+    """Sets of a relaxation: a root, its hub, and boxes that come to them, each with its link in a slot of the hub or
+    not."""
+
+    def __init__(self, relaxation: Relaxation) -> None:
+        self.relaxation = relaxation
+        self.group, self.hubs, self.boxes = relaxation.group, relaxation.hubs, relaxation.boxes
+
+    def covers(self, duals: Floats, boxes: int) -> Covers:
+        """What any set of so many boxes must have, the ports in all first: each row alone, beside what else there is to
+        pay, and, where these duals give it a worth, with the others for theirs and with one other at its own."""
+        asked, rows = self.relaxation.program.least, self.relaxation.covering
+        worth = [row for row in sorted(rows, key=lambda row: -duals[row] * asked[row]) if duals[row] > 0]
+        alone, pairs = worth[:PRICED], [*combinations(worth[:PAIRED], 2)]
+        weights, others = np.zeros((len(rows) + len(pairs) + len(alone), len(rows))), np.tile(duals, (len(alone), 1))
+        at = {row: place for place, row in enumerate(rows)}
+        weights[range(len(rows)), range(len(rows))] = 1.0
+        for place, pair in enumerate(pairs, len(rows)):
+            both = sum(duals[row] * asked[row] for row in pair)
+            weights[place, [at[row] for row in pair]] = [asked[rows[0]] * duals[row] / both for row in pair]
+        for place, row in enumerate(alone):
+            weights[len(rows) + len(pairs) + place, at[row]] = 1.0
+            others[place, row] = 0.0
+        return self._covers(weights, others, boxes)
+
+    def _covers(self, weights: Floats, duals: Floats, boxes: int) -> Covers:
+        """Rows that sets must cover, added up with these weights, a cover each, the last ones beside what all other
+        rows are worth."""
+        program, first, rows = self.relaxation.program, self.relaxation.first_need, self.relaxation.covering
+        gives, asked = weights @ program.matrix[rows], weights @ program.least[rows]
+        plain = len(weights) - len(duals)
+        rest = np.vstack([np.tile(program.costs, (plain, 1)), program.costs - duals @ program.matrix])
+        # what the hub holds is told with it; other columns than boxes give at a cost, or for nothing as far as they go
+        held = slice(self.relaxation.first_hub, self.relaxation.first_level)
+        most = program.most[first:].copy()
+        most[held.start - first : held.stop - first] = 0.0
+        others, helps = rest[:, first:], gives[:, first:]
+        asked = asked - np.where(others <= 0, np.maximum(helps, 0.0), 0.0) @ most
+        paid = (helps > 0) & (others > 0)
+        mend = np.where(paid, others / np.where(paid, helps, 1.0), np.inf).min(axis=1, initial=np.inf)
+        constants = np.minimum(others, 0.0) @ most + self.relaxation.constant
+        # ranges of the first rows are those of a node: what they are worth goes with the boxes that they count
+        mine, count = duals[:, : len(self.relaxation.most)], len(self.boxes)
+        at = np.select([duals > 0, duals < 0], [program.least, program.highest], 0.0)
+        at[:, : len(self.relaxation.most)] = 0.0
+        constants[plain:] += (duals * at).sum(axis=1)
+        rest[plain:, :first] += (mine[:, :count] + mine[:, count:] @ self.relaxation.groups)[:, self.relaxation.place]
+        order, begins = self._parts.order, self._parts.begins
+        least = np.minimum.reduceat(rest[:, order], begins, axis=1)
+        given = np.maximum(np.maximum.reduceat(gives[:, order], begins, axis=1), 0.0)
+        leaves, starts = self._parts.leaves, np.array(self._parts.starts).T
+        begun, gave = (of[:, starts].sum(axis=1) for of in (least, given))
+        if self.hubs:
+            holds = self._held(boxes).T
+            begun += np.minimum(rest[:, held], 0.0) @ holds
+            gave += np.where(rest[:, held] <= 0, gives[:, held], 0.0) @ holds
+        return Covers(constants, np.maximum(asked, 0.0), mend, begun, gave, least[:, leaves], given[:, leaves])
+
+    def priced(self, listed: Listed, must_be_in: Floats, boxes: int) -> NDArray[np.int64]:
+        """Least price of listed sets, with injectors and modules, if every link that ends in a slot of the hub, and
+        every other one, were made in all its ways at once [minor]; −1 where no packing can exist."""
+        starts, leaves = self._begun + must_be_in.astype(np.int64) @ self._at_best, self._leaves
+        if self.hubs:
+            starts[:, HELD:] += self._held(boxes)
+        sums = starts[listed.starts]
+        for came in listed.came.T:
+            sums += leaves[came]
+        return self.group.least_price(sums, boxes)
+
+    @cached_property
+    def _begun(self) -> NDArray[np.int64]:
+        """The best of every figure of each start."""
+        found: NDArray[np.int64] = self._part_rows[np.array(self._parts.starts)].sum(axis=1)
+        return found
+
+    @cached_property
+    def _leaves(self) -> NDArray[np.int64]:
+        """The best of every figure of each piece that may come, and of none."""
+        return np.vstack([self._part_rows[self._parts.leaves], np.zeros_like(self._part_rows[:1])])
+
+    @cached_property
+    def _part_rows(self) -> NDArray[np.int64]:
+        order, begins = self._parts.order, self._parts.begins
+        places = np.repeat(np.arange(len(begins)), np.diff([*begins, len(order)]))
+        return best_of(self.relaxation.table[order].astype(np.int64), places, len(begins))
+
+    def around(
+        self, counts: NDArray[np.int8], starts: NDArray[np.intp] | None = None
+    ) -> Iterator[tuple[Around | None, NDArray[np.bool_]]]:
+        """The hubs of sets of equally many boxes, and which sets they are: of their starts, or (without) all that they
+        may have.  None: any box may hang off any."""
+        if not len(counts):
+            return
+        if not self.hubs and counts[0].sum() > CHAINED_FROM:
+            yield None, np.ones(len(counts), dtype=np.bool_)
+            return
+        of_sets = None
+        if self.hubs and starts is not None:
+            of_sets = np.array([start.hub or 0 for start in self.pieces.starts])[starts]
+        places = np.flatnonzero(counts.any(axis=0)) if of_sets is None else np.unique(of_sets)
+        for place in places.tolist():
+            box = self.boxes[place]
+            if (not self.hubs or box in self.hubs) and self.relaxation.around(box).can_be:
+                yield self.relaxation.around(box), (counts[:, place] > 0) if of_sets is None else of_sets == place
+
+    @cached_property
+    def _at_best(self) -> NDArray[np.int64]:
+        """The best of every figure of each box over all ways to link it."""
+        return best_of(self.relaxation.table.astype(np.int64), self.relaxation.place, len(self.boxes))
+
+    def _held(self, boxes: int) -> NDArray[np.int64]:
+        """What drops of each up-set the hub of each start holds at most when so many boxes are linked."""
+        slots = [hub.slot_count if self.group.problem.modules else 0 for hub in self.hubs]
+        left = [max(0, hub.ports_most - max(0, boxes - 1 - there)) for hub, there in zip(self.hubs, slots, strict=True)]
+        held = [np.clip(self.group.holds(hub), 0, most) for hub, most in zip(self.hubs, left, strict=True)]
+        which = {hub: number for number, hub in enumerate(self.hubs)}
+        rows: NDArray[np.int64] = np.array(held, dtype=np.int64)
+        return rows[[which[self.boxes[start.hub or 0]] for start in self.pieces.starts]]
+
+    @cached_property
+    def _parts(self) -> _Parts:
+        found: dict[tuple[int, bool, bool], list[int]] = {}
+        for k, choice in enumerate(self.relaxation.choices):
+            found.setdefault((int(self.relaxation.place[k]), choice.in_hub_slot, choice.is_hub), []).append(k)
+        keys = list(found)
+        columns = [k for some in found.values() for k in some]
+        begins = np.cumsum([0, *(len(some) for some in found.values())])[:-1]
+        roots = [n for n, (place, _, _) in enumerate(keys) if place < self.relaxation.first_switch]
+        hubs = [n for n, (_, _, is_hub) in enumerate(keys) if is_hub]
+        leaves = [
+            n for n, (place, _, is_hub) in enumerate(keys) if place >= self.relaxation.first_switch and not is_hub
+        ]
+        apart = bool(self.hubs) and not self.hubs[0].is_root
+        starts: list[tuple[int, ...]] = [(root,) for root in roots]
+        if apart:
+            starts = [(root, hub) for root in roots for hub in hubs]
+        return _Parts(np.array(columns), begins, starts, leaves, keys)
+
+    @cached_property
+    def pieces(self) -> Pieces:
+        """What its sets are made of."""
+        parts, slots = self._parts, bool(self.group.problem.modules)
+        starts = []
+        for start in parts.starts:
+            counts = np.zeros(len(self.boxes))
+            for n in start:
+                counts[parts.keys[n][0]] += 1
+            place, in_slot = parts.keys[start[0]][0], parts.keys[start[0]][1]
+            hub = parts.keys[start[-1]][0] if self.hubs else None
+            there = 0 if hub is None or not slots else self.boxes[hub].slot_count - (in_slot and place != hub)
+            starts.append(Start(counts, hub, there))
+        places = np.array([parts.keys[n][0] for n in parts.leaves], dtype=np.intp)
+        return Pieces(starts, places, np.array([parts.keys[n][1] for n in parts.leaves], dtype=np.bool_))
