@@ -1,0 +1,154 @@
+"""What sets must have holds of every set that can be packed: none of them is left out of a list."""
+
+from collections import Counter
+
+import numpy as np
+import pytest
+
+from baugrund.core.demand import Need
+from baugrund.core.pick.bounds import link_classes
+from baugrund.core.pick.hubs import Around
+from baugrund.core.pick.listing import Listing
+from baugrund.core.pick.packing import Packing, hubs_of, least_merged
+from baugrund.core.pick.relaxation import Relaxation
+from baugrund.core.pick.sets import Sets, pinned
+
+from .small import DESK, injector, module, ports, problem, router, slots, switch
+from .test_pick import random_problem
+from .test_seating import random_sets
+
+
+def counts_of(relaxation, boxes):
+    return np.array([float(sum(one is box for one in boxes)) for box in relaxation.boxes])
+
+
+def listing_of(relaxation, number, weight):
+    """All sets of so many boxes, by what the relaxation of just so many is worth."""
+    least, most = relaxation.ranged([0.0] * len(relaxation.boxes)), relaxation.most.copy()
+    least[len(relaxation.boxes)] = most[len(relaxation.boxes)] = number
+    own = relaxation.bound(least, most)
+    if own is None:
+        return None
+    making, count = relaxation.making, len(relaxation.boxes)
+    return Listing(making.pieces, making.covers(own.duals, number), least[:count], most[:count], number)
+
+
+def alike(asked, group, hub):
+    """The hubs among which this one is looked at."""
+    sets = Sets(asked, "price", pinned(asked), frozenset(asked.switches), None, None)
+    return next((hubs.boxes for hubs in sets.hubs(group) if hub in hubs.boxes), None)
+
+
+@pytest.mark.parametrize("weight", ["price", "power"])
+@pytest.mark.parametrize("block", range(2))
+def test_what_can_be_packed_is_listed_around_its_hub_for_what_it_costs(block, weight):
+    listed_ones = 0
+    for seed in range(700 + block * 30, 730 + block * 30):
+        for asked, boxes in random_sets(seed):
+            group = next((g for g in link_classes(asked) if any(c.box is boxes[0] for c in g.roots)), None)
+            for hub in hubs_of(asked, boxes) if group else ():
+                packed = Packing(asked, boxes, hub, weight).pack().seating
+                if packed is None:
+                    continue
+                hubs = () if hub is None else alike(asked, group, boxes[hub])
+                relaxation = Relaxation(group, weight, hubs)
+                cost = packed.price_minor if weight == "price" else packed.mains_mw
+                listed = listing_of(relaxation, len(boxes), weight).sets(cost)
+                counts = counts_of(relaxation, boxes)
+                mine = (listed.counts == counts).all(axis=1)
+                if hub is not None:
+                    place = relaxation.boxes.index(boxes[hub])
+                    mine &= np.array([relaxation.making.pieces.starts[s].hub == place for s in listed.starts])
+                assert mine.any()
+                prices = relaxation.making.priced(listed, np.zeros((len(relaxation.making.pieces.starts), len(counts))),
+                                                  len(boxes))[mine]  # fmt: skip
+                assert any(0 <= price <= packed.price_minor for price in prices)
+                listed_ones += 1
+    assert listed_ones > 20
+
+
+@pytest.mark.parametrize("seed", range(20))
+def test_links_of_many_sets_at_once_cost_what_those_of_each_alone_do(seed):
+    asked = random_problem(seed)
+    for group in link_classes(asked):
+        relaxation = Relaxation(group, "price")
+        first, size = relaxation.first_switch, len(relaxation.boxes)
+        for hub in relaxation.boxes:
+            around = Around(group, relaxation.boxes, hub)
+            if not around.can_be:
+                continue
+            rows = []
+            for root in [relaxation.boxes.index(hub)] if hub.is_root else range(first):
+                for a in range(first, size):
+                    for b in range(a, size):
+                        row = np.zeros(size)
+                        np.add.at(row, [root, a, b] if hub.is_root else [root, around.place, a, b], 1)
+                        rows.append(row)
+            if rows:
+                together = around.priced(np.array(rows))
+                assert together.tolist() == [int(around.priced(row[None, :])[0]) for row in rows]
+
+
+def test_more_boxes_than_hubs_may_have_ways_are_left_to_the_packing(monkeypatch):
+    asked = problem(
+        [router("r", ports(8), slots=slots(2)), switch("s", ports(8), slots=slots(2)), module("m", price=30)],
+        {DESK: 20},
+    )
+    (group,) = link_classes(asked)
+    relaxation = Relaxation(group, "price")
+    around = Around(group, relaxation.boxes, relaxation.boxes[0])
+    row = np.array([[1.0, 3.0]])
+    ways = int(around.leaves.count[1]) ** 3
+    monkeypatch.setattr("baugrund.core.pick.hubs.WAYS_MOST", ways)
+    priced = around.priced(row)[0]
+    assert priced > 0
+    monkeypatch.setattr("baugrund.core.pick.hubs.WAYS_MOST", ways - 1)
+    assert around.priced(row)[0] == 0
+
+
+@pytest.mark.parametrize(
+    ("watts", "drops", "fed"),
+    [
+        (100, {Need(3, 100, 8_000, 0): 3}, 24_000),  # three drops draw no more
+        (20, {Need(3, 100, 8_000, 0): 3}, 20_000),  # than its budget
+        (100, {Need(3, 100, 8_000, 0): 9}, 32_000),  # four ports
+        (100, {Need(4, 100, 20_000, 0): 2, Need(3, 100, 8_000, 0): 1}, 8_000),  # of class 3 alone
+    ],
+)
+def test_a_box_gives_no_more_watts_than_the_hungriest_on_its_ports_draw(watts, drops, fed):
+    asked = problem([router("r", ports(4)), switch("s", ports(4, poe=3), watts=watts)], drops)
+    (group,) = link_classes(asked)
+    assert group.fed_mw(asked.switches[0]) == fed
+
+
+def test_ports_of_a_higher_class_feed_lower_ones_but_each_port_once():
+    """One port of class 6 and two of class 3: the hungriest goes on the strong one, then the two next of class 3."""
+    drops = {
+        Need(6, 100, 50_000, 0): 2,
+        Need(3, 100, 9_000, 0): 1,
+        Need(3, 100, 7_000, 0): 1,
+        Need(3, 100, 5_000, 0): 1,
+    }
+    asked = problem([router("r", ports(4)), switch("s", ports(1, poe=6), ports(2, poe=3), watts=900)], drops)
+    (group,) = link_classes(asked)
+    assert group.fed_mw(asked.switches[0]) == 50_000 + 9_000 + 7_000
+
+
+def test_drops_that_differ_only_in_watts_are_one_need_with_what_they_draw_beside():
+    cameras = {Need(3, 100, 6_000, 6_000): 2, Need(3, 100, 9_500, 6_000): 1, DESK: 4, Need(3, 100, 7_000, 1_000): 1}
+    merged, more = problem([router("r", ports(9))], cameras).merged
+    assert Counter(dict(merged.needs)) == {Need(3, 100, 6_000, 6_000): 3, DESK: 4, Need(3, 100, 7_000, 1_000): 1}
+    assert dict(zip([need.power_mw for need, _ in merged.needs], more, strict=True))[6_000] == (3_500, 3_500)
+
+
+@pytest.mark.parametrize(("watts", "fits"), [(21.5, True), (21.4, False)])
+def test_drops_merged_as_one_need_still_draw_all_their_watts(watts, fits):
+    """6 W twice and 9.5 W: 21.5 W, whoever gives some to another; an injector takes it with the drop."""
+    cameras = {Need(3, 100, 6_000, 0): 2, Need(3, 100, 9_500, 0): 1}
+    models = [router("r", ports(4)), switch("s", ports(5, poe=3), watts=watts)]
+    asked = problem(models, cameras)
+    boxes = (asked.roots[0], asked.switches[0])
+    assert (least_merged(asked, boxes, 0, "price") is not None) is fits
+    helped = problem([*models, injector("i", 3, price=50)], cameras)
+    with_one = least_merged(helped, (helped.roots[0], helped.switches[0]), 0, "price")
+    assert with_one is not None and (with_one > 200 + 1e-6) is not fits
