@@ -42,10 +42,12 @@ class Case:
             self.least[roots + rng.randrange(self.boxes)] = 1
         self.mark = float(rng.randint(5, 45))
 
-    def listing(self) -> Listing:
+    def listing(self, times: float = 1.0) -> Listing:
+        """``times``: what every cost is multiplied by."""
         pieces = Pieces(self.starts, np.array(self.places), np.array(self.in_slot))
         given = (self.constants, self.asked, self.mends, self.start_costs, self.start_gives, self.costs, self.gives)
-        covers = Covers(*(np.array(some, dtype=float) for some in given))
+        factors = (times, 1.0, times, times, 1.0, times, 1.0)
+        covers = Covers(*(np.array(some, dtype=float) * factor for some, factor in zip(given, factors, strict=True)))
         return Listing(pieces, covers, self.least, self.most, self.number)
 
     def bound(self, start: int, came: tuple[int, ...]) -> float:
@@ -107,6 +109,26 @@ def test_coarser_steps_and_fewer_covers_lose_none(seed, monkeypatch):
     # a mark that rises lists no fewer, whatever the covers are by then
     more = {tuple(int(count) for count in row) for row in again.sets(case.mark + 5).counts}
     assert {key for key, bound in case.every_set().items() if bound <= case.mark + 5} <= more
+
+
+@pytest.mark.parametrize("seed", range(30))
+def test_sums_of_any_currency_lose_none(seed):
+    """Prices of many digits are counted in coarser units, rounded down: none is lost, and what is left out is told."""
+    case, times = Case(seed), 3e8
+    listed = case.listing(times).sets(case.mark * times)
+    rows = {tuple(row) for row in listed.counts.tolist()}
+    every = case.every_set()
+    assert {key for key, bound in every.items() if bound <= case.mark} <= rows
+    left_out = [bound * times for key, bound in every.items() if key not in rows]
+    assert listed.others <= min(left_out, default=math.inf)
+
+
+def test_a_table_that_was_forgotten_is_made_again():
+    case = Case(3)
+    listing = case.listing()
+    before = listing.sets(case.mark)
+    listing.release()
+    assert listing.sets(case.mark).counts.tolist() == before.counts.tolist()
 
 
 def test_each_set_tells_its_start_and_what_came():

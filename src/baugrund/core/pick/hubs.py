@@ -93,7 +93,7 @@ class Around:
             sums += self.group.bare_row(self.hub)
         return sums
 
-    def priced(self, counts: Floats | NDArray[np.int8]) -> Rows:
+    def priced(self, counts: Floats | NDArray[np.int16]) -> Rows:
         """Least price of sets over every way of their links [minor]; −1 where no star works, `LEFT` where there are too
         many ways."""
         boxes = int(counts[0].sum())

@@ -24,7 +24,7 @@ from .linear import Floats
 
 CANDIDATES_MOST = 3_000_000
 """Sets that are begun, looked at together; where there are more, the mark is lowered or the node is split."""
-ENTRIES_FIRST, ENTRIES_MOST = 2_000_000, 5_000_000
+ENTRIES_FIRST, ENTRIES_MOST = 2_000_000, 4_000_000
 """Figures of the tables: where there would be more, what is asked is counted in coarser steps."""
 STEPS_LEAST = 16
 """What is asked by a cover is counted in as many steps as the first asks for, but in no fewer where there is room."""
@@ -32,10 +32,13 @@ FOCUSED, FOCUSED_FROM = 12, 50_000
 """Where so many were begun, only so many covers, those that told most, are looked at from then on, in finer steps."""
 STAGES = (1, 4, 12)
 """How many covers, the sharpest first, are looked at before the next ones, on what those leave."""
+NEVER = 1e12
+"""What a box costs that cannot be linked."""
 FAR = 2**29
 """Stands for what cannot be, and for any cost over it."""
 
 Whole = NDArray[np.int32]
+Counts = NDArray[np.int16]
 Places = NDArray[np.intp]
 
 
@@ -86,7 +89,7 @@ class Listed:
     """Sets, so many of each box a row, each with its start, the pieces that came to it and what it costs at least, and
     what all that are left out cost.  A set stands there for each way that its links may end."""
 
-    counts: NDArray[np.int8]
+    counts: Counts
     starts: Places
     came: Places
     """One number more than there are pieces: none."""
@@ -116,7 +119,21 @@ class Listing:
         # what gives most comes first: what is left to the others is soon too much for them
         self._order = able[np.lexsort((covers.costs[0, able], -covers.gives[0, able], ~pieces.in_slot[able]))]
         self._in_slots = int(pieces.in_slot[able].sum())
+        self._unit = self._fitting()
+        self._least: Whole | None = None
         self._look_at(np.arange(len(covers.asked)), ENTRIES_FIRST)
+
+    def _fitting(self) -> float:
+        """What costs are counted in, so that all of a set stay far under what cannot be."""
+        covers = self._covers
+        mends = np.where(np.isfinite(covers.mends), covers.mends, 0.0) * covers.asked
+        dearest = np.max([np.abs(some).max(initial=0.0, where=np.abs(some) < NEVER / 2) for some in (
+            covers.constants, mends, covers.start_costs, covers.costs * (self._more + 1))])  # fmt: skip
+        return float(max(1.0, 4 * dearest / (FAR / 4)))
+
+    def release(self) -> None:
+        """Forget the table; it is made again when it is needed."""
+        self._least = None
 
     def _look_at(self, covers: Places, entries: int) -> None:
         """Bound by these covers, with tables of so many figures."""
@@ -126,16 +143,16 @@ class Listing:
         steps = np.minimum(np.maximum(asked, 1.0), most)
         self._scale = steps / np.maximum(asked, 1.0)
         self._asked = np.floor(asked * self._scale + 1e-6).astype(np.int32)
-        self._constants = _floor(self._covers.constants[covers])
+        self._constants = _floor(self._covers.constants[covers] / self._unit)
         self._costs, self._gives = self._whole(self._covers.costs[:, self._order], self._covers.gives[:, self._order])
         self._sharpness = np.zeros(len(covers), dtype=np.int64)
         """How many sets were left by each cover: those that tell most are looked at first."""
-        self._least = self._table()
+        self._least = None
 
     def _whole(self, costs: Floats, gives: Floats) -> tuple[Whole, Whole]:
         """Costs and what is given, a row for each piece, rounded so that they stay bounds."""
         gives = np.ceil(gives[self._looked_at] * self._scale[:, None] - 1e-6)
-        return _floor(costs[self._looked_at]).T.copy(), gives.astype(np.int32).T.copy()
+        return _floor(costs[self._looked_at] / self._unit).T.copy(), gives.astype(np.int32).T.copy()
 
     def _table(self) -> Whole:
         """Least cost of what is lacking: by the number of boxes to come, the first that may still come, the cover, and
@@ -144,7 +161,7 @@ class Listing:
         boxes, covers = len(self._order), len(self._asked)
         table = np.empty((self._more + 1, boxes + 1, covers, len(lacking)), dtype=np.int32)
         table[:, boxes] = FAR
-        mends = _floor(self._covers.mends[self._looked_at] / self._scale).astype(np.int64)
+        mends = _floor(self._covers.mends[self._looked_at] / self._scale / self._unit).astype(np.int64)
         table[0] = np.minimum(mends[:, None] * lacking, FAR)
         left = np.maximum(lacking - self._gives[:, :, None], 0)
         left += (np.arange(boxes * covers) * len(lacking)).reshape(boxes, covers, 1)
@@ -164,7 +181,7 @@ class Listing:
 
     def sets(self, mark: float) -> Listed | None:
         """All that cost no more than the mark; None when there are too many."""
-        most = min(math.floor(mark + 1e-3), FAR)
+        most = math.floor(min((mark + 1e-3) / self._unit, FAR))
         may_focus = len(self._looked_at) > FOCUSED
         found = self._grown(most, FOCUSED_FROM if may_focus else CANDIDATES_MOST)
         if found or not may_focus:
@@ -174,23 +191,24 @@ class Listing:
         return found and replace(found, bounds_change=True)
 
     def _grown(self, most: int, candidates: int) -> Listed | None:
+        self._least = self._table() if self._least is None else self._least
         found = []
         for begun in self._begun:
-            growth = _Growth(self, begun, most)
+            growth = _Growth(self, begun, self._least, most)
             if not growth.is_grown(candidates):
                 return None
             candidates -= growth.looked_at
             found.append(growth.listed())
         none = np.zeros(0)
-        counts = np.concatenate([np.zeros((0, len(self._most)), dtype=np.int8), *(one.counts for one in found)])
+        counts = np.concatenate([np.zeros((0, len(self._most)), dtype=np.int16), *(one.counts for one in found)])
         starts = np.concatenate([none.astype(np.intp), *(one.starts for one in found)])
         came = np.full((len(counts), self._more), len(self._pieces.places), dtype=np.intp)
         first = 0
         for one in found:
             came[first : first + len(one.came), : one.came.shape[1]] = one.came
             first += len(one.came)
-        bounds = np.concatenate([none, *(one.bounds for one in found)])
-        others = min((one.others for one in found), default=math.inf)
+        bounds = np.concatenate([none, *(one.bounds for one in found)]) * self._unit
+        others = min((one.others for one in found), default=math.inf) * self._unit
         return Listed(counts, starts, came, bounds, others, looked_at=sum(one.looked_at for one in found))
 
     def _begin(self, least: Floats, boxes: int) -> Iterator[_Begun]:
@@ -229,8 +247,8 @@ class _Begun:
 class _Growth:
     """Sets of a listing as they grow: what each costs by every cover so far, and lacks of it."""
 
-    def __init__(self, listing: Listing, begun: _Begun, most: int) -> None:
-        self.listing, self.begun, self.most = listing, begun, most
+    def __init__(self, listing: Listing, begun: _Begun, table: Whole, most: int) -> None:
+        self.listing, self.begun, self.table, self.most = listing, begun, table, most
         self.others = math.inf
         self.looked_at = 0
         costs, gives = listing._whole(begun.costs, begun.gives)
@@ -252,7 +270,7 @@ class _Growth:
         listing, begun = self.listing, self.begun
         bounds = self._bounds(self.first, 0).astype(np.float64)
         came = listing._order[self.chosen]
-        counts = (begun.counts + begun.extra).astype(np.int8)[self.came]
+        counts = (begun.counts + begun.extra).astype(np.int16)[self.came]
         for piece in came.T:
             counts[np.arange(len(piece)), listing._pieces.places[piece]] += 1
         inside = (counts <= listing._most).all(axis=1)
@@ -262,7 +280,7 @@ class _Growth:
     def _bounds(self, first: Places, number: int) -> Whole:
         """What sets cost at least when so many boxes come to each, from one in the order on."""
         covers = np.arange(len(self.listing._asked))
-        least = self.listing._least[number, first[:, None], covers, self.lacks]
+        least = self.table[number, first[:, None], covers, self.lacks]
         found: Whole = (self.cost + least).max(axis=1, initial=-FAR)
         return found
 
@@ -289,7 +307,7 @@ class _Growth:
         for covers in np.split(sharpest, STAGES):
             lacks = np.maximum(self.lacks[parent[:, None], covers] - listing._gives[piece[:, None], covers], 0)
             bounds = self.cost[parent[:, None], covers] + listing._costs[piece[:, None], covers]
-            bounds += listing._least[number - 1, piece[:, None], covers, lacks]
+            bounds += self.table[number - 1, piece[:, None], covers, lacks]
             too_dear = bounds > self.most
             listing._sharpness[covers] += too_dear.sum(axis=0)
             left = too_dear.any(axis=1)
@@ -315,7 +333,7 @@ class _Growth:
         return low
 
 
-def first_of_equals(counts: NDArray[np.int8], bounds: Floats) -> Places:
+def first_of_equals(counts: Counts, bounds: Floats) -> Places:
     """Sets in the order of their bounds, of equal ones the first."""
     # equal sets have equal sums, and so stand together; others that chance to have the same are compared
     sums = counts @ (np.arange(1, counts.shape[1] + 1) * 2_654_435_761 % 2**32)

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from .bounds import HELD
 from .hubs import Around, best_of
 from .linear import Floats
-from .listing import Covers, Listed, Pieces, Start
+from .listing import Counts, Covers, Listed, Pieces, Start
 
 if TYPE_CHECKING:
     from .relaxation import Relaxation
@@ -125,7 +125,7 @@ class Making:
         return best_of(self.relaxation.table[order].astype(np.int64), places, len(begins))
 
     def around(
-        self, counts: NDArray[np.int8], starts: NDArray[np.intp] | None = None
+        self, counts: Counts, starts: NDArray[np.intp] | None = None
     ) -> Iterator[tuple[Around | None, NDArray[np.bool_]]]:
         """The hubs of sets of equally many boxes, and which sets they are: of their starts, or (without) all that they
         may have.  None: any box may hang off any."""

@@ -16,11 +16,11 @@ from functools import cached_property
 from typing import Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
 from .bounds import CARRIES, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS, Choice, LinkClass, trunk_ends
 from .hubs import Around
 from .linear import Floats, LinearProgram, Rows
+from .listing import NEVER, Counts
 from .making import Making
 from .seating import seat_mains_mw
 from .supply import BoxType
@@ -35,8 +35,6 @@ WHOLE_GAP = 0.02
 """How much dearer than the least such a set may be."""
 WHOLE_WITHIN = 0.02
 """How much dearer than the least a choice may make a set to be looked at for that."""
-NEVER = 1e12
-"""What a box that cannot be linked adds."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -119,7 +117,7 @@ class Relaxation:
         """So many of each box at least, and no number of any group asked for."""
         return np.array([*counts, *[0.0] * len(self.groups)])
 
-    def set_of(self, counts: Floats | NDArray[np.int8]) -> tuple[BoxType, ...]:
+    def set_of(self, counts: Floats | Counts) -> tuple[BoxType, ...]:
         """So many of each box, one by one."""
         there = np.flatnonzero(counts[: len(self.boxes)] > 0.5)
         return tuple(self.boxes[place] for place in there for _ in range(round(float(counts[place]))))

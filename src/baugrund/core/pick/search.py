@@ -26,7 +26,7 @@ from .dominance import undominated
 from .hints import seatings_as_hinted
 from .hubs import Around
 from .linear import Floats
-from .listing import Listing, first_of_equals
+from .listing import Counts, Listing, first_of_equals
 from .packing import Packing, least_merged, pack
 from .problem import Problem
 from .proofs import asked_of, leaves_no_tie
@@ -52,6 +52,9 @@ STEP, FINEST = 0.01, 0.0005
 so little dearer, they are split."""
 WIDER = ((2_000, 4.0), (20_000, 2.0), (500_000, 1.0), (math.inf, 0.5))
 """How many times as wide the next step is, where fewer than so many sets were looked at."""
+
+TABLES_KEPT = 16
+"""Listings, those of late, that keep their tables."""
 
 AT_ONCE = 64
 NEAR = 1.01
@@ -146,7 +149,7 @@ class _Listed:
 
     relaxation: Relaxation
     hub: Around | None
-    counts: NDArray[np.int8]
+    counts: Counts
     bounds: Floats
 
 
@@ -294,7 +297,7 @@ class _Search:
         counts = np.rint(node.bound.takes)
         if np.abs(node.bound.takes - counts).max() < PART:
             self._push_sets(
-                node.relaxation, counts[None, : len(node.relaxation.boxes)].astype(np.int8), np.array([bound])
+                node.relaxation, counts[None, : len(node.relaxation.boxes)].astype(np.int16), np.array([bound])
             )
         self._push_parts(bound, node.split())
 
@@ -313,10 +316,12 @@ class _Search:
         assert own is not None
         count = len(relaxation.boxes)
         least, most, number = node.least[:count], node.most[:count], round(node.least[count])
-        listing = self._listings.get(own)
+        listing = self._listings.pop(own, None)
         if listing is None:
             listing = Listing(making.pieces, making.covers(own.duals, number), least, most, number)
-            self._listings[own] = listing
+        self._listings[own] = listing
+        for older in [*self._listings.values()][:-TABLES_KEPT]:
+            older.release()
         step = max(node.step or STEP * bound, self.unit)
         listed = listing.sets(min(bound + step, np.inf if mark is None else mark))
         while listed is None and step > max(FINEST * bound, self.unit):
@@ -338,7 +343,7 @@ class _Search:
         return True
 
     def _push_sets(
-        self, relaxation: Relaxation, counts: NDArray[np.int8], bounds: Floats, starts: NDArray[np.intp] | None = None
+        self, relaxation: Relaxation, counts: Counts, bounds: Floats, starts: NDArray[np.intp] | None = None
     ) -> None:
         """Sets of equally many boxes around every hub that they may have (with ``starts``: around that of their start),
         each once, with what they cost at least."""

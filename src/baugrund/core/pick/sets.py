@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from .bounds import LinkClass
 from .linear import Floats
+from .listing import Counts
 from .problem import Problem
 from .relaxation import Bound, Relaxation, Weight
 from .supply import BoxType
@@ -91,7 +92,7 @@ class Node:
                 yield fixed._within(place, taken + 1, self.most[place])
             fixed = fixed._within(place, taken, taken)
 
-    def has(self, counts: NDArray[np.int8]) -> NDArray[np.bool_]:
+    def has(self, counts: Counts) -> NDArray[np.bool_]:
         """Which sets, so many of each box a row, are in it as far as boxes that are counted together go."""
         count, whole = len(self.relaxation.boxes), self.relaxation.most
         least, most = self.least[count:], self.most[count:]
