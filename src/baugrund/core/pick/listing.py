@@ -24,7 +24,7 @@ from .linear import Floats
 
 CANDIDATES_MOST = 3_000_000
 """Sets that are begun, looked at together; where there are more, the mark is lowered or the node is split."""
-ENTRIES_FIRST, ENTRIES_MOST = 2_000_000, 4_000_000
+ENTRIES_FIRST, ENTRIES_MOST = 1_000_000, 4_000_000
 """Figures of the tables: where there would be more, what is asked is counted in coarser steps."""
 STEPS_LEAST = 16
 """What is asked by a cover is counted in as many steps as the first asks for, but in no fewer where there is room."""
@@ -130,6 +130,11 @@ class Listing:
         dearest = np.max([np.abs(some).max(initial=0.0, where=np.abs(some) < NEVER / 2) for some in (
             covers.constants, mends, covers.start_costs, covers.costs * (self._more + 1))])  # fmt: skip
         return float(max(1.0, 4 * dearest / (FAR / 4)))
+
+    @property
+    def held(self) -> int:
+        """Figures in its table, if it has one now."""
+        return 0 if self._least is None else self._least.size
 
     def release(self) -> None:
         """Forget the table; it is made again when it is needed."""

@@ -15,6 +15,7 @@ import time
 from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
+from itertools import accumulate
 from itertools import count as counting
 
 import numpy as np
@@ -53,8 +54,8 @@ so little dearer, they are split."""
 WIDER = ((2_000, 4.0), (20_000, 2.0), (500_000, 1.0), (math.inf, 0.5))
 """How many times as wide the next step is, where fewer than so many sets were looked at."""
 
-TABLES_KEPT = 16
-"""Listings, those of late, that keep their tables."""
+FIGURES_KEPT = 60_000_000
+"""Figures in tables of listings that are kept, those of late."""
 
 AT_ONCE = 64
 NEAR = 1.01
@@ -320,8 +321,10 @@ class _Search:
         if listing is None:
             listing = Listing(making.pieces, making.covers(own.duals, number), least, most, number)
         self._listings[own] = listing
-        for older in [*self._listings.values()][:-TABLES_KEPT]:
-            older.release()
+        held = accumulate(one.held for one in reversed(self._listings.values()))
+        for older, figures in zip(reversed(self._listings.values()), held, strict=True):
+            if figures > FIGURES_KEPT:
+                older.release()
         step = max(node.step or STEP * bound, self.unit)
         listed = listing.sets(min(bound + step, np.inf if mark is None else mark))
         while listed is None and step > max(FINEST * bound, self.unit):
