@@ -24,8 +24,8 @@ from .supply import BoxType
 
 FIRST_SHARE, DIVE_SHARE = 0.5, 0.15
 """Time that they may take, as a share of that since the beginning, before there is a pick and after."""
-LIKELY = 1.1
-"""How much dearer than the best so far a pick may be to be made cheaper."""
+EARLY_SHARE = 0.1
+"""What they may take at once when there is a pick, as a share of all the time that there is."""
 HUBS_TRIED = 8
 HUBS_AT_ONCE = 4
 """Hubs around which first picks are looked for, so many before more room is asked for."""
@@ -37,7 +37,7 @@ ROOM_TRIED = (Fraction(0), Fraction(1, 40), Fraction(1, 10), Fraction(1, 4))
 """Room in every limit that is asked for in turn; under a ceiling none is asked for."""
 SINGLES, PAIRED = 80, 30
 """Boxes that come in for others: one by one, and two at a time."""
-WHITTLED_MOST = 60
+CHEAPER_TRIED = 60
 """Sets that are looked at to make a pick cheaper."""
 PACKED_STEP, SEATED_STEP = 1 / 20, 1 / 3
 """Where a set could not be packed, not even in parts, or was not soon seated: the next that is tried is so much nearer
@@ -45,60 +45,84 @@ to the price of the pick."""
 
 
 class Dives:
-    """First picks one after the other, as far as there is time for them."""
+    """First picks, and ever cheaper ones, as far as there is time for them."""
 
-    def __init__(self, picks: Iterator[Seating | None], began_at: float) -> None:
-        self._picks, self._began_at = picks, began_at
+    def __init__(self, sets: Sets, stars: Sequence[Star], seconds: float, price: Callable[[], int | None]) -> None:
+        """``stars``: every hub, bounded; ``seconds``: the time that a search may take; ``price``: of its best pick."""
+        self.missed: tuple[tuple[BoxType, ...], BoxType] | None = None
+        """A set of late that could not quite be packed, and its hub: others near it may be."""
+        self._sets, self._stars, self._seconds, self._price = sets, stars, seconds, price
+        self._began_at = time.monotonic()
         self._taken_s = 0.0
+        self._picks = self._first()
+        self._is_near = False
+        """Whether picks come from near a set that was missed."""
 
-    def for_a_share(self, is_any: Callable[[], bool]) -> Iterator[Seating | None]:
-        """While they have not taken their share of the time so far; ``is_any``: whether there is a pick."""
-        while self._taken_s <= (DIVE_SHARE if is_any() else FIRST_SHARE) * (time.monotonic() - self._began_at):
+    def for_a_share(self) -> Iterator[Seating | None]:
+        """While they have not taken their share of the time so far."""
+        while self._taken_s <= self._allowed_s():
             began_at = time.monotonic()
-            for seating in self._picks:
+            for seating in self._next():
                 self._taken_s += time.monotonic() - began_at
                 yield seating
                 break
             else:
                 return
 
-    def until(self, ends_at: float, is_any: Callable[[], bool]) -> Iterator[Seating | None]:
+    def to_the_end(self) -> Iterator[Seating | None]:
         """In the time that is left; while there is no pick, however long it takes."""
-        for seating in self._picks:
+        for seating in self._next():
             yield seating
-            if time.monotonic() > ends_at and is_any():
+            if self._price() is not None and time.monotonic() > self._began_at + self._seconds:
                 return
 
+    def _next(self) -> Iterator[Seating | None]:
+        """What comes next: where there is a pick, first of all from near a set that was missed."""
+        while True:
+            if self.missed and self._price() is not None and not self._is_near:
+                self._picks, self._is_near = self._near_missed(*self.missed), True
+            for seating in self._picks:
+                yield seating
+                break
+            else:
+                if not self.missed or self._price() is None:
+                    return
+                self._is_near = False
 
-def first_picks(sets: Sets, stars: Sequence[Star]) -> Iterator[Seating | None]:
-    """Picks that are quickly found, or not, around the hubs that promise most, with ever more room asked for until
-    there is one; each made cheaper, if that may be the best then.
+    def _allowed_s(self) -> float:
+        so_far = time.monotonic() - self._began_at
+        return FIRST_SHARE * so_far if self._price() is None else max(DIVE_SHARE * so_far, EARLY_SHARE * self._seconds)
+
+    def _first(self) -> Iterator[Seating | None]:
+        for found in first_picks(self._sets, self._stars):
+            yield found[0] if found else None
+            if found and self._sets.weight == "price":
+                yield from cheaper(self._sets, self._stars, found[0].boxes, found[1], found[0].price_minor)
+
+    def _near_missed(self, boxes: tuple[BoxType, ...], hub: BoxType) -> Iterator[Seating | None]:
+        self.missed = None
+        price = self._price()
+        if price is not None and self._sets.weight == "price":
+            yield from cheaper(self._sets, self._stars, boxes, hub, price)
+
+
+def first_picks(sets: Sets, stars: Sequence[Star]) -> Iterator[tuple[Seating, BoxType] | None]:
+    """A pick that is quickly found, and its hub, around the hubs that promise most, with ever more room asked for; None
+    for each that was tried in vain.
 
     ``stars``: every hub, bounded.
     """
     rooms = [_Room(sets, stars)]
     if sets.price_ceiling is None:
         rooms += [_Room(sets, None, room) for room in ROOM_TRIED[1:]]
-    least: int | None = None
     for rank, room in product(range(0, HUBS_TRIED, HUBS_AT_ONCE), rooms):
         for node, true in room.nodes(range(rank, rank + HUBS_AT_ONCE)):
             packing = _mended(sets, node, true)
             seating = packing.quick() if packing else None
-            yield seating
-            if (
-                packing
-                and seating
-                and sets.weight == "price"
-                and (least is None or seating.price_minor < LIKELY * least)
-            ):
-                for cheaper in _whittled(sets, stars, seating, packing.hub):
-                    yield cheaper
-                    seating = cheaper or seating
-                least = min(seating.price_minor, least or seating.price_minor)
-            elif seating:
-                least = least or seating.price_minor
-        if least is not None:
-            return
+            if packing and packing.hub and seating:
+                yield seating, packing.hub
+                return
+            yield None
 
 
 class _Room:
@@ -174,47 +198,47 @@ def _rounded(node: Node) -> Floats | None:
     return None
 
 
-def _whittled(sets: Sets, stars: Sequence[Star], seating: Seating, hub: BoxType | None) -> Iterator[Seating | None]:
-    """Ever cheaper picks, or not: up to two boxes of the last stand back for up to two others."""
-    node = next(_nodes_with(sets, stars, seating, hub), None)
+def cheaper(
+    sets: Sets, stars: Sequence[Star], boxes: Sequence[BoxType], hub: BoxType, price_minor: int
+) -> Iterator[Seating | None]:
+    """Ever cheaper picks, or not: up to two boxes of the last, at first of these, stand back for up to two others."""
+    node = next(_nodes_with(sets, stars, boxes, hub), None)
     if node is None:
         return
-    relaxation = node.relaxation
-    counts = _counts(relaxation, seating)
+    relaxation, counts = node.relaxation, _counts(node.relaxation, boxes)
     looked_at = 0
     while True:
         bar, found = 0.0, None
         for price, other in zip(*_near(node, counts, 2, 2), strict=True):
-            if bar <= price < seating.price_minor and looked_at < WHITTLED_MOST:
+            if bar <= price < price_minor and looked_at < CHEAPER_TRIED:
                 looked_at += 1
-                packing = _packing(sets, relaxation, other, {}, seating.price_minor)
+                packing = _packing(sets, relaxation, other, {}, price_minor)
                 found = packing.quick() if packing else None
-                if found and found.price_minor < seating.price_minor:
+                if found and found.price_minor < price_minor:
                     counts = other
                     break
                 found = None
                 yield None
-                step = SEATED_STEP if packing else PACKED_STEP
-                bar = price + step * (seating.price_minor - price)
+                bar = price + (SEATED_STEP if packing else PACKED_STEP) * (price_minor - price)
         if found is None:
             return
-        seating = found
-        yield seating
+        price_minor = found.price_minor
+        yield found
 
 
-def _nodes_with(sets: Sets, stars: Sequence[Star], seating: Seating, hub: BoxType | None) -> Iterator[Node]:
-    """Where a pick is found again."""
+def _nodes_with(sets: Sets, stars: Sequence[Star], boxes: Sequence[BoxType], hub: BoxType) -> Iterator[Node]:
+    """Where a set is found again."""
     for star in stars:
         if star.hub is hub:
             relaxation = sets.relaxation(star.group, star.hub)
-            counts = _counts(relaxation, seating)
+            counts = _counts(relaxation, boxes)
             for node in sets.starts(relaxation, {}):
                 if (node.least[: len(counts)] <= counts).all() and (counts <= node.most[: len(counts)]).all():
                     yield node
 
 
-def _counts(relaxation: Relaxation, seating: Seating) -> Floats:
-    return np.array([float(seating.boxes.count(box)) for box in relaxation.boxes])
+def _counts(relaxation: Relaxation, boxes: Sequence[BoxType]) -> Floats:
+    return np.array([float(boxes.count(box)) for box in relaxation.boxes])
 
 
 def _near(node: Node, counts: Floats, out: int, into: int) -> tuple[Floats, Floats]:

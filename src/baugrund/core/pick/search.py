@@ -22,7 +22,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .bounds import least_mains, link_classes
-from .dives import Dives, first_picks
+from .dives import Dives
 from .dominance import undominated
 from .hints import seatings_as_hinted
 from .hubs import Around
@@ -45,7 +45,7 @@ TIME_LIMIT_S = 20.0
 WORK_FIRST = 6_000_000_000
 """Items of the heap, times the fourth power of the boxes, that are looked at before first picks are dived for."""
 
-SEARCH_SHARE = 0.85
+SEARCH_SHARE = 0.9
 """Share of the time that there is in which a proof is looked for; what is left makes the best pick cheaper."""
 
 STEP, FINEST = 0.01, 0.0005
@@ -178,7 +178,8 @@ class _Search:
         """Sets around a hub that were bounded with all their seats."""
         self.unproven: list[int] = []
         self.began_at = time.monotonic()
-        self.ends_at = self.began_at + seconds
+        self.seconds = seconds
+        self.dives: Dives | None = None
         self.cut_at = self.began_at + SEARCH_SHARE * seconds
         """When it is given up to prove the best."""
 
@@ -205,7 +206,7 @@ class _Search:
                 continue
             for hubs in self.sets.hubs(group):
                 self._push(hubs.least, hubs)
-        dives = Dives(first_picks(self.sets, stars), self.began_at)
+        dives = self.dives = Dives(self.sets, stars, self.seconds, lambda: self.best_cost[0] if self.best else None)
         looked_at, first_dive = 0, 0 if self.first_will_do else WORK_FIRST // len(self.problem.boxes) ** 4
         while self.heap and not self._is_done():
             _, _, bound, item = heapq.heappop(self.heap)
@@ -213,7 +214,7 @@ class _Search:
                 continue
             tell(self._progress(int(bound)))
             if looked_at >= first_dive:
-                self._dive(dives.for_a_share(lambda: self.best is not None))
+                self._dive(dives.for_a_share())
                 if self._is_done():
                     break
             if time.monotonic() > self.cut_at:
@@ -222,7 +223,7 @@ class _Search:
             self._look(bound, item)
             looked_at += 1
         if self.unproven:
-            self._dive(dives.until(self.ends_at, lambda: self.best is not None))
+            self._dive(dives.to_the_end())
         if self.best and self.is_rough and not self.unproven and not self.first_will_do:
             settled = pack(self.problem, self.best.boxes, self.weight, self.best_cost[0]).seating
             self.best = settled or self.best
@@ -396,10 +397,17 @@ class _Search:
         if len(self.problem.merged[1]) < len(self.problem.needs):
             merged = least_merged(self.problem, whole.boxes, whole.hub, self.weight)
             if merged is None or not self._may_improve(self._whole_units(merged)):
+                self._miss(whole)
                 return
         packing = Packing(self.problem, whole.boxes, whole.hub, self.weight)
         if packing.least is not None:
             self._push(max(bound, self._whole_units(packing.least)), replace(whole, packing=packing))
+        else:
+            self._miss(whole)
+
+    def _miss(self, whole: _Whole) -> None:
+        if self.dives and whole.hub is not None:
+            self.dives.missed = whole.boxes, whole.boxes[whole.hub]
 
     def _loses_tie(self, bound: float, boxes: Sequence[BoxType]) -> bool:
         """Whether a set that can at best cost as much as the best pick has more boxes than that."""
