@@ -50,7 +50,7 @@ class Making:
         """What any set of so many boxes must have, the ports in all first: each row alone, beside what else there is to
         pay, and, where these duals give it a worth, with the others for theirs and with one other at its own."""
         asked, rows = self.relaxation.program.least, self.relaxation.covering
-        worth = [row for row in sorted(rows, key=lambda row: -duals[row] * asked[row]) if duals[row] > 0]
+        worth = [row for row in sorted(rows, key=lambda row: -duals[row] * asked[row]) if duals[row] * asked[row] > 0]
         alone, pairs = worth[:PRICED], [*combinations(worth[:PAIRED], 2)]
         weights, others = np.zeros((len(rows) + len(pairs) + len(alone), len(rows))), np.tile(duals, (len(alone), 1))
         at = {row: place for place, row in enumerate(rows)}

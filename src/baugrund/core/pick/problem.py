@@ -10,6 +10,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import cached_property
+from math import gcd
 from typing import TYPE_CHECKING
 
 from ..building import Closet
@@ -99,6 +100,14 @@ class Problem:
     @property
     def boxes(self) -> tuple[BoxType, ...]:
         return (*self.roots, *self.switches)
+
+    @property
+    def unit_minor(self) -> int:
+        """What every price is a multiple of [minor]."""
+        prices = [box.cost_minor for box in self.boxes]
+        prices += [injector.price_minor for injector in self.injectors]
+        prices += [module.price_minor for module in self.modules]
+        return gcd(*prices) or 1
 
     def boxes_most(self) -> int:
         """Most boxes that sockets, units and battery outlets leave room for."""

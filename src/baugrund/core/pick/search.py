@@ -163,7 +163,7 @@ class _Search:
         self.sets = sets
         self.problem = sets.problem
         self.weight: Weight = sets.weight
-        self.unit = _unit(self.problem) if self.weight == "price" else 1
+        self.unit = self.problem.unit_minor if self.weight == "price" else 1
         self.first_will_do = first_will_do
         self.floor = floor
         self.best: Seating | None = None
@@ -314,7 +314,7 @@ class _Search:
         """The sets of a node that cost little more than its bound, as far as sums tell; the node comes back for others.
         Whether they are few enough to be looked at."""
         own, relaxation, mark = node.bound, node.relaxation, self._mark()
-        making = relaxation.making
+        making, dearest = relaxation.making, np.inf if mark is None else mark
         assert own is not None
         count = len(relaxation.boxes)
         least, most, number = node.least[:count], node.most[:count], round(node.least[count])
@@ -322,15 +322,12 @@ class _Search:
         if listing is None:
             listing = Listing(making.pieces, making.covers(own.duals, number), least, most, number)
         self._listings[own] = listing
-        held = accumulate(one.held for one in reversed(self._listings.values()))
-        for older, figures in zip(reversed(self._listings.values()), held, strict=True):
-            if figures > FIGURES_KEPT:
-                older.release()
+        self._release_older()
         step = max(node.step or STEP * bound, self.unit)
-        listed = listing.sets(min(bound + step, np.inf if mark is None else mark))
+        listed = listing.sets(min(bound + step, dearest))
         while listed is None and step > max(FINEST * bound, self.unit):
             step /= 4
-            listed = listing.sets(bound + step)
+            listed = listing.sets(min(bound + step, dearest))
         if listed is None:
             return False
         fresh = listed.only((listed.bounds > node.listed_to) & node.has(listed.counts))
@@ -345,6 +342,12 @@ class _Search:
             others = replace(node, listed_to=listed_to, step=further)
             self._push(self._whole_units(max(bound, listed.others)), others)
         return True
+
+    def _release_older(self) -> None:
+        of_late = [*reversed(self._listings.values())]
+        for listing, figures in zip(of_late, accumulate(one.held for one in of_late), strict=True):
+            if figures > FIGURES_KEPT:
+                listing.release()
 
     def _push_sets(
         self, relaxation: Relaxation, counts: Counts, bounds: Floats, starts: NDArray[np.intp] | None = None
@@ -453,11 +456,3 @@ class _Search:
             return False
         self.best, self.best_cost, self.is_rough = seating, cost, False
         return True
-
-
-def _unit(problem: Problem) -> int:
-    """What every price is a multiple of [minor]."""
-    prices = [box.cost_minor for box in problem.boxes]
-    prices += [injector.price_minor for injector in problem.injectors]
-    prices += [module.price_minor for module in problem.modules]
-    return math.gcd(*prices) or 1
