@@ -97,6 +97,7 @@ def test_dives_keep_to_their_share_of_the_time(monkeypatch):
     asked = problem([router("r", ports(4)), switch("eight", ports(8))], {DESK: 8})
     monkeypatch.setattr("baugrund.core.pick.dives.FIRST_SHARE", 1e9)
     monkeypatch.setattr("baugrund.core.pick.dives.EARLY_SHARE", 0.0)
+    monkeypatch.setattr("baugrund.core.pick.dives.EARLY_S", 0.0)
     monkeypatch.setattr("baugrund.core.pick.dives.DIVE_SHARE", 0.0)
     prices: list[int | None] = [None]
     dives = Dives(*stated(asked), 60.0, lambda: prices[0])

@@ -24,8 +24,8 @@ from .supply import BoxType
 
 FIRST_SHARE, DIVE_SHARE = 0.5, 0.15
 """Time that they may take, as a share of that since the beginning, before there is a pick and after."""
-EARLY_SHARE = 0.1
-"""What they may take at once when there is a pick, as a share of all the time that there is."""
+EARLY_SHARE, EARLY_S = 0.1, 0.5
+"""What they may take at once when there is a pick: a share of all the time that there is, and no less than so long."""
 HUBS_TRIED = 8
 HUBS_AT_ONCE = 4
 """Hubs around which first picks are looked for, so many before more room is asked for."""
@@ -91,7 +91,8 @@ class Dives:
 
     def _allowed_s(self) -> float:
         so_far = time.monotonic() - self._began_at
-        return FIRST_SHARE * so_far if self._price() is None else max(DIVE_SHARE * so_far, EARLY_SHARE * self._seconds)
+        early = max(EARLY_SHARE * self._seconds, EARLY_S)
+        return FIRST_SHARE * so_far if self._price() is None else max(DIVE_SHARE * so_far, early)
 
     def _first(self) -> Iterator[Seating | None]:
         for found in first_picks(self._sets, self._stars):

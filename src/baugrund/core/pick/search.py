@@ -54,7 +54,7 @@ so little dearer, they are split."""
 WIDER = ((2_000, 4.0), (20_000, 2.0), (500_000, 1.0), (math.inf, 0.5))
 """How many times as wide the next step is, where fewer than so many sets were looked at."""
 
-FIGURES_KEPT = 60_000_000
+FIGURES_KEPT = 40_000_000
 """Figures in tables of listings that are kept, those of late."""
 
 AT_ONCE = 64
