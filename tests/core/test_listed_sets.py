@@ -103,12 +103,14 @@ def test_coarser_steps_and_fewer_covers_lose_none(seed, monkeypatch):
     monkeypatch.setattr(listing, "ENTRIES_MOST", 60)
     monkeypatch.setattr(listing, "FOCUSED", 1)
     monkeypatch.setattr(listing, "FOCUSED_FROM", 3)
-    again = case.listing()
-    rows = {tuple(int(count) for count in row) for row in again.sets(case.mark).counts}
-    assert {key for key, bound in case.every_set().items() if bound <= case.mark} <= rows
-    # a mark that rises lists no fewer, whatever the covers are by then
-    more = {tuple(int(count) for count in row) for row in again.sets(case.mark + 5).counts}
-    assert {key for key, bound in case.every_set().items() if bound <= case.mark + 5} <= more
+    again, every, rows = case.listing(), case.every_set(), set()
+    # a mark that rises lists what is new to it, whatever the covers are by then
+    for mark in (case.mark - 8, case.mark - 4, case.mark - 2, case.mark, case.mark + 5):
+        listed = again.sets(mark)
+        fresh = [tuple(row) for row in listed.counts.tolist()]
+        rows |= set(fresh)
+        assert {key for key, bound in every.items() if bound <= mark} <= rows <= set(every)
+        assert listed.others <= min((bound for key, bound in every.items() if key not in rows), default=math.inf)
 
 
 @pytest.mark.parametrize("seed", range(30))
@@ -123,12 +125,15 @@ def test_sums_of_any_currency_lose_none(seed):
     assert listed.others <= min(left_out, default=math.inf)
 
 
-def test_a_table_that_was_forgotten_is_made_again():
+def test_what_was_listed_is_not_listed_again_and_a_forgotten_table_is_made_anew():
     case = Case(3)
-    listing = case.listing()
-    before = listing.sets(case.mark)
-    listing.release()
-    assert listing.sets(case.mark).counts.tolist() == before.counts.tolist()
+    at_once, bit_by_bit = case.listing().sets(case.mark), case.listing()
+    less = bit_by_bit.sets(case.mark - 3)
+    bit_by_bit.release()
+    more = bit_by_bit.sets(case.mark)
+    assert len(less.counts) and len(more.counts)
+    assert sorted([*less.counts.tolist(), *more.counts.tolist()]) == sorted(at_once.counts.tolist())
+    assert not len(bit_by_bit.sets(case.mark).counts)
 
 
 def test_each_set_tells_its_start_and_what_came():

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from .bounds import HELD, PRICE, LinkClass, Rows
 from .linear import Floats
 from .links import Way
+from .listing import Counts, numbered
 from .supply import BoxType
 
 WAYS_MOST = 20_000
@@ -79,21 +80,17 @@ class Around:
     def sketched(self, counts: Floats) -> Rows:
         """Least price of sets, with injectors and modules, if every link were made in all its ways at once [minor]; −1
         where no packing can exist."""
-        return self.group.least_price(self.sums(counts), int(counts[0].sum()))
-
-    def sums(self, counts: Floats) -> Rows:
-        """What sets give and take if every link were made in all its ways at once."""
         more = counts.astype(np.int64)
         more[:, self.place] -= not self.hub.is_root
         sums = more @ self._best
-        links = int(counts[0].sum()) - 1
-        on_ports = max(0, links - (self.hub.slot_count if self.group.problem.modules else 0))
+        boxes = int(counts[0].sum())
+        on_ports = max(0, boxes - 1 - (self.hub.slot_count if self.group.problem.modules else 0))
         sums[:, HELD:] += np.clip(self.group.holds(self.hub), 0, max(0, self.hub.ports_most - on_ports))
         if not self.hub.is_root:
             sums += self.group.bare_row(self.hub)
-        return sums
+        return self.group.least_price(sums, boxes)
 
-    def priced(self, counts: Floats | NDArray[np.int16]) -> Rows:
+    def priced(self, counts: Floats | Counts) -> Rows:
         """Least price of sets over every way of their links [minor]; −1 where no star works, `LEFT` where there are too
         many ways."""
         boxes = int(counts[0].sum())
@@ -158,12 +155,10 @@ class Around:
         on_port = np.where(leaves.in_slot == 1, 0, boxes**leaves.speed)
         before = np.full(len(places), -1)
         for column in places.T:
-            # of equal boxes, which of them hangs in which way is all the same
-            count = leaves.count[column[owner]]
-            parent = np.repeat(np.arange(len(owner)), count)
-            way = np.arange(len(parent)) - np.repeat(np.cumsum(count) - count, count)
-            way += leaves.first[column[owner[parent]]]
+            parent, further = numbered(leaves.count[column[owner]])
+            way = leaves.first[column[owner[parent]]] + further
             kept = slots[parent] + leaves.in_slot[way] <= most
+            # of equal boxes, which of them hangs in which way is all the same
             kept &= (before != column)[owner[parent]] | (way >= last[parent])
             parent, way = parent[kept], way[kept]
             owner, sums, last = owner[parent], sums[parent] + leaves.rows[way], way

@@ -96,8 +96,6 @@ class Listed:
     bounds: Floats
     others: float = math.inf
     """Infinite: none is left out."""
-    bounds_change: bool = False
-    """Whether the next time sets have other bounds, so that what was listed cannot be told by them."""
     looked_at: int = 0
     """How many were begun."""
 
@@ -153,6 +151,8 @@ class Listing:
         self._sharpness = np.zeros(len(covers), dtype=np.int64)
         """How many sets were left by each cover: those that tell most are looked at first."""
         self._least = None
+        self._listed_to = -FAR
+        """What those cost at most by these covers that were listed before."""
 
     def _whole(self, costs: Floats, gives: Floats) -> tuple[Whole, Whole]:
         """Costs and what is given, a row for each piece, rounded so that they stay bounds."""
@@ -185,15 +185,16 @@ class Listing:
         return found
 
     def sets(self, mark: float) -> Listed | None:
-        """All that cost no more than the mark; None when there are too many."""
+        """All that cost no more than the mark and were not listed before; None when there are too many."""
         most = math.floor(min((mark + 1e-3) / self._unit, FAR))
         may_focus = len(self._looked_at) > FOCUSED
         found = self._grown(most, FOCUSED_FROM if may_focus else CANDIDATES_MOST)
-        if found or not may_focus:
-            return found
-        self._look_at(self._looked_at[np.sort(np.argsort(-self._sharpness)[:FOCUSED])], ENTRIES_MOST)
-        found = self._grown(most, CANDIDATES_MOST)
-        return found and replace(found, bounds_change=True)
+        if found is None and may_focus:
+            self._look_at(self._looked_at[np.sort(np.argsort(-self._sharpness)[:FOCUSED])], ENTRIES_MOST)
+            found = self._grown(most, CANDIDATES_MOST)
+        if found:
+            self._listed_to = max(self._listed_to, most)
+        return found
 
     def _grown(self, most: int, candidates: int) -> Listed | None:
         self._least = self._table() if self._least is None else self._least
@@ -278,7 +279,7 @@ class _Growth:
         counts = (begun.counts + begun.extra).astype(np.int16)[self.came]
         for piece in came.T:
             counts[np.arange(len(piece)), listing._pieces.places[piece]] += 1
-        inside = (counts <= listing._most).all(axis=1)
+        inside = (counts <= listing._most).all(axis=1) & (bounds > listing._listed_to)
         starts = begun.numbers[self.came[inside]]
         return Listed(counts[inside], starts, came[inside], bounds[inside], self.others, looked_at=self.looked_at)
 
@@ -306,8 +307,8 @@ class _Growth:
         self.looked_at += int(count.sum())
         if self.looked_at > candidates:
             return False
-        parent = np.repeat(np.arange(len(count)), count)
-        piece = self.first[parent] + np.arange(len(parent)) - np.repeat(np.cumsum(count) - count, count)
+        parent, further = numbered(count)
+        piece = self.first[parent] + further
         sharpest = np.argsort(-listing._sharpness, kind="stable")
         for covers in np.split(sharpest, STAGES):
             lacks = np.maximum(self.lacks[parent[:, None], covers] - listing._gives[piece[:, None], covers], 0)
@@ -336,6 +337,12 @@ class _Growth:
             self._leave(bounds[~may & open_still])
             low, high = np.where(may, middle + 1, low), np.where(may, high, middle)
         return low
+
+
+def numbered(counts: Places) -> tuple[Places, Places]:
+    """So many of each row: the row that each is of, and its number among those of the row."""
+    rows = np.repeat(np.arange(len(counts)), counts)
+    return rows, np.arange(len(rows)) - np.repeat(np.cumsum(counts) - counts, counts)
 
 
 def first_of_equals(counts: Counts, bounds: Floats) -> Places:

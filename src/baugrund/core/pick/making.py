@@ -170,9 +170,8 @@ class Making:
         leaves = [
             n for n, (place, _, is_hub) in enumerate(keys) if place >= self.relaxation.first_switch and not is_hub
         ]
-        apart = bool(self.hubs) and not self.hubs[0].is_root
         starts: list[tuple[int, ...]] = [(root,) for root in roots]
-        if apart:
+        if self.hubs and not self.hubs[0].is_root:
             starts = [(root, hub) for root in roots for hub in hubs]
         return _Parts(np.array(columns), begins, starts, leaves, keys)
 

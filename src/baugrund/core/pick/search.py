@@ -330,7 +330,7 @@ class _Search:
             listed = listing.sets(min(bound + step, dearest))
         if listed is None:
             return False
-        fresh = listed.only((listed.bounds > node.listed_to) & node.has(listed.counts))
+        fresh = listed.only(node.has(listed.counts))
         if len(fresh.bounds):
             prices, bounds = making.priced(fresh, listing.must_be_in, number), np.maximum(fresh.bounds, bound)
             worth = self._worth(prices, bounds)
@@ -338,9 +338,7 @@ class _Search:
             self._push_sets(relaxation, fresh.counts[worth], least, fresh.starts[worth])
         if math.isfinite(listed.others):
             further = step * next(wider for most, wider in WIDER if listed.looked_at < most)
-            listed_to = -np.inf if listed.bounds_change else max(bound + step, node.listed_to)
-            others = replace(node, listed_to=listed_to, step=further)
-            self._push(self._whole_units(max(bound, listed.others)), others)
+            self._push(self._whole_units(max(bound, listed.others)), replace(node, step=further))
         return True
 
     def _release_older(self) -> None:

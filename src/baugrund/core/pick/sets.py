@@ -54,8 +54,6 @@ class Node:
     bound: Bound | None = None
     outward: int = 0
     """Whether sets with one box more, or one fewer (−1), come after it."""
-    listed_to: float = -np.inf
-    """Its sets that its bound leaves at no more than this were listed already."""
     step: float = 0.0
     """How much dearer than the bound its sets may be to be listed next; 0: none were."""
 
