@@ -12,9 +12,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .bounds import HELD, PRICE, LinkClass, Rows
+from .figures import Counts, Places
 from .linear import Floats
 from .links import Way
-from .listing import Counts, numbered
+from .listing import numbered
 from .supply import BoxType
 
 WAYS_MOST = 20_000
@@ -23,8 +24,6 @@ AT_ONCE = 100_000
 """Combinations of ways of several sets that are held at a time."""
 LEFT = 0
 """The price of a set that is left to the packing."""
-
-Places = NDArray[np.intp]
 
 
 class Leaves:

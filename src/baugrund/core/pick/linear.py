@@ -11,6 +11,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass
+from functools import cache
 
 import highspy
 import numpy as np
@@ -32,29 +33,28 @@ class Rows:
 
     def __init__(self, width: int) -> None:
         self.width = width
-        self.places: list[NDArray[np.int32]] = []
-        self.values: list[Floats] = []
+        self.counts: list[int] = []
+        """How many entries each row has."""
+        self.places: list[int] = []
+        self.values: list[float] = []
         self.least: list[float] = []
         self.highest: list[float] = []
 
     def add(self, entries: Entries, at_least: float, at_most: float = np.inf) -> None:
         """One row more."""
-        if isinstance(entries, Mapping):
-            places, values = np.array([*entries], dtype=np.int32), np.array([*entries.values()], dtype=np.float64)
-            held = values != 0
-            places, values = places[held], values[held]
-        else:
-            places = np.flatnonzero(entries).astype(np.int32)
-            values = entries[places]
-        self.places.append(places)
-        self.values.append(values)
+        if not isinstance(entries, Mapping):
+            places = np.flatnonzero(entries)
+            entries = dict(zip(places.tolist(), entries[places].tolist(), strict=True))
+        self.counts.append(len(entries))
+        self.places.extend(entries)
+        self.values.extend(entries.values())
         self.least.append(at_least)
         self.highest.append(at_most)
 
     def with_one_more(self, costs: Floats, at_most: float) -> Rows:
         """These rows and one that holds a sum down."""
         more = Rows(self.width)
-        more.places, more.values = [*self.places], [*self.values]
+        more.counts, more.places, more.values = [*self.counts], [*self.places], [*self.values]
         more.least, more.highest = [*self.least], [*self.highest]
         more.add(costs, 0.0, at_most)
         return more
@@ -84,17 +84,16 @@ class LinearProgram:
     def __init__(self, costs: Floats, most: Floats, rows: Rows) -> None:
         self.costs, self.most = costs, most
         self.least, self.highest = np.array(rows.least), np.array(rows.highest)
-        counts = [len(places) for places in rows.places]
-        column = np.concatenate([np.zeros(0, dtype=np.int32), *rows.places])
-        value = np.concatenate([np.zeros(0), *rows.values])
-        self.matrix = np.zeros((len(counts), rows.width))
-        self.matrix[np.repeat(np.arange(len(counts)), counts), column] = value
-        start = np.concatenate([[0], np.cumsum(counts)]).astype(np.int32)
+        count = len(rows.counts)
+        column, value = np.array(rows.places, dtype=np.int32), np.array(rows.values, dtype=np.float64)
+        self.matrix = np.zeros((count, rows.width))
+        self.matrix[np.repeat(np.arange(count), rows.counts), column] = value
+        start = np.cumsum([0, *rows.counts], dtype=np.int32)
         none, whole = np.zeros(rows.width), np.zeros(rows.width, dtype=np.int32)
         self._highs = highspy.Highs()
         self._highs.passOptions(_options())
         self._highs.passModel(
-            rows.width, len(counts), len(value), int(highspy.MatrixFormat.kRowwise), int(highspy.ObjSense.kMinimize),
+            rows.width, count, len(value), int(highspy.MatrixFormat.kRowwise), int(highspy.ObjSense.kMinimize),
             0.0, costs, none, most, self.least, self.highest, start, column, value, whole,
         )  # fmt: skip
 
@@ -176,6 +175,7 @@ def _whole_options(step: float, seconds: float, gap: float) -> highspy.HighsOpti
     return options
 
 
+@cache
 def _options() -> highspy.HighsOptions:
     options = highspy.HighsOptions()
     options.output_flag = False

@@ -12,9 +12,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .bounds import HELD
+from .figures import Counts
 from .hubs import Around, best_of
 from .linear import Floats
-from .listing import Counts, Covers, Listed, Pieces, Start
+from .listing import Covers, Listed, Pieces, Start
 
 if TYPE_CHECKING:
     from .relaxation import Relaxation

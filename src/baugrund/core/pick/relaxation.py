@@ -18,9 +18,10 @@ from typing import Literal
 import numpy as np
 
 from .bounds import CARRIES, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS, Choice, LinkClass, trunk_ends
+from .figures import Counts
 from .hubs import Around
 from .linear import Floats, LinearProgram, Rows
-from .listing import NEVER, Counts
+from .listing import NEVER
 from .making import Making
 from .seating import seat_mains_mw
 from .supply import BoxType

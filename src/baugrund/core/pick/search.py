@@ -24,10 +24,11 @@ from numpy.typing import NDArray
 from .bounds import least_mains, link_classes
 from .dives import Dives
 from .dominance import undominated
+from .figures import Counts
 from .hints import seatings_as_hinted
 from .hubs import Around
 from .linear import Floats
-from .listing import Counts, Listing, first_of_equals
+from .listing import Listing, first_of_equals
 from .packing import Packing, least_merged, pack
 from .problem import Problem
 from .proofs import asked_of, leaves_no_tie

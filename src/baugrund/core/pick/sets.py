@@ -10,8 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .bounds import LinkClass
+from .figures import Counts
 from .linear import Floats
-from .listing import Counts
 from .problem import Problem
 from .relaxation import Bound, Relaxation, Weight
 from .supply import BoxType
