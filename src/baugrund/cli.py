@@ -91,6 +91,14 @@ def plan(
         raise _fail(error) from error
 
 
+@app.command(hidden=True)
+def prepare() -> None:
+    """Make the machine code that a search needs, once for this machine."""
+    from baugrund.launch.prepare import prepare as run
+
+    run()
+
+
 @app.command()
 def formats(folder: Annotated[Path, typer.Argument(help="Where the schemas go.")]) -> None:
     """Write the JSON Schemas of the open formats."""

@@ -9,7 +9,7 @@ from baugrund.core.demand import Need
 from baugrund.core.pick.bounds import link_classes
 from baugrund.core.pick.hubs import Around
 from baugrund.core.pick.listing import Listing
-from baugrund.core.pick.packing import Packing, hubs_of, least_merged
+from baugrund.core.pick.packing import Packing, hubs_of, merged_packing
 from baugrund.core.pick.relaxation import Relaxation
 from baugrund.core.pick.sets import Sets, pinned
 
@@ -148,7 +148,9 @@ def test_drops_merged_as_one_need_still_draw_all_their_watts(watts, fits):
     models = [router("r", ports(4)), switch("s", ports(5, poe=3), watts=watts)]
     asked = problem(models, cameras)
     boxes = (asked.roots[0], asked.switches[0])
-    assert (least_merged(asked, boxes, 0, "price") is not None) is fits
+    assert (merged_packing(asked, boxes, 0, "price").least is not None) is fits
+    leaving = merged_packing(asked, boxes, 0, "price", may_leave=True).least
+    assert leaving is not None and (leaving > 200 + 1e-6) is not fits
     helped = problem([*models, injector("i", 3, price=50)], cameras)
-    with_one = least_merged(helped, (helped.roots[0], helped.switches[0]), 0, "price")
+    with_one = merged_packing(helped, (helped.roots[0], helped.switches[0]), 0, "price").least
     assert with_one is not None and (with_one > 200 + 1e-6) is not fits

@@ -2,9 +2,11 @@
 
 import pytest
 
+from baugrund.core.pick import growing, serving
 from baugrund.core.pick.best import least_price
 from baugrund.launch.bench_picks import measure_picks
 from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs, made_up_site
+from baugrund.launch.prepare import prepare
 
 from ..core.small import alone
 from ..core.test_seating import assert_sound
@@ -53,3 +55,10 @@ def test_the_table_of_the_pick_tells_what_is_asked_beside_what_is_found(monkeypa
     assert [figure.split()[-1] for _, figure, _ in lines].count("ms") == 6
     assert next(figure for what, figure, _ in lines if "over ours" in what).endswith("×")
     assert all("of" in figure for what, figure, _ in lines if what.startswith("  proven"))
+
+
+def test_preparing_makes_all_the_machine_code_that_a_search_needs():
+    prepare()
+    made = [len(function.signatures) for function in (growing.least_of_lacking, growing.grown, serving.most_served)]
+    # one each: other sorts of arrays would be compiled while somebody waits
+    assert made == [1, 1, 1]

@@ -7,9 +7,10 @@ from dataclasses import replace
 from fractions import Fraction
 
 from ..errors import TookTooLong
+from .outcomes import Found, Searched
 from .packs import share_in_packs, sold_by_the_pack
 from .problem import Problem, with_headroom
-from .search import Found, Searched, search
+from .search import search
 from .site import Site, SiteFound, count_rank, power_rank, price_rank
 
 ROOM_PRICE = Fraction(3, 2)

@@ -10,3 +10,4 @@ Whole = NDArray[np.int32]
 Counts = NDArray[np.int16]
 """So many of each box, a row a set."""
 Places = NDArray[np.intp]
+Flags = NDArray[np.bool_]

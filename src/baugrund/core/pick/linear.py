@@ -130,9 +130,12 @@ class LinearProgram:
         bound = float(duals @ at + np.minimum(reduced, 0.0) @ self.most)
         return Solved(bound, np.maximum(reduced, 0.0), np.array(solution.col_value), duals)
 
-    def solve_whole(self, divisible: Collection[int], step: float, seconds: float, gap: float = 0.0) -> Whole:
+    def solve_whole(
+        self, divisible: Collection[int], step: float, seconds: float, gap: float = 0.0, *, hopeful: bool = True
+    ) -> Whole:
         """The program with whole columns, but for the divisible ones; costs that differ by less than a step, or by a
-        share of ``gap``, are the same."""
+        share of ``gap``, are the same.  ``hopeful``: there are likely to be some, so that looking for good ones early
+        is worth the time."""
         if self._is_void():
             return Whole(None, True)
         count = len(self.costs)
@@ -142,7 +145,7 @@ class LinearProgram:
         kinds[list(divisible)] = highspy.HighsVarType.kContinuous
         highs = self._highs
         highs.changeColsIntegrality(count, np.arange(count, dtype=np.int32), kinds)
-        highs.passOptions(_whole_options(step, seconds, gap))
+        highs.passOptions(_whole_options(step, seconds, gap, hopeful))
         highs.run()
         status = highs.getModelStatus()
         if status in (highspy.HighsModelStatus.kInfeasible, highspy.HighsModelStatus.kUnboundedOrInfeasible):
@@ -161,7 +164,7 @@ class LinearProgram:
         return bool((sums >= self.least - MISSED).all() and (sums <= self.highest + MISSED).all())
 
 
-def _whole_options(step: float, seconds: float, gap: float) -> highspy.HighsOptions:
+def _whole_options(step: float, seconds: float, gap: float, hopeful: bool) -> highspy.HighsOptions:
     options = highspy.HighsOptions()
     options.output_flag = False
     options.presolve = "off"
@@ -169,6 +172,9 @@ def _whole_options(step: float, seconds: float, gap: float) -> highspy.HighsOpti
     options.threads = 1
     options.random_seed = 1
     options.mip_heuristic_run_feasibility_jump = False
+    options.mip_heuristic_run_rins = hopeful
+    options.mip_heuristic_run_rens = hopeful
+    options.mip_heuristic_run_root_reduced_cost = hopeful
     options.mip_rel_gap = gap
     options.mip_abs_gap = step
     options.time_limit = seconds

@@ -15,7 +15,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -23,9 +23,9 @@ from numpy.typing import NDArray
 from .figures import FAR, Counts, Places, Whole
 from .linear import Floats
 
-CANDIDATES_MOST = 3_000_000
+CANDIDATES_MOST = 20_000_000
 """Sets that are begun; where there are more, the mark is lowered or the node is split."""
-ENTRIES_FIRST, ENTRIES_MOST = 1_000_000, 4_000_000
+ENTRIES_FIRST, ENTRIES_MOST = 1_000_000, 8_000_000
 """Figures of the tables: where there would be more, what is asked is counted in coarser steps."""
 STEPS_LEAST = 16
 """What is asked by a cover is counted in as many steps as the first asks for, but in no fewer where there is room."""
@@ -76,6 +76,11 @@ class Covers:
     gives: Floats
     """What each gives at most, 0 or more."""
 
+    def and_also(self, others: Covers) -> Covers:
+        """These, then others."""
+        pairs = [(getattr(self, part.name), getattr(others, part.name)) for part in fields(self)]
+        return Covers(*(np.concatenate(pair) for pair in pairs))
+
 
 @dataclass(frozen=True, eq=False)
 class Listed:
@@ -99,11 +104,35 @@ class Listed:
         )
 
 
+@dataclass(frozen=True, eq=False)
+class _Past:
+    """Covers of before: sets that cost no more than ``most`` by these were listed by them."""
+
+    most: int
+    begun_cost: Whole
+    begun_lacks: Whole
+    costs: Whole
+    """Of each piece, and of none."""
+    gives: Whole
+    mends: Whole
+
+    def listed(self, starts: Places, came: Places) -> NDArray[np.bool_]:
+        """Which of these sets were."""
+        costs = self.begun_cost[starts] + self.costs[came].sum(axis=1, dtype=np.int64)
+        lacks = np.maximum(self.begun_lacks[starts] - self.gives[came].sum(axis=1, dtype=np.int64), 0)
+        found: NDArray[np.bool_] = (costs + np.minimum(self.mends * lacks, FAR)).max(axis=1) <= self.most
+        return found
+
+
 class Listing:
     """The sets of so many boxes, from a least to a most of each."""
 
     def __init__(self, pieces: Pieces, covers: Covers, least: Floats, most: Floats, boxes: int) -> None:
         self._pieces, self._covers, self._most = pieces, covers, most
+        self._least_of_each, self._boxes = least, boxes
+        self._past: list[_Past] = []
+        self._listed_to = -FAR
+        """What those cost at most by the covers looked at that were listed before."""
         self._begin(least, boxes)
         able = np.flatnonzero(most[pieces.places] > least[pieces.places])
         # what gives most comes first: what is left to the others is soon too much for them
@@ -143,6 +172,22 @@ class Listing:
             covers.constants, mends, covers.start_costs, covers.costs * (self._most_to_come + 1))])  # fmt: skip
         return float(max(1.0, 4 * dearest / (FAR / 4)))
 
+    def renewed(self, covers: Covers) -> Listing:
+        """The same by other covers: sets that were listed are not listed again."""
+        other = Listing(self._pieces, covers, self._least_of_each, self._most, self._boxes)
+        self._remember()
+        other._past = self._past
+        return other
+
+    def _remember(self) -> None:
+        """Before other covers are looked at."""
+        if self._listed_to > -FAR:
+            costs, gives = np.zeros((2, len(self._pieces.places) + 1, len(self._looked_at)), dtype=np.int32)
+            costs[self._order], gives[self._order] = self._costs, self._gives
+            past = _Past(self._listed_to, self._begun_cost, self._begun_lacks, costs, gives, self._mends)
+            self._past = [*self._past, past]
+            self._listed_to = -FAR
+
     @property
     def held(self) -> int:
         """Figures in its table, if it has one now."""
@@ -154,6 +199,7 @@ class Listing:
 
     def _look_at(self, covers: Places, entries: int) -> None:
         """Bound by these covers, with tables of so many figures."""
+        self._remember()
         self._looked_at, asked = covers, self._covers.asked[covers]
         finest = max(entries // (len(covers) * (len(self._order) + 1) * (self._most_to_come + 1)), 1)
         most = min(finest, max(math.ceil(self._covers.asked[0]), STEPS_LEAST))
@@ -161,14 +207,13 @@ class Listing:
         self._scale = steps / np.maximum(asked, 1.0)
         self._asked = np.floor(asked * self._scale + 1e-6).astype(np.int32)
         self._costs, self._gives = self._whole(self._covers.costs[:, self._order], self._covers.gives[:, self._order])
+        self._mends = _floor(self._covers.mends[covers] / self._scale / self._unit)
         costs, gives = self._whole(self._start_costs, self._start_gives)
         self._begun_cost = _floor(self._covers.constants[covers] / self._unit) + np.minimum(costs, FAR)
         self._begun_lacks = np.maximum(self._asked - gives, 0)
         self._least = None
         self._first_asked, self._told = np.arange(len(covers)), np.zeros(len(covers), dtype=np.intp)
         """In which order covers are asked, and how many sets each left."""
-        self._listed_to = -FAR
-        """What those cost at most by these covers that were listed before."""
 
     def _whole(self, costs: Floats, gives: Floats) -> tuple[Whole, Whole]:
         """Costs and what is given, a row for each piece, rounded so that they stay bounds."""
@@ -178,8 +223,8 @@ class Listing:
     def _table(self) -> Whole:
         from .growing import least_of_lacking
 
-        mends = _floor(self._covers.mends[self._looked_at] / self._scale / self._unit)
-        return least_of_lacking(self._costs, self._gives, mends, int(self._asked.max(initial=0)), self._most_to_come)
+        lacking = int(self._asked.max(initial=0))
+        return least_of_lacking(self._costs, self._gives, self._mends, lacking, self._most_to_come)
 
     def sets(self, mark: float) -> Listed | None:
         """All that cost no more than the mark and were not listed before; None when there are too many."""
@@ -212,7 +257,11 @@ class Listing:
             counts[np.arange(len(piece)), boxes[piece]] += 1
         came = np.append(self._order, len(self._pieces.places))[pieces]
         left_out = others * self._unit if others < FAR / 2 else math.inf
-        return Listed(counts[:, :-1], self._able[starts], came, np.multiply(bounds, self._unit), left_out, looked_at)
+        starts = self._able[starts]
+        found = Listed(counts[:, :-1], starts, came, np.multiply(bounds, self._unit), left_out, looked_at)
+        for past in self._past:
+            found = found.only(~past.listed(found.starts, found.came))
+        return found
 
 
 def numbered(counts: Places) -> tuple[Places, Places]:

@@ -19,6 +19,7 @@ from .listing import Covers, Listed, Pieces, Start
 
 if TYPE_CHECKING:
     from .relaxation import Relaxation
+    from .worths import Pool
 
 CHAINED_FROM = 2
 """So many boxes and fewer make a star, however they hang."""
@@ -47,9 +48,23 @@ class Making:
         self.relaxation = relaxation
         self.group, self.hubs, self.boxes = relaxation.group, relaxation.hubs, relaxation.boxes
 
-    def covers(self, duals: Floats, boxes: int) -> Covers:
+    def covers(self, duals: Floats, boxes: int, pool: Pool | None = None) -> Covers:
         """What any set of so many boxes must have, the ports in all first: each row alone, beside what else there is to
-        pay, and, where these duals give it a worth, with the others for theirs and with one other at its own."""
+        pay, and, where these duals give it a worth, with the others for theirs and with one other at its own; then
+        nothing but what it costs by the worths of a pool."""
+        covers = self._by_sums(duals, boxes)
+        return covers.and_also(self._by_worths(pool, boxes)) if pool and pool.kept and self.hubs else covers
+
+    def _by_worths(self, pool: Pool, boxes: int) -> Covers:
+        charges = [pool.charges(worths, self.relaxation, boxes) for worths in pool.kept]
+        costs = np.array([one.choices for one in charges])
+        least = np.minimum.reduceat(costs[:, self._parts.order], self._parts.begins, axis=1)
+        starts = least[:, np.array(self._parts.starts).T].sum(axis=1)
+        none, leaves = np.zeros(len(charges)), least[:, self._parts.leaves]
+        constants = np.array([one.constant for one in charges])
+        return Covers(constants, none, none, starts, np.zeros_like(starts), leaves, np.zeros_like(leaves))
+
+    def _by_sums(self, duals: Floats, boxes: int) -> Covers:
         asked, rows = self.relaxation.program.least, self.relaxation.covering
         worth = [row for row in sorted(rows, key=lambda row: -duals[row] * asked[row]) if duals[row] * asked[row] > 0]
         alone, pairs = worth[:PRICED], [*combinations(worth[:PAIRED], 2)]

@@ -4,21 +4,27 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
 
-from .linear import Floats, LinearProgram, Whole
+from .linear import Floats, LinearProgram, Solved, Whole
 from .problem import Problem
 from .relaxation import Weight
 from .seating import Seating
 from .seats import Seats
 from .supply import BoxType
 from .trees import add_tree
+from .worths import Worths
 
 TIME_LIMIT_S = 5.0
 """A set of boxes not settled by then counts as unproven, and the answer says so."""
+
+HOPEFUL_FROM = 1.02
+"""How much over its bound a set may cost for it to be likely that it can be packed."""
+LEFT_COST = 5.0
+"""What a drop without a seat costs, where that may be, as a multiple of the mean price of boxes a drop."""
 
 QUICK_S = 0.3
 QUICK_GAP = 0.05
@@ -57,13 +63,13 @@ def hubs_of(problem: Problem, boxes: Sequence[BoxType]) -> list[int | None]:
     return [place for place, box in enumerate(boxes) if box not in boxes[:place]]
 
 
-def least_merged(problem: Problem, boxes: Sequence[BoxType], hub: int | None, weight: Weight) -> float | None:
-    """What a packing of a set of boxes costs at least, were seats and links divisible, and could drops that differ only
-    in watts give some to another; None when nothing fits, not even so.  Sooner found than ``Packing.least``, no higher.
-    """
+def merged_packing(
+    problem: Problem, boxes: Sequence[BoxType], hub: int | None, weight: Weight, *, may_leave: bool = False
+) -> Packing:
+    """The packing of a set of boxes, could drops that differ only in watts give some to another: sooner solved, and no
+    dearer."""
     merged, more = problem.merged
-    packing = Packing(merged, boxes, hub, weight, more)
-    return packing.least
+    return Packing(merged, boxes, hub, weight, more, may_leave=may_leave)
 
 
 def _cost(seating: Seating, weight: Weight) -> tuple[int, int]:
@@ -77,19 +83,26 @@ class Packing:
 
     def __init__(
         self, problem: Problem, boxes: Sequence[BoxType], hub: int | None, weight: Weight,
-        spreads: Sequence[tuple[int, int]] = (),
+        spreads: Sequence[tuple[int, int]] = (), may_leave: bool = False,
     ) -> None:  # fmt: skip
-        """``spreads``: see ``Problem.merged``."""
+        """``spreads``: see ``Problem.merged``; ``may_leave``: drops may go without a seat, each at the price of all
+        boxes."""
         money = weight == "price"
+        self._problem = problem
+        self._hub = hub or 0
         self.hub = None if hub is None else boxes[hub]
         self._own = sum(box.cost_minor if money else box.own_mains_mw for box in boxes)
         self._seats = Seats(problem, boxes, hub)
         if hub is None:
             add_tree(self._seats)
+        self._spread_rows: dict[int, int] = {}
+        """Of needs whose drops may draw more: where the row of how much that is stands among the further ones."""
         for number, (total_mw, most_mw) in enumerate(spreads):
             if total_mw:
-                self._seats.spread(number, total_mw / 1000, most_mw / 1000)
-        self._rows = self._seats.rows()
+                self._spread_rows[number] = self._seats.spread(number, total_mw / 1000, most_mw / 1000)
+        if may_leave:
+            self._seats.leave(LEFT_COST * float(self._own) / max(problem.drops, 1))
+        self._rows = self._seats.rows(in_order=not may_leave)
         price, own, mains = (np.array(costs) for costs in (self._seats.price, self._seats.own, self._seats.mains))
         self._first, self._second = (price, own) if money else (mains, price)
         self._most = np.array(self._seats.most)
@@ -102,8 +115,30 @@ class Packing:
         Sharper than sums over the set: every drop sits on ports of its own, draws its watts there, and crosses the link
         there.  Most sets that cannot be packed are told by this.
         """
-        solved = LinearProgram(self._first, self._most, self._rows).solve()
-        return None if solved is None else self._own + solved.bound
+        return None if self._in_parts is None else self._own + self._in_parts.bound
+
+    @cached_property
+    def _in_parts(self) -> Solved | None:
+        return LinearProgram(self._first, self._most, self._rows).solve()
+
+    def worths(self, problem: Problem) -> Worths | None:
+        """What a drop of each need of a problem (this one, or the one that this is merged from) is worth in parts."""
+        if self._in_parts is None or self.hub is None:
+            return None
+        duals, seats = self._in_parts.duals, self._seats
+        at = {replace(need, power_mw=0): number for number, (need, _) in enumerate(self._problem.needs)}
+        first = len(duals) - len(seats.further)
+        drops = []
+        for need, _ in problem.needs:
+            number = at[replace(need, power_mw=0)]
+            more_w = (need.power_mw - self._problem.needs[number][0].power_mw) / 1000
+            by_watt = duals[first + self._spread_rows[number]] if number in self._spread_rows else 0.0
+            drops.append(max(duals[number] + by_watt * more_w, 0.0))
+        row = seats.port_row(self._hub)
+        ports = [(port.speed_mbit, max(-duals[row + n], 0.0)) for n, port in enumerate(self.hub.ports)]
+        outlets = 1 if problem.ups_outlets is None else 2
+        row = seats.port_row(len(seats.boxes))
+        return Worths(np.array(drops), tuple(ports), tuple(np.maximum(-duals[row : row + outlets], 0.0).tolist()))
 
     def pack(self, ceiling: int | None = None) -> Packed:
         """The first figure as good as can be, then the second."""
@@ -120,6 +155,15 @@ class Packing:
                 return Packed(self._seats.read(better.values), whole.proven and better.proven)
         return Packed(self._seats.read(whole.values), whole.proven)
 
+    def least_whole(self, ceiling: int | None) -> float | None:
+        """Least of the first figure, as far as it was found; None: it is over the ceiling, or nothing fits."""
+        if self.least is None or (ceiling is not None and self.least > ceiling + 0.5):
+            return None
+        whole = self._solve(self._first, None if ceiling is None else ceiling - self._own)
+        if not whole.proven:
+            return self.least
+        return None if whole.values is None else self._own + float(self._first @ whole.values)
+
     def quick(self) -> Seating | None:
         """A good seating, if one is soon found."""
         whole = self._solve(self._first, None, QUICK_S, QUICK_GAP)
@@ -127,7 +171,9 @@ class Packing:
 
     def _solve(self, costs: Floats, ceiling: int | None, seconds: float = TIME_LIMIT_S, gap: float = 0.0) -> Whole:
         rows = self._rows if ceiling is None else self._rows.with_one_more(self._first, ceiling)
-        return LinearProgram(costs, self._most, rows).solve_whole(self._seats.divisible, _step(costs), seconds, gap)
+        program = LinearProgram(costs, self._most, rows)
+        hopeful = ceiling is None or self.least is None or self._own + ceiling > HOPEFUL_FROM * self.least
+        return program.solve_whole(self._seats.divisible, _step(costs), seconds, gap, hopeful=hopeful)
 
 
 def _step(costs: Floats) -> float:

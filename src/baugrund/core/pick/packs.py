@@ -14,8 +14,8 @@ from dataclasses import dataclass, field, replace
 from itertools import count as counting
 
 from ..catalogue import Injector, Module
+from .outcomes import Cost
 from .problem import Problem, roots_of
-from .search import Cost
 from .seating import Seating
 from .site import Rank, Site, SiteFound, Solve, share, summed
 from .supply import InjectorType, ModuleType

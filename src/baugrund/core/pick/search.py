@@ -12,9 +12,8 @@ from __future__ import annotations
 import heapq
 import math
 import time
-from collections import Counter
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import accumulate
 from itertools import count as counting
 
@@ -26,10 +25,10 @@ from .dives import Dives
 from .dominance import undominated
 from .figures import Counts
 from .hints import seatings_as_hinted
-from .hubs import Around
 from .linear import Floats
 from .listing import Listing, first_of_equals
-from .packing import Packing, least_merged, pack
+from .outcomes import Cost, Found, Searched, cost_of
+from .packing import Packing, pack
 from .problem import Problem
 from .proofs import asked_of, leaves_no_tie
 from .relaxation import Bound, Relaxation, Weight
@@ -37,6 +36,7 @@ from .seating import Seating
 from .sets import PART, Hubs, Node, Sets, Star, pinned
 from .supply import BoxType
 from .watch import Progress, tell
+from .wholes import Listed, Whole, Wholes
 
 TOLERANCE = 1e-3
 
@@ -55,43 +55,15 @@ so little dearer, they are split."""
 WIDER = ((2_000, 4.0), (20_000, 2.0), (500_000, 1.0), (math.inf, 0.5))
 """How many times as wide the next step is, where fewer than so many sets were looked at."""
 
-FIGURES_KEPT = 40_000_000
+FIGURES_KEPT = 60_000_000
 """Figures in tables of listings that are kept, those of late."""
+
+HARD_FROM = 20_000
+"""Where more sets were begun, those that follow are bounded by what is known by then."""
 
 AT_ONCE = 64
 NEAR = 1.01
 """Sets whose links are looked at together, and how much dearer than the first they may be for that."""
-
-Cost = tuple[int, ...]
-
-
-@dataclass(frozen=True, eq=False)
-class Found:
-    """The best seating, whether it is proven, and the least that any pick could cost (first aim)."""
-
-    seating: Seating
-    proven: bool
-    bound: int
-
-
-def cost_of(seating: Seating, weight: Weight) -> Cost:
-    """What is compared, in order: the aim, then price, fewer boxes, own mains draw, catalogue order."""
-    used: Counter[int] = Counter()
-    for kind, count in seating.taken.items():
-        used[kind.index] += count
-    order = tuple(-used[index] for index in range(max(used) + 1))
-    shared = (seating.price_minor, len(seating.boxes), seating.own_mains_mw)
-    return (seating.mains_mw, *shared, *order) if weight == "power" else (*shared, *order)
-
-
-@dataclass(frozen=True, eq=False)
-class Searched:
-    """What a search found, or None; ``certain``: that there is nothing better, or nothing at all, is proven.
-    ``bound``: what no pick can be under in the first aim."""
-
-    found: Found | None
-    certain: bool
-    bound: int = 0
 
 
 def search(
@@ -134,28 +106,7 @@ def search(
     return searched
 
 
-@dataclass(frozen=True, eq=False)
-class _Whole:
-    """A set of boxes whose links were looked at, around a hub (None: any may hang off any)."""
-
-    boxes: tuple[BoxType, ...]
-    hub: int | None
-    packing: Packing | None = None
-    """Its seats, once it was bounded with them: to be packed."""
-
-
-@dataclass(frozen=True, eq=False)
-class _Listed:
-    """Sets of a relaxation, so many of each box a row, whose links around a hub (None: any may hang off any) are still
-    to be looked at, the least bound first."""
-
-    relaxation: Relaxation
-    hub: Around | None
-    counts: Counts
-    bounds: Floats
-
-
-Item = Hubs | Node | _Listed | _Whole
+Item = Hubs | Node | Listed | Whole
 
 
 class _Search:
@@ -175,8 +126,7 @@ class _Search:
         self.heap: list[tuple[float, int, float, Item]] = []
         """What comes first, order of arrival, bound, and hubs and sets to complete, or a set to pack."""
         self._listings: dict[Bound, Listing] = {}
-        self.looked_at: set[tuple[int | None, ...]] = set()
-        """Sets around a hub that were bounded with all their seats."""
+        self.wholes = Wholes(self.problem, self.weight)
         self.unproven: list[int] = []
         self.began_at = time.monotonic()
         self.seconds = seconds
@@ -256,11 +206,11 @@ class _Search:
 
     def _look(self, bound: float, item: Item) -> None:
         match item:
-            case _Whole(packing=None):
-                self._bound_in_parts(bound, item)
-            case _Whole(packing=Packing() as packing):
+            case Whole(packing=Packing() as packing, is_sharp=True):
                 self._pack(item.boxes, packing, int(bound))
-            case _Listed():
+            case Whole():
+                self._sharpen(bound, item)
+            case Listed():
                 self._complete(item)
             case Hubs():
                 self._plant(self.sets.relaxation(item.group, *item.boxes))
@@ -319,9 +269,12 @@ class _Search:
         assert own is not None
         count = len(relaxation.boxes)
         least, most, number = node.least[:count], node.most[:count], round(node.least[count])
-        listing = self._listings.pop(own, None)
+        listing, pool = self._listings.pop(own, None), self.wholes.pool(relaxation.group)
         if listing is None:
-            listing = Listing(making.pieces, making.covers(own.duals, number), least, most, number)
+            covers = making.covers(own.duals, number, pool)
+            listing = Listing(making.pieces, covers, least, most, number)
+        elif node.hard and pool.added > node.known:
+            listing = listing.renewed(making.covers(own.duals, number, pool))
         self._listings[own] = listing
         self._release_older()
         step = max(node.step or STEP * bound, self.unit)
@@ -339,7 +292,11 @@ class _Search:
             self._push_sets(relaxation, fresh.counts[worth], least, fresh.starts[worth])
         if math.isfinite(listed.others):
             further = step * next(wider for most, wider in WIDER if listed.looked_at < most)
-            self._push(self._whole_units(max(bound, listed.others)), replace(node, step=further))
+            hard = listed.looked_at > HARD_FROM
+            known = pool.added if node.hard or not node.step else node.known
+            self._push(
+                self._whole_units(max(bound, listed.others)), replace(node, step=further, hard=hard, known=known)
+            )
         return True
 
     def _release_older(self) -> None:
@@ -357,7 +314,7 @@ class _Search:
             first = first_of_equals(counts[mine], bounds[mine])
             if len(first):
                 some, least = counts[mine][first], bounds[mine][first]
-                self._push(float(least[0]), _Listed(relaxation, hub, some, least))
+                self._push(float(least[0]), Listed(relaxation, hub.hub if hub else None, some, least))
 
     def _worth(self, prices: NDArray[np.int64], bounds: Floats) -> NDArray[np.intp]:
         """Which sets can be packed, and be as good as the best."""
@@ -372,42 +329,40 @@ class _Search:
             marks.append(self.sets.price_ceiling)
         return min(marks, default=None)
 
-    def _complete(self, listed: _Listed) -> None:
+    def _complete(self, listed: Listed) -> None:
         """The next sets as they stand, bounded by their links: packed when their turn comes."""
+        anew = self.wholes.anew(listed)
+        if anew:
+            self._push(float(anew.bounds[0]), anew)
+            return
         count = min(AT_ONCE, int(np.searchsorted(listed.bounds, listed.bounds[0] * NEAR, side="right")))
         counts, bounds = listed.counts[:count], listed.bounds[:count]
-        prices = listed.hub.priced(counts) if listed.hub else np.zeros(count, dtype=np.int64)
+        relaxation, prices = listed.relaxation, np.zeros(count, dtype=np.int64)
+        if listed.hub:
+            prices = relaxation.around(listed.hub).priced(counts)
         for place in self._worth(prices, bounds).tolist():
             boxes = self.sets.whole(listed.relaxation, counts[place])
             if boxes is None:
                 continue
-            hub = None if listed.hub is None else boxes.index(listed.hub.hub)
+            hub = None if listed.hub is None else boxes.index(listed.hub)
             price = int(prices[place]) if self.weight == "price" else least_mains(self.problem, boxes)
             sharper = max(float(bounds[place]), price)
             if not self._loses_tie(sharper, boxes):
-                self._push(sharper, _Whole(boxes, hub))
+                self._push(self._whole_units(sharper), Whole(relaxation, counts[place], boxes, hub))
         if len(listed.counts) > count:
             left = replace(listed, counts=listed.counts[count:], bounds=listed.bounds[count:])
             self._push(float(left.bounds[0]), left)
 
-    def _bound_in_parts(self, bound: float, whole: _Whole) -> None:
-        """A set with the bound of all its seats goes back on the heap, unless it cannot be or was there already."""
-        key = (whole.hub if whole.hub is None else id(whole.boxes[whole.hub]), *sorted(id(box) for box in whole.boxes))
-        if key in self.looked_at or self._loses_tie(bound, whole.boxes):
-            return
-        self.looked_at.add(key)
-        if len(self.problem.merged[1]) < len(self.problem.needs):
-            merged = least_merged(self.problem, whole.boxes, whole.hub, self.weight)
-            if merged is None or not self._may_improve(self._whole_units(merged)):
+    def _sharpen(self, bound: float, whole: Whole) -> None:
+        """A set with a sharper bound goes back on the heap, unless it cannot be or was there already."""
+        if not self._loses_tie(bound, whole.boxes):
+            sharper = self.wholes.sharper(bound, whole, self._mark())
+            if sharper is None:
                 self._miss(whole)
-                return
-        packing = Packing(self.problem, whole.boxes, whole.hub, self.weight)
-        if packing.least is not None:
-            self._push(max(bound, self._whole_units(packing.least)), replace(whole, packing=packing))
-        else:
-            self._miss(whole)
+            else:
+                self._push(self._whole_units(sharper[0]), sharper[1])
 
-    def _miss(self, whole: _Whole) -> None:
+    def _miss(self, whole: Whole) -> None:
         if self.dives and whole.hub is not None:
             self.dives.missed = whole.boxes, whole.boxes[whole.hub]
 
@@ -426,7 +381,7 @@ class _Search:
     def _depth(item: Item) -> float:
         """Where any pick will do: sets that can be packed first, then those with most boxes."""
         match item:
-            case _Whole():
+            case Whole():
                 return -1000.0
             case Node():
                 return -float(item.depth)

@@ -55,6 +55,8 @@ class Seats:
         self.asking: dict[int, Terms] = defaultdict(dict)
         """What asks for large frames on a box."""
         self.modules: dict[ModuleType, Terms] = defaultdict(dict)
+        self.unseated: dict[int, Column] = {}
+        """Drops of a need without a seat (see ``leave``)."""
         self.further: list[tuple[Terms, float, float]] = []
         """Rows of the tree."""
         self._seat()
@@ -142,8 +144,14 @@ class Seats:
             used = self.modules[end.module]
             used[column] = used.get(column, 0.0) + count
 
-    def spread(self, number: int, total_w: float, most_w: float) -> None:
-        """Drops of a need may draw more than it says: together so much, and each no more than that [W]."""
+    def leave(self, price: float) -> None:
+        """Let any drop go without a seat, at a price: what cannot be packed is dear then."""
+        for number, (_, count) in enumerate(self.problem.needs):
+            self.unseated[number] = self.column(count, price)
+
+    def spread(self, number: int, total_w: float, most_w: float) -> int:
+        """Drops of a need may draw more than it says: together so much, and each no more than that [W]; where the row
+        of how much that is together stands among the further ones."""
         at: dict[int, Terms] = defaultdict(dict)
         for (need, place, _), column in self.fed.items():
             if need == number:
@@ -152,11 +160,13 @@ class Seats:
         more: Terms = {}
         for terms in filter(None, (*at.values(), elsewhere)):
             column = self.column(total_w)
+            self.divisible.add(column)
             more[column] = 1.0
             self.further.append((added(terms, {column: -1.0}), 0.0, np.inf))
         for place, column in zip(at, more, strict=False):
             self.spreads[place][column] = 1.0
         self.further.append((more, total_w, np.inf))
+        return len(self.further) - 1
 
     @property
     def asking_most(self) -> int:
@@ -170,33 +180,48 @@ class Seats:
         uplink = self.problem.uplink
         return self.asking[place], int(place == 0 and uplink is not None and uplink.large_frames)
 
-    def rows(self) -> Rows:
-        """All rows, once every column is there."""
+    def rows(self, *, in_order: bool = True) -> Rows:
+        """All rows, once every column is there; ``in_order``: equal boxes are told apart by how many drops sit on
+        them."""
         star = [] if self.hub is None else list(self._star_rows(self.hub))
         rows = Rows(len(self.price))
-        for terms, least, most in (*self._need_rows(), *self._box_rows(), *self._shared_rows(), *star, *self.further):
+        for terms, least, most in (
+            *self._need_rows(), *self._port_rows(), *self._shared_rows(), *self._injector_rows(), *self._box_rows(),
+            *(self._order_rows() if in_order else ()), *star, *self.further,
+        ):  # fmt: skip
             rows.add(terms, least, most)
         return rows
 
+    def port_row(self, place: int) -> int:
+        """Where the rows of a box's port groups begin, after those of the needs; sockets come after the last box."""
+        return len(self.problem.needs) + sum(len(box.ports) for box in self.boxes[:place])
+
     def _need_rows(self) -> Iterable[tuple[Terms, float, float]]:
         seated: dict[int, Terms] = defaultdict(dict)
-        on_injectors: dict[int, Terms] = defaultdict(dict)
         for (number, _, _), column in (*self.fed.items(), *self.bare.items()):
             seated[number][column] = 1.0
+        for number, column in self.unseated.items():
+            seated[number][column] = 1.0
+        for number, (_, count) in enumerate(self.problem.needs):
+            yield seated[number], count, count
+
+    def _port_rows(self) -> Iterable[tuple[Terms, float, float]]:
+        for place, box in enumerate(self.boxes):
+            for group, port in enumerate(box.ports):
+                yield self.taken[place, group], 0.0, port.count
+
+    def _injector_rows(self) -> Iterable[tuple[Terms, float, float]]:
+        on_injectors: dict[int, Terms] = defaultdict(dict)
         for (number, _, _), column in self.bare.items():
             on_injectors[number][column] = -1.0
         for (number, _), column in self.injected.items():
             on_injectors[number][column] = 1.0
-        for number, (_, count) in enumerate(self.problem.needs):
-            yield seated[number], count, count
-            if on_injectors[number]:
-                yield on_injectors[number], 0.0, 0.0
+        for terms in on_injectors.values():
+            yield terms, 0.0, 0.0
 
     def _box_rows(self) -> Iterable[tuple[Terms, float, float]]:
         for place, box in enumerate(self.boxes):
             groups = [self.taken[place, group] for group in range(len(box.ports))]
-            for port, taken in zip(box.ports, groups, strict=True):
-                yield taken, 0.0, port.count
             if box.ports_most < box.model.port_count:
                 yield added(*groups), 0.0, box.ports_most
             for group, (count, _) in enumerate(box.slots):
@@ -205,9 +230,10 @@ class Seats:
                 yield self.watts[place] | self.spreads[place], 0.0, box.power_most_mw / 1000
                 if box.powered_most < box.model.powered_count:
                     yield dict.fromkeys(self.watts[place], 1.0), 0.0, box.powered_most
+
+    def _order_rows(self) -> Iterable[tuple[Terms, float, float]]:
         for a, b in pairwise(place for place in range(1, len(self.boxes)) if place != self.hub):
             if self.boxes[a] is self.boxes[b]:
-                # equal boxes are ordered by how many drops sit on them
                 drops = [dict.fromkeys(self.traffic[place], 1.0) for place in (a, b)]
                 yield added(drops[0], negative(drops[1])), 0.0, np.inf
 

@@ -56,6 +56,10 @@ class Node:
     """Whether sets with one box more, or one fewer (−1), come after it."""
     step: float = 0.0
     """How much dearer than the bound its sets may be to be listed next; 0: none were."""
+    hard: bool = False
+    """Whether many were begun to list the last ones."""
+    known: int = 0
+    """How many worths its listing knows."""
 
     def by_number(self, total: float) -> Iterator[Node]:
         """Its sets of as many boxes as its bound takes, in whole, and of one more: from there others go outwards."""

@@ -21,9 +21,9 @@ from ..demand import Demands
 from ..project import Project
 from ..traffic import feeder
 from .links import Trunk
+from .outcomes import Cost, Found, Searched, cost_of
 from .problem import Problem, build
 from .proofs import Proofs
-from .search import Cost, Found, Searched, cost_of
 from .seating import Seating
 from .supply import BoxType, InjectorType, ModuleType
 
