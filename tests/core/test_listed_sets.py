@@ -136,6 +136,26 @@ def test_what_was_listed_is_not_listed_again_and_a_forgotten_table_is_made_anew(
     assert not len(bit_by_bit.sets(case.mark).counts)
 
 
+@pytest.mark.parametrize("seed", range(40))
+def test_by_other_covers_no_set_is_listed_again_and_none_is_lost(seed):
+    case, other = Case(seed), Case(seed)
+    other.costs = [*other.costs[:-1], [cost - 1 for cost in other.costs[-1]]]
+    listing = case.listing()
+    lists = [listing.sets(case.mark - 6)]
+    listing = listing.renewed(other.listing()._covers)
+    lists.append(listing.sets(case.mark))
+    listing = listing.renewed(case.listing()._covers)
+    lists.append(listing.sets(case.mark + 6))
+    ways = [
+        (start, *sorted(came))
+        for listed in lists
+        for start, came in zip(listed.starts.tolist(), listed.came.tolist(), strict=True)
+    ]
+    assert len(ways) == len(set(ways))
+    rows = {tuple(row) for listed in lists for row in listed.counts.tolist()}
+    assert {key for key, bound in case.every_set().items() if bound <= case.mark + 6} <= rows
+
+
 def test_each_set_tells_its_start_and_what_came():
     for seed in range(30):
         case = Case(seed)

@@ -6,7 +6,7 @@ from numpy.typing import NDArray
 FAR = 2**29
 """What cannot be, and any cost over it; a few of it together still fit in 32 bits."""
 
-Whole = NDArray[np.int32]
+Integers = NDArray[np.int32]
 Counts = NDArray[np.int16]
 """So many of each box, a row a set."""
 Places = NDArray[np.intp]

@@ -9,14 +9,14 @@ from __future__ import annotations
 import numpy as np
 
 from .compiled import compiled, inlined
-from .figures import FAR, Places, Whole
+from .figures import FAR, Integers, Places
 
 FIRST_ROOM = 64
 """Sets that there is room for at first."""
 
 
 @compiled
-def least_of_lacking(costs: Whole, gives: Whole, mends: Whole, lacking: int, more: int) -> Whole:
+def least_of_lacking(costs: Integers, gives: Integers, mends: Integers, lacking: int, more: int) -> Integers:
     """Least cost of what is lacking: by the number of boxes to come, the first that may still come, the cover, and how
     much of it is lacking.
 
@@ -42,8 +42,8 @@ def least_of_lacking(costs: Whole, gives: Whole, mends: Whole, lacking: int, mor
 
 @inlined
 def _bounded(
-    cost: Whole, lacks: Whole, depth: int, costs: Whole, gives: Whole, piece: int, table: Whole, number: int,
-    first: int, most: int, order: Places, told: Places,
+    cost: Integers, lacks: Integers, depth: int, costs: Integers, gives: Integers, piece: int, table: Integers,
+    number: int, first: int, most: int, order: Places, told: Places,
 ) -> tuple[int, int]:  # fmt: skip
     """What the set of a depth costs at least when a piece comes to it, and then so many more, from the first on: by
     all covers, and −1; or by the first cover that finds it over ``most``, and which that is."""
@@ -61,13 +61,13 @@ def _bounded(
 
 @compiled
 def grown(
-    table: Whole,
-    costs: Whole,
-    gives: Whole,
+    table: Integers,
+    costs: Integers,
+    gives: Integers,
     places: Places,
     in_slots: int,
-    start_costs: Whole,
-    start_lacks: Whole,
+    start_costs: Integers,
+    start_lacks: Integers,
     slots: Places,
     rooms: Places,
     to_come: Places,
@@ -76,7 +76,7 @@ def grown(
     candidates: int,
     order: Places,
     told: Places,
-) -> tuple[Places, Whole, Whole, int, int]:
+) -> tuple[Places, Integers, Integers, int, int]:
     """All sets that cost over ``listed_to`` and at most ``most``.
 
     Of each start (rows): what it costs and lacks by cover, the ``slots`` that the first ``in_slots`` pieces may end in,

@@ -20,7 +20,7 @@ from dataclasses import dataclass, fields, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from .figures import FAR, Counts, Places, Whole
+from .figures import FAR, Counts, Integers, Places
 from .linear import Floats
 
 CANDIDATES_MOST = 20_000_000
@@ -109,12 +109,12 @@ class _Past:
     """Covers of before: sets that cost no more than ``most`` by these were listed by them."""
 
     most: int
-    begun_cost: Whole
-    begun_lacks: Whole
-    costs: Whole
+    begun_cost: Integers
+    begun_lacks: Integers
+    costs: Integers
     """Of each piece, and of none."""
-    gives: Whole
-    mends: Whole
+    gives: Integers
+    mends: Integers
 
     def listed(self, starts: Places, came: Places) -> NDArray[np.bool_]:
         """Which of these sets were."""
@@ -140,7 +140,7 @@ class Listing:
         self._places = pieces.places[self._order]
         self._in_slots = int(pieces.in_slot[able].sum())
         self._unit = self._fitting()
-        self._least: Whole | None = None
+        self._least: Integers | None = None
         self._look_at(np.arange(len(covers.asked)), ENTRIES_FIRST)
 
     def _begin(self, least: Floats, boxes: int) -> None:
@@ -215,12 +215,12 @@ class Listing:
         self._first_asked, self._told = np.arange(len(covers)), np.zeros(len(covers), dtype=np.intp)
         """In which order covers are asked, and how many sets each left."""
 
-    def _whole(self, costs: Floats, gives: Floats) -> tuple[Whole, Whole]:
+    def _whole(self, costs: Floats, gives: Floats) -> tuple[Integers, Integers]:
         """Costs and what is given, a row for each piece, rounded so that they stay bounds."""
         gives = np.ceil(gives[self._looked_at] * self._scale[:, None] - 1e-6)
         return _floor(costs[self._looked_at] / self._unit).T.copy(), gives.astype(np.int32).T.copy()
 
-    def _table(self) -> Whole:
+    def _table(self) -> Integers:
         from .growing import least_of_lacking
 
         lacking = int(self._asked.max(initial=0))
@@ -281,7 +281,7 @@ def first_of_equals(counts: Counts, bounds: Floats) -> Places:
     return found
 
 
-def _floor(costs: Floats) -> Whole:
+def _floor(costs: Floats) -> Integers:
     """In whole units, rounded down."""
-    found: Whole = np.floor(np.clip(costs, -FAR, FAR)).astype(np.int32)
+    found: Integers = np.floor(np.clip(costs, -FAR, FAR)).astype(np.int32)
     return found

@@ -21,6 +21,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .bounds import least_mains, link_classes
+from .contenders import Contender, Contenders, Pending
 from .dives import Dives
 from .dominance import undominated
 from .figures import Counts
@@ -36,7 +37,6 @@ from .seating import Seating
 from .sets import PART, Hubs, Node, Sets, Star, pinned
 from .supply import BoxType
 from .watch import Progress, tell
-from .wholes import Listed, Whole, Wholes
 
 TOLERANCE = 1e-3
 
@@ -106,7 +106,7 @@ def search(
     return searched
 
 
-Item = Hubs | Node | Listed | Whole
+Item = Hubs | Node | Pending | Contender
 
 
 class _Search:
@@ -126,7 +126,7 @@ class _Search:
         self.heap: list[tuple[float, int, float, Item]] = []
         """What comes first, order of arrival, bound, and hubs and sets to complete, or a set to pack."""
         self._listings: dict[Bound, Listing] = {}
-        self.wholes = Wholes(self.problem, self.weight)
+        self.contenders = Contenders(self.problem, self.weight)
         self.unproven: list[int] = []
         self.began_at = time.monotonic()
         self.seconds = seconds
@@ -206,11 +206,11 @@ class _Search:
 
     def _look(self, bound: float, item: Item) -> None:
         match item:
-            case Whole(packing=Packing() as packing, is_sharp=True):
+            case Contender(packing=Packing() as packing, is_sharp=True):
                 self._pack(item.boxes, packing, int(bound))
-            case Whole():
+            case Contender():
                 self._sharpen(bound, item)
-            case Listed():
+            case Pending():
                 self._complete(item)
             case Hubs():
                 self._plant(self.sets.relaxation(item.group, *item.boxes))
@@ -269,7 +269,7 @@ class _Search:
         assert own is not None
         count = len(relaxation.boxes)
         least, most, number = node.least[:count], node.most[:count], round(node.least[count])
-        listing, pool = self._listings.pop(own, None), self.wholes.pool(relaxation.group)
+        listing, pool = self._listings.pop(own, None), self.contenders.pool(relaxation.group)
         if listing is None:
             covers = making.covers(own.duals, number, pool)
             listing = Listing(making.pieces, covers, least, most, number)
@@ -314,7 +314,7 @@ class _Search:
             first = first_of_equals(counts[mine], bounds[mine])
             if len(first):
                 some, least = counts[mine][first], bounds[mine][first]
-                self._push(float(least[0]), Listed(relaxation, hub.hub if hub else None, some, least))
+                self._push(float(least[0]), Pending(relaxation, hub.hub if hub else None, some, least))
 
     def _worth(self, prices: NDArray[np.int64], bounds: Floats) -> NDArray[np.intp]:
         """Which sets can be packed, and be as good as the best."""
@@ -329,42 +329,42 @@ class _Search:
             marks.append(self.sets.price_ceiling)
         return min(marks, default=None)
 
-    def _complete(self, listed: Listed) -> None:
+    def _complete(self, pending: Pending) -> None:
         """The next sets as they stand, bounded by their links: packed when their turn comes."""
-        anew = self.wholes.anew(listed)
+        anew = self.contenders.anew(pending)
         if anew:
             self._push(float(anew.bounds[0]), anew)
             return
-        count = min(AT_ONCE, int(np.searchsorted(listed.bounds, listed.bounds[0] * NEAR, side="right")))
-        counts, bounds = listed.counts[:count], listed.bounds[:count]
-        relaxation, prices = listed.relaxation, np.zeros(count, dtype=np.int64)
-        if listed.hub:
-            prices = relaxation.around(listed.hub).priced(counts)
+        count = min(AT_ONCE, int(np.searchsorted(pending.bounds, pending.bounds[0] * NEAR, side="right")))
+        counts, bounds = pending.counts[:count], pending.bounds[:count]
+        relaxation, prices = pending.relaxation, np.zeros(count, dtype=np.int64)
+        if pending.hub:
+            prices = relaxation.around(pending.hub).priced(counts)
         for place in self._worth(prices, bounds).tolist():
-            boxes = self.sets.whole(listed.relaxation, counts[place])
+            boxes = self.sets.whole(pending.relaxation, counts[place])
             if boxes is None:
                 continue
-            hub = None if listed.hub is None else boxes.index(listed.hub)
+            hub = None if pending.hub is None else boxes.index(pending.hub)
             price = int(prices[place]) if self.weight == "price" else least_mains(self.problem, boxes)
             sharper = max(float(bounds[place]), price)
             if not self._loses_tie(sharper, boxes):
-                self._push(self._whole_units(sharper), Whole(relaxation, counts[place], boxes, hub))
-        if len(listed.counts) > count:
-            left = replace(listed, counts=listed.counts[count:], bounds=listed.bounds[count:])
+                self._push(self._whole_units(sharper), Contender(relaxation, counts[place], boxes, hub))
+        if len(pending.counts) > count:
+            left = replace(pending, counts=pending.counts[count:], bounds=pending.bounds[count:])
             self._push(float(left.bounds[0]), left)
 
-    def _sharpen(self, bound: float, whole: Whole) -> None:
+    def _sharpen(self, bound: float, one: Contender) -> None:
         """A set with a sharper bound goes back on the heap, unless it cannot be or was there already."""
-        if not self._loses_tie(bound, whole.boxes):
-            sharper = self.wholes.sharper(bound, whole, self._mark())
+        if not self._loses_tie(bound, one.boxes):
+            sharper = self.contenders.sharper(bound, one, self._mark())
             if sharper is None:
-                self._miss(whole)
+                self._miss(one)
             else:
                 self._push(self._whole_units(sharper[0]), sharper[1])
 
-    def _miss(self, whole: Whole) -> None:
-        if self.dives and whole.hub is not None:
-            self.dives.missed = whole.boxes, whole.boxes[whole.hub]
+    def _miss(self, one: Contender) -> None:
+        if self.dives and one.hub is not None:
+            self.dives.missed = one.boxes, one.boxes[one.hub]
 
     def _loses_tie(self, bound: float, boxes: Sequence[BoxType]) -> bool:
         """Whether a set that can at best cost as much as the best pick has more boxes than that."""
@@ -381,7 +381,7 @@ class _Search:
     def _depth(item: Item) -> float:
         """Where any pick will do: sets that can be packed first, then those with most boxes."""
         match item:
-            case Whole():
+            case Contender():
                 return -1000.0
             case Node():
                 return -float(item.depth)

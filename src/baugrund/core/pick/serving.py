@@ -17,7 +17,7 @@ import math
 import numpy as np
 
 from .compiled import compiled
-from .figures import Flags, Whole
+from .figures import Flags, Integers
 from .linear import Floats
 
 HALVINGS, CUTS = 14, 12
@@ -27,8 +27,8 @@ GOLDEN = (math.sqrt(5) - 1) / 2
 
 @compiled
 def _greedily(
-    worth: Floats, watts: Floats, traffic: Floats, counts: Whole, masks: Whole, room: Whole, left: Whole,
-    order: Whole, per_watt: float, per_traffic: float,
+    worth: Floats, watts: Floats, traffic: Floats, counts: Integers, masks: Integers, room: Integers, left: Integers,
+    order: Integers, per_watt: float, per_traffic: float,
 ) -> tuple[float, float, float]:  # fmt: skip
     """The most worth of all that is served when watts and traffic cost so much each; what it draws and sends.
 
@@ -67,8 +67,8 @@ def _greedily(
 
 @compiled
 def _within_watts(
-    worth: Floats, watts: Floats, traffic: Floats, counts: Whole, masks: Whole, room: Whole, left: Whole,
-    order: Whole, watts_most: float, per_traffic: float,
+    worth: Floats, watts: Floats, traffic: Floats, counts: Integers, masks: Integers, room: Integers, left: Integers,
+    order: Integers, watts_most: float, per_traffic: float,
 ) -> tuple[float, float]:  # fmt: skip
     """The same within so many watts, and what is sent then."""
     least, drawn, sent = _greedily(worth, watts, traffic, counts, masks, room, left, order, 0.0, per_traffic)
@@ -98,8 +98,8 @@ def _dearest(worth: Floats, amounts: Floats) -> float:
 
 @compiled
 def _within_both(
-    worth: Floats, watts: Floats, traffic: Floats, counts: Whole, masks: Whole, room: Whole, left: Whole,
-    order: Whole, watts_most: float, traffic_most: float,
+    worth: Floats, watts: Floats, traffic: Floats, counts: Integers, masks: Integers, room: Integers, left: Integers,
+    order: Integers, watts_most: float, traffic_most: float,
 ) -> float:  # fmt: skip
     """The same within so many watts and so much traffic: golden section over the price of traffic."""
     least, sent = _within_watts(worth, watts, traffic, counts, masks, room, left, order, watts_most, 0.0)
@@ -127,20 +127,20 @@ def _within_both(
 
 @compiled
 def most_served(
-    ports: Whole,
-    speeds: Whole,
-    ranks: Whole,
-    ports_most: Whole,
+    ports: Integers,
+    speeds: Integers,
+    ranks: Integers,
+    ports_most: Integers,
     watts_most: Floats,
     traffic_most: Floats,
     frames: Flags,
-    link_mbit: Whole,
+    link_mbit: Integers,
     worth: Floats,
     watts: Floats,
     traffic: Floats,
-    counts: Whole,
-    asked_mbit: Whole,
-    asked_rank: Whole,
+    counts: Integers,
+    asked_mbit: Integers,
+    asked_rank: Integers,
     asks_frames: Flags,
 ) -> Floats:
     """The most worth that each box (rows) can serve.

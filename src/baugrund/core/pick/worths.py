@@ -19,7 +19,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from .bounds import PRICE, Choice, LinkClass
-from .figures import Counts, Flags, Whole
+from .figures import Counts, Flags, Integers
 from .linear import Floats
 from .listing import NEVER
 from .problem import Problem
@@ -164,7 +164,7 @@ class _Boxes:
         for row, (box, _, _) in enumerate(supplies):
             for group, port in enumerate(box.ports):
                 ports[:, row, group] = port.count, port.speed_mbit, port.poe_rank
-        self.arrays: tuple[Whole, Whole, Whole, Whole, Floats, Floats, Flags, Whole] = (
+        self.arrays: tuple[Integers, Integers, Integers, Integers, Floats, Floats, Flags, Integers] = (
             ports[0],
             ports[1],
             ports[2],
@@ -195,7 +195,7 @@ class _Seats:
         self._frames = np.array([need.large_frames for need in mine], dtype=np.bool_)
         self._counts = np.array([needs[number][1] for number, *_ in ways], dtype=np.int32)
 
-    def earned(self, worths: Worths, boxes: _Boxes, rates: Whole | None = None, links_most: int = 0) -> Floats:
+    def earned(self, worths: Worths, boxes: _Boxes, rates: Integers | None = None, links_most: int = 0) -> Floats:
         """The most that each box earns by its drops, and by the ends of so many links of each rate on its ports."""
         from .serving import most_served
 

@@ -1,5 +1,5 @@
-"""Sets of boxes as they stand, and ever sharper bounds of each: by what drops are worth, with its seats in parts, and
-whole; where the last is no dearer than the best, it is packed.
+"""Sets of boxes that may be the best, and ever sharper bounds of each: by what drops are worth, with its seats in
+parts, then whole with drops as one that differ only in watts.
 """
 
 from __future__ import annotations
@@ -23,7 +23,7 @@ NEWS = 1.0005
 
 
 @dataclass(frozen=True, eq=False)
-class Whole:
+class Contender:
     """A set of boxes whose links were looked at, around a hub (None: any may hang off any)."""
 
     relaxation: Relaxation
@@ -37,7 +37,7 @@ class Whole:
 
 
 @dataclass(frozen=True, eq=False)
-class Listed:
+class Pending:
     """Sets of a relaxation, so many of each box a row, whose links around a hub (None: any may hang off any) are still
     to be looked at, the least bound first."""
 
@@ -49,7 +49,7 @@ class Listed:
     """How many worths had come when they were bounded last."""
 
 
-class Wholes:
+class Contenders:
     """What is known of sets of one problem."""
 
     def __init__(self, problem: Problem, weight: Weight) -> None:
@@ -64,51 +64,52 @@ class Wholes:
             self._pools[group] = Pool(group)
         return self._pools[group]
 
-    def anew(self, listed: Listed) -> Listed | None:
-        """Listed sets with what they cost by worths that came since; None: there are none."""
-        pool = self.pool(listed.relaxation.group)
-        if listed.hub is None or not listed.relaxation.hubs or listed.known == pool.added:
+    def anew(self, pending: Pending) -> Pending | None:
+        """Pending sets with what they cost by worths that came since; None: there are none."""
+        pool = self.pool(pending.relaxation.group)
+        if pending.hub is None or not pending.relaxation.hubs or pending.known == pool.added:
             return None
-        told = pool.bound(listed.relaxation, listed.hub, listed.counts, listed.known)
-        bounds = np.maximum(listed.bounds, told)
+        told = pool.bound(pending.relaxation, pending.hub, pending.counts, pending.known)
+        bounds = np.maximum(pending.bounds, told)
         order = np.argsort(bounds, kind="stable")
-        return replace(listed, counts=listed.counts[order], bounds=bounds[order], known=pool.added)
+        return replace(pending, counts=pending.counts[order], bounds=bounds[order], known=pool.added)
 
-    def sharper(self, bound: float, whole: Whole, mark: int | None) -> tuple[float, Whole] | None:
+    def sharper(self, bound: float, one: Contender, mark: int | None) -> tuple[float, Contender] | None:
         """A set with its next bound; None: it cannot be packed for the mark, or came before."""
-        if whole.packing is not None:
-            least = merged_packing(self._problem, whole.boxes, whole.hub, self._weight).least_whole(mark)
-            return None if least is None else (max(bound, least), replace(whole, is_sharp=True))
-        told = self._by_worths(whole)
+        if one.packing is not None:
+            least = merged_packing(self._problem, one.boxes, one.hub, self._weight).least_whole(mark)
+            return None if least is None else (max(bound, least), replace(one, is_sharp=True))
+        told = self._by_worths(one)
         if told > bound:
-            return told, whole
-        key = (whole.hub if whole.hub is None else id(whole.boxes[whole.hub]), *sorted(id(box) for box in whole.boxes))
+            return told, one
+        key = (one.hub if one.hub is None else id(one.boxes[one.hub]), *sorted(id(box) for box in one.boxes))
         if key in self._seen:
             return None
         self._seen.add(key)
-        if self._is_mergeable and not self._may_be(whole, told, mark):
+        if self._is_mergeable and not self._may_be(one, told, mark):
             return None
-        packing = Packing(self._problem, whole.boxes, whole.hub, self._weight)
+        packing = Packing(self._problem, one.boxes, one.hub, self._weight)
         if packing.least is None:
             return None
-        return max(bound, packing.least), replace(whole, packing=packing, is_sharp=not self._is_mergeable)
+        is_sharp = one.hub is None or not self._is_mergeable
+        return max(bound, packing.least), replace(one, packing=packing, is_sharp=is_sharp)
 
     @cached_property
     def _is_mergeable(self) -> bool:
         """Whether some drops differ only in watts."""
         return len(self._problem.merged[1]) < len(self._problem.needs)
 
-    def _by_worths(self, whole: Whole) -> float:
+    def _by_worths(self, one: Contender) -> float:
         """What a set costs at least by all worths."""
-        if whole.hub is None or not whole.relaxation.hubs:
+        if one.hub is None or not one.relaxation.hubs:
             return 0.0
-        pool = self.pool(whole.relaxation.group)
-        return float(pool.bound(whole.relaxation, whole.boxes[whole.hub], whole.counts[None, :])[0])
+        pool = self.pool(one.relaxation.group)
+        return float(pool.bound(one.relaxation, one.boxes[one.hub], one.counts[None, :])[0])
 
-    def _may_be(self, whole: Whole, told: float, mark: int | None) -> bool:
+    def _may_be(self, one: Contender, told: float, mark: int | None) -> bool:
         """Whether a set costs no more than the mark with its seats in parts; worths that tell more of it are kept."""
-        merged = merged_packing(self._problem, whole.boxes, whole.hub, self._weight, may_leave=self._weight == "price")
+        merged = merged_packing(self._problem, one.boxes, one.hub, self._weight, may_leave=self._weight == "price")
         worths = merged.worths(self._problem)
         if worths and (merged.least is None or merged.least > NEWS * told):
-            self.pool(whole.relaxation.group).add(worths)
+            self.pool(one.relaxation.group).add(worths)
         return merged.least is not None and (mark is None or merged.least <= mark + 0.5)

@@ -1,0 +1,57 @@
+"""A set of boxes has ever sharper bounds, none over what it costs packed; what can be packed is never given up."""
+
+import pytest
+
+from baugrund.core.pick.bounds import link_classes
+from baugrund.core.pick.contenders import Contender, Contenders
+from baugrund.core.pick.packing import Packing, hubs_of
+from baugrund.core.pick.relaxation import Relaxation
+
+from .test_making import alike, counts_of
+from .test_seating import random_sets
+
+
+@pytest.mark.parametrize("weight", ["price", "power"])
+@pytest.mark.parametrize("block", range(2))
+def test_bounds_of_a_set_rise_to_no_more_than_it_costs(block, weight):
+    packed_ones, given_up = 0, 0
+    for seed in range(900 + block * 40, 940 + block * 40):
+        for asked, boxes in random_sets(seed):
+            group = next((g for g in link_classes(asked) if any(c.box is boxes[0] for c in g.roots)), None)
+            contenders = Contenders(asked, weight)
+            for hub in hubs_of(asked, boxes) if group else ():
+                relaxation = Relaxation(group, weight, () if hub is None else alike(asked, group, boxes[hub]))
+                counts = counts_of(relaxation, boxes).astype("int16")
+                packed = Packing(asked, boxes, hub, weight).pack().seating
+                cost = None if packed is None else packed.price_minor if weight == "price" else packed.mains_mw
+                bounds, one = [0.0], Contender(relaxation, counts, boxes, hub)
+                while not one.is_sharp:
+                    sharper = contenders.sharper(bounds[-1], one, cost)
+                    if sharper is None:
+                        break
+                    bounds.append(sharper[0])
+                    one = sharper[1]
+                assert bounds == sorted(bounds)
+                assert cost is None or (one.is_sharp and bounds[-1] <= cost + 1e-3), seed
+                packed_ones += cost is not None
+                given_up += not one.is_sharp
+                assert contenders.sharper(bounds[-1], Contender(relaxation, counts, boxes, hub), cost) is None
+    assert packed_ones > 30 and given_up > 30
+
+
+def test_a_set_that_costs_more_than_the_mark_is_given_up():
+    for seed in range(900, 940):
+        for asked, boxes in random_sets(seed):
+            group = next((g for g in link_classes(asked) if any(c.box is boxes[0] for c in g.roots)), None)
+            for hub in hubs_of(asked, boxes) if group else ():
+                packed = Packing(asked, boxes, hub, "price").pack().seating
+                if packed is None or hub is None:
+                    continue
+                relaxation = Relaxation(group, "price", alike(asked, group, boxes[hub]))
+                counts = counts_of(relaxation, boxes).astype("int16")
+                one, told = Contender(relaxation, counts, boxes, hub), (0.0, None)
+                contenders, mark = Contenders(asked, "price"), packed.price_minor - 200
+                while told is not None and not one.is_sharp:
+                    told = contenders.sharper(told[0], one, mark)
+                    one = told[1] if told else one
+                assert told is None or told[0] > mark or one.packing.pack(mark).seating is None
