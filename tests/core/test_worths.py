@@ -11,8 +11,10 @@ from baugrund.core.pick.bounds import link_classes
 from baugrund.core.pick.linear import LinearProgram, Rows
 from baugrund.core.pick.packing import Packing, hubs_of, merged_packing
 from baugrund.core.pick.relaxation import Relaxation
+from baugrund.core.pick.search import search
 from baugrund.core.pick.serving import most_served
 from baugrund.core.pick.worths import Pool, Worths
+from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs
 
 from .small import DESK, injector, ports, problem, router, switch
 from .test_making import alike, counts_of
@@ -110,8 +112,32 @@ def test_no_set_that_can_be_packed_costs_less_than_any_worths_tell(block):
                     pool.add(worths)
                 counts = counts_of(relaxation, boxes)[None, :].astype(np.int16)
                 assert pool.bound(relaxation, boxes[hub], counts)[0] <= packed.price_minor + 1e-6, seed
+                least = relaxation.ranged(counts[0].astype(float))
+                most = np.concatenate([least[: len(relaxation.boxes)], relaxation.most[len(relaxation.boxes) :]])
+                before = relaxation.bound(least, most).least
+                relaxation.cut(pool)
+                after = relaxation.bound(least, most).least
+                assert before - 1e-6 <= after <= packed.price_minor + 1e-6, seed
                 looked_at += 1
     assert looked_at > 60
+
+
+def test_as_rows_worths_make_a_relaxation_sharper():
+    """Watts and ports of a box are both used up by sums, by worths by the same drops."""
+    asked = made_up_closet(made_up_needs(60, 3), made_up_catalogue(60, 1))
+    best = search(asked, "price").found.seating
+    (hub,) = {link.upper for link in best.links}
+    group = next(g for g in link_classes(asked) if any(c.box is best.boxes[0] for c in g.roots))
+    relaxation, pool = Relaxation(group, "price", alike(asked, group, best.boxes[hub])), Pool(group)
+    least, most = relaxation.base, relaxation.most.copy()
+    least[len(relaxation.boxes)] = most[len(relaxation.boxes)] = len(best.boxes)
+    before = relaxation.bound(least, most).least
+    pool.add(merged_packing(asked, best.boxes, hub, "price", may_leave=True).worths(asked))
+    relaxation.cut(pool)
+    after = relaxation.bound(least, most).least
+    assert before * 1.005 < after <= best.price_minor
+    relaxation.cut(pool)
+    assert relaxation.bound(least, most).least == pytest.approx(after)
 
 
 @pytest.mark.parametrize("block", range(2))

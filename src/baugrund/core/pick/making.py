@@ -52,7 +52,9 @@ class Making:
         """What any set of so many boxes must have, the ports in all first: each row alone, beside what else there is to
         pay, and, where these duals give it a worth, with the others for theirs and with one other at its own; then
         nothing but what it costs by the worths of a pool."""
-        covers = self._by_sums(duals, boxes)
+        # rows that came since these duals are worth nothing by them
+        later = len(self.relaxation.program.least) - len(duals)
+        covers = self._by_sums(np.append(duals, np.zeros(later)), boxes)
         return covers.and_also(self._by_worths(pool, boxes)) if pool and pool.kept and self.hubs else covers
 
     def _by_worths(self, pool: Pool, boxes: int) -> Covers:

@@ -13,7 +13,7 @@ from collections import deque
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 import numpy as np
 
@@ -26,10 +26,15 @@ from .making import Making
 from .seating import seat_mains_mw
 from .supply import BoxType
 
+if TYPE_CHECKING:
+    from .worths import Pool, Worths
+
 Weight = Literal["price", "power"]
 """What is made least: money [minor], or mains draw with port watts [mW]."""
 
 DUALS_KEPT = 96
+CUTS_MOST = 30
+"""Rows of worths that a relaxation may have."""
 WHOLE_S = 0.3
 """Time that the search for one good set may take."""
 WHOLE_GAP = 0.02
@@ -94,6 +99,7 @@ class Relaxation:
         self.most = np.array([*(_most(at_once, box) for box in self.boxes), *[at_once] * len(self.groups)])
         """How many of each box, and of each group of them, there can be."""
         self._around: dict[BoxType, Around] = {}
+        self._cut_by: set[Worths] = set()
         self._duals: deque[tuple[float, Floats]] = deque(maxlen=DUALS_KEPT)
         """Constant and weights of the boxes of bounds found lately."""
         self._rows = Rows(len(costs))
@@ -138,6 +144,17 @@ class Relaxation:
         takes = self._counted(solved.values)
         more = adds + np.maximum(mine[:count], 0.0)
         return Bound(solved.bound + self.constant, more, takes, solved.duals)
+
+    def cut(self, pool: Pool) -> None:
+        """What sets cost at least by the worths of a pool, as rows: what they cost is at least that (Benders 1962)."""
+        boxes = self.group.problem.boxes_most()
+        for worths in pool.kept[: CUTS_MOST - len(self._cut_by)]:
+            if worths not in self._cut_by:
+                charges = pool.charges(worths, self, boxes)
+                row = self._costs.copy()
+                row[: self.first_need] -= charges.choices
+                self.program.add_row(row, charges.constant - self.constant)
+                self._cut_by.add(worths)
 
     def _counted(self, values: Floats) -> Floats:
         """How many of each box, and of each group of them, the columns come to."""

@@ -244,15 +244,39 @@ class _Search:
     def _split(self, bound: float, node: Node) -> None:
         """The sets of a node, if they are few; else the one that its bound takes, if it takes whole boxes, and nodes
         with all others."""
-        assert node.bound is not None
-        if self._list(bound, node):
+        sharp = self._bound_anew(bound, node)
+        if sharp is None or self._list(bound, sharp):
             return
+        node = sharp
+        assert node.bound is not None
         counts = np.rint(node.bound.takes)
         if np.abs(node.bound.takes - counts).max() < PART:
             self._push_sets(
                 node.relaxation, counts[None, : len(node.relaxation.boxes)].astype(np.int16), np.array([bound])
             )
         self._push_parts(bound, node.split())
+
+    def _bound_anew(self, bound: float, node: Node) -> Node | None:
+        """A node whose sets are many with what is known by now; None: its turn comes later, or never."""
+        pool, relaxation, count = (
+            self.contenders.pool(node.relaxation.group),
+            node.relaxation,
+            len(node.relaxation.boxes),
+        )
+        if not node.hard or node.known == pool.added or node.bound is None:
+            return node
+        relaxation.cut(pool)
+        own, listing = relaxation.bound(node.least, node.most), self._listings.pop(node.bound, None)
+        if own is None:
+            return None
+        if listing:
+            covers = relaxation.making.covers(own.duals, round(node.least[count]), pool)
+            self._listings[own] = listing.renewed(covers)
+        node, least = replace(node, bound=own, known=pool.added), self._whole_units(own.least)
+        if least > bound:
+            self._push(least, node)
+            return None
+        return node
 
     def _push_parts(self, bound: float, parts: Iterable[Node]) -> None:
         nodes = list(parts)
@@ -273,8 +297,6 @@ class _Search:
         if listing is None:
             covers = making.covers(own.duals, number, pool)
             listing = Listing(making.pieces, covers, least, most, number)
-        elif node.hard and pool.added > node.known:
-            listing = listing.renewed(making.covers(own.duals, number, pool))
         self._listings[own] = listing
         self._release_older()
         step = max(node.step or STEP * bound, self.unit)
@@ -293,7 +315,7 @@ class _Search:
         if math.isfinite(listed.others):
             further = step * next(wider for most, wider in WIDER if listed.looked_at < most)
             hard = listed.looked_at > HARD_FROM
-            known = pool.added if node.hard or not node.step else node.known
+            known = node.known if node.step else pool.added
             self._push(
                 self._whole_units(max(bound, listed.others)), replace(node, step=further, hard=hard, known=known)
             )
