@@ -8,11 +8,12 @@ import pytest
 
 from baugrund.core.pick import worths as told
 from baugrund.core.pick.bounds import link_classes
+from baugrund.core.pick.dives import rounded
 from baugrund.core.pick.linear import LinearProgram, Rows
 from baugrund.core.pick.packing import Packing, hubs_of, merged_packing
 from baugrund.core.pick.relaxation import Relaxation
-from baugrund.core.pick.search import search
 from baugrund.core.pick.serving import most_served
+from baugrund.core.pick.sets import Sets, pinned
 from baugrund.core.pick.worths import Pool, Worths
 from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs
 
@@ -123,21 +124,21 @@ def test_no_set_that_can_be_packed_costs_less_than_any_worths_tell(block):
 
 
 def test_as_rows_worths_make_a_relaxation_sharper():
-    """Watts and ports of a box are both used up by sums, by worths by the same drops."""
-    asked = made_up_closet(made_up_needs(60, 3), made_up_catalogue(60, 1))
-    best = search(asked, "price").found.seating
-    (hub,) = {link.upper for link in best.links}
-    group = next(g for g in link_classes(asked) if any(c.box is best.boxes[0] for c in g.roots))
-    relaxation, pool = Relaxation(group, "price", alike(asked, group, best.boxes[hub])), Pool(group)
-    least, most = relaxation.base, relaxation.most.copy()
-    least[len(relaxation.boxes)] = most[len(relaxation.boxes)] = len(best.boxes)
-    before = relaxation.bound(least, most).least
-    pool.add(merged_packing(asked, best.boxes, hub, "price", may_leave=True).worths(asked))
+    """By sums a box uses up its watts and its ports whatever the drops on it are; by worths the same drops use both."""
+    asked = made_up_closet(made_up_needs(100, 2), made_up_catalogue(100, 1))
+    sets = Sets(asked, "price", pinned(asked), frozenset(asked.switches), None, None)
+    group = link_classes(asked)[0]
+    star = min(sets.stars(group), key=lambda star: star.least)
+    relaxation, pool = sets.relaxation(group, star.hub), Pool(group)
+    (node,) = sets.starts(relaxation, {})
+    boxes = relaxation.set_of(rounded(node))
+    before = relaxation.bound(node.least, node.most).least
+    pool.add(merged_packing(asked, boxes, boxes.index(star.hub), "price", may_leave=True).worths(asked))
     relaxation.cut(pool)
-    after = relaxation.bound(least, most).least
-    assert before * 1.005 < after <= best.price_minor
+    after = relaxation.bound(node.least, node.most).least
+    assert after > 1.01 * before
     relaxation.cut(pool)
-    assert relaxation.bound(least, most).least == pytest.approx(after)
+    assert relaxation.bound(node.least, node.most).least == pytest.approx(after)
 
 
 @pytest.mark.parametrize("block", range(2))

@@ -161,7 +161,7 @@ def _mended(sets: Sets, node: Node, true: Mapping[BoxType, BoxType]) -> Packing 
     relaxation = node.relaxation
     start = relaxation.whole(node.least, node.most)
     if start is None:
-        start = _rounded(node)
+        start = rounded(node)
     if start is None:
         return None
     start = start[: len(relaxation.boxes)]
@@ -178,7 +178,7 @@ def _mended(sets: Sets, node: Node, true: Mapping[BoxType, BoxType]) -> Packing 
     return None
 
 
-def _rounded(node: Node) -> Floats | None:
+def rounded(node: Node) -> Floats | None:
     """How many of each box a set within ranges has: of the box that is nearest to one more, one more each time."""
     relaxation, least, most = node.relaxation, node.least.copy(), node.most.copy()
     place: int | None = None

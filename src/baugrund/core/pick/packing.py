@@ -85,8 +85,8 @@ class Packing:
         self, problem: Problem, boxes: Sequence[BoxType], hub: int | None, weight: Weight,
         spreads: Sequence[tuple[int, int]] = (), may_leave: bool = False,
     ) -> None:  # fmt: skip
-        """``spreads``: see ``Problem.merged``; ``may_leave``: drops may go without a seat, each at the price of all
-        boxes."""
+        """``spreads``: see ``Problem.merged``; ``may_leave``: drops may go without a seat, at a price (``LEFT_COST``),
+        so that what cannot be packed has duals too."""
         money = weight == "price"
         self._problem = problem
         self._hub = hub or 0

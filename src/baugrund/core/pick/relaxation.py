@@ -5,6 +5,7 @@ Aggregated: no copies, no seats.  The bound is recomputed from the duals, so it 
 References
 ----------
 .. [1] Nemhauser, Wolsey: Integer and Combinatorial Optimization, I.2 (duality bounds) and II.4 (branch and bound).
+.. [2] Benders: Partitioning procedures for solving mixed-variables programming problems (1962).
 """
 
 from __future__ import annotations
@@ -146,7 +147,7 @@ class Relaxation:
         return Bound(solved.bound + self.constant, more, takes, solved.duals)
 
     def cut(self, pool: Pool) -> None:
-        """What sets cost at least by the worths of a pool, as rows: what they cost is at least that (Benders 1962)."""
+        """What sets cost at least by the worths of a pool, as rows: what they cost is at least that [2]."""
         boxes = self.group.problem.boxes_most()
         for worths in pool.kept[: CUTS_MOST - len(self._cut_by)]:
             if worths not in self._cut_by:

@@ -3,8 +3,8 @@
 A node holds all sets within ranges, of so many boxes.  Its bound is a linear relaxation over these ranges.  What comes
 next is taken from a heap by its bound, and goes back on it with a sharper one: a node as the sets that cost little more
 than that, around every hub that they have, or, where they are too many, as parts of it; a set bounded by its sums, then
-link by link, then with its seats in parts, then packed.  When the least bound in the heap
-passes the best pick found, that pick is proven.
+link by link, then by its seats (`contenders`), then packed.  When the least bound in the heap passes the best pick,
+that pick is proven.
 """
 
 from __future__ import annotations
@@ -258,11 +258,8 @@ class _Search:
 
     def _bound_anew(self, bound: float, node: Node) -> Node | None:
         """A node whose sets are many with what is known by now; None: its turn comes later, or never."""
-        pool, relaxation, count = (
-            self.contenders.pool(node.relaxation.group),
-            node.relaxation,
-            len(node.relaxation.boxes),
-        )
+        relaxation, count = node.relaxation, len(node.relaxation.boxes)
+        pool = self.contenders.pool(relaxation.group)
         if not node.hard or node.known == pool.added or node.bound is None:
             return node
         relaxation.cut(pool)
