@@ -55,3 +55,25 @@ def test_a_set_that_costs_more_than_the_mark_is_given_up():
                     told = contenders.sharper(told[0], one, mark)
                     one = told[1] if told else one
                 assert told is None or told[0] > mark or one.packing.pack(mark).seating is None
+
+
+def test_a_bound_that_is_higher_by_inexact_sums_only_is_taken_for_the_same():
+    """Else the set would come back for it again and again: prices are rounded to whole units in between."""
+    looked_at = 0
+    for seed in range(900, 920):
+        for asked, boxes in random_sets(seed):
+            group = next((g for g in link_classes(asked) if any(c.box is boxes[0] for c in g.roots)), None)
+            for hub in hubs_of(asked, boxes) if group else ():
+                packing = None if hub is None else Packing(asked, boxes, hub, "price")
+                if packing is None or packing.least is None:
+                    continue
+                relaxation = Relaxation(group, "price", alike(asked, group, boxes[hub]))
+                counts = counts_of(relaxation, boxes).astype("int16")
+                one, contenders = Contender(relaxation, counts, boxes, hub), Contenders(asked, "price")
+                contenders.pool(group).add(packing.worths(asked))
+                told = contenders.pool(group).bound(relaxation, boxes[hub], counts[None, :])[0]
+                assert contenders.sharper(told - 1.0, one, None) == (told, one)
+                bound, next_one = contenders.sharper(told - 1e-4, one, None)
+                assert next_one.packing is not None and bound >= told - 1e-4
+                looked_at += 1
+    assert looked_at > 20

@@ -21,6 +21,9 @@ from .worths import Pool
 NEWS = 1.0005
 """How much dearer a set is found than worths said, for its own to be kept."""
 
+DUST = 0.01
+"""What sums of prices may be inexact by [minor]: a bound that is higher by less is none."""
+
 
 @dataclass(frozen=True, eq=False)
 class Contender:
@@ -80,7 +83,7 @@ class Contenders:
             least = merged_packing(self._problem, one.boxes, one.hub, self._weight).least_whole(mark)
             return None if least is None else (max(bound, least), replace(one, is_sharp=True))
         told = self._by_worths(one)
-        if told > bound:
+        if told > bound + DUST:
             return told, one
         key = (one.hub if one.hub is None else id(one.boxes[one.hub]), *sorted(id(box) for box in one.boxes))
         if key in self._seen:
