@@ -1,11 +1,15 @@
 """A set of boxes has ever sharper bounds, none over what it costs packed; what can be packed is never given up."""
 
+from dataclasses import replace
+
 import pytest
 
 from baugrund.core.pick.bounds import link_classes
 from baugrund.core.pick.contenders import Contender, Contenders
 from baugrund.core.pick.packing import Packing, hubs_of
 from baugrund.core.pick.relaxation import Relaxation
+from baugrund.core.pick.search import search
+from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs
 
 from .test_making import alike, counts_of
 from .test_seating import random_sets
@@ -37,6 +41,27 @@ def test_bounds_of_a_set_rise_to_no_more_than_it_costs(block, weight):
                 given_up += not one.is_sharp
                 assert contenders.sharper(bounds[-1], Contender(relaxation, counts, boxes, hub), cost) is None
     assert packed_ones > 30 and given_up > 30
+
+
+def dear(asked):
+    """The same with prices far over any mains draw in mW."""
+
+    def times(some):
+        return tuple(replace(one, price_minor=one.price_minor * 10_000) for one in some)
+
+    return replace(
+        asked, roots=times(asked.roots), switches=times(asked.switches), injectors=times(asked.injectors),
+        modules=times(asked.modules), _links={}, _ends={},
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize(("drops", "seed"), [(40, 0), (20, 1), (40, 1), (20, 3)])
+def test_the_least_power_is_the_same_whatever_things_cost(drops, seed):
+    """Worths are money: no bound of watts may stand on them."""
+    asked = made_up_closet(made_up_needs(drops, seed), made_up_catalogue(40, 1))
+    cheap, costly = (search(one, "power").found for one in (asked, dear(asked)))
+    assert cheap.proven and costly.proven
+    assert cheap.seating.mains_mw == costly.seating.mains_mw
 
 
 def test_a_set_that_costs_more_than_the_mark_is_given_up():

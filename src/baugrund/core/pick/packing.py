@@ -88,7 +88,7 @@ class Packing:
         """``spreads``: see ``Problem.merged``; ``may_leave``: drops may go without a seat, at a price (``LEFT_COST``),
         so that what cannot be packed has duals too."""
         money = weight == "price"
-        self._problem = problem
+        self._problem, self._is_price = problem, money
         self._hub = hub or 0
         self.hub = None if hub is None else boxes[hub]
         self._own = sum(box.cost_minor if money else box.own_mains_mw for box in boxes)
@@ -122,8 +122,9 @@ class Packing:
         return LinearProgram(self._first, self._most, self._rows).solve()
 
     def worths(self, problem: Problem) -> Worths | None:
-        """What a drop of each need of a problem (this one, or the one that this is merged from) is worth in parts."""
-        if self._in_parts is None or self.hub is None:
+        """What a drop of each need of a problem (this one, or the one that this is merged from) is worth in parts
+        [minor]; None under another weight than price, or where any box may hang off any."""
+        if self._in_parts is None or self.hub is None or not self._is_price:
             return None
         duals, seats = self._in_parts.duals, self._seats
         at = {replace(need, power_mw=0): number for number, (need, _) in enumerate(self._problem.needs)}
