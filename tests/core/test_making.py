@@ -39,31 +39,36 @@ def alike(asked, group, hub):
     return next((hubs.boxes for hubs in sets.hubs(group) if hub in hubs.boxes), None)
 
 
+def around_hubs(seeds, weight):
+    """Random sets with their link class, around each hub that they may have, with the relaxation that lists them."""
+    for seed in seeds:
+        for asked, boxes in random_sets(seed):
+            group = next((g for g in link_classes(asked) if any(c.box is boxes[0] for c in g.roots)), None)
+            for hub in hubs_of(asked, boxes) if group else ():
+                hubs = () if hub is None else alike(asked, group, boxes[hub])
+                yield seed, asked, boxes, hub, Relaxation(group, weight, hubs)
+
+
 @pytest.mark.parametrize("weight", ["price", "power"])
 @pytest.mark.parametrize("block", range(2))
 def test_what_can_be_packed_is_listed_around_its_hub_for_what_it_costs(block, weight):
     listed_ones = 0
-    for seed in range(700 + block * 30, 730 + block * 30):
-        for asked, boxes in random_sets(seed):
-            group = next((g for g in link_classes(asked) if any(c.box is boxes[0] for c in g.roots)), None)
-            for hub in hubs_of(asked, boxes) if group else ():
-                packed = Packing(asked, boxes, hub, weight).pack().seating
-                if packed is None:
-                    continue
-                hubs = () if hub is None else alike(asked, group, boxes[hub])
-                relaxation = Relaxation(group, weight, hubs)
-                cost = packed.price_minor if weight == "price" else packed.mains_mw
-                listed = listing_of(relaxation, len(boxes), weight).sets(cost)
-                counts = counts_of(relaxation, boxes)
-                mine = (listed.counts == counts).all(axis=1)
-                if hub is not None:
-                    place = relaxation.boxes.index(boxes[hub])
-                    mine &= np.array([relaxation.making.pieces.starts[s].hub == place for s in listed.starts])
-                assert mine.any()
-                prices = relaxation.making.priced(listed, np.zeros((len(relaxation.making.pieces.starts), len(counts))),
-                                                  len(boxes))[mine]  # fmt: skip
-                assert any(0 <= price <= packed.price_minor for price in prices)
-                listed_ones += 1
+    for _, asked, boxes, hub, relaxation in around_hubs(range(700 + block * 30, 730 + block * 30), weight):
+        packed = Packing(asked, boxes, hub, weight).pack().seating
+        if packed is None:
+            continue
+        cost = packed.price_minor if weight == "price" else packed.mains_mw
+        listed = listing_of(relaxation, len(boxes), weight).sets(cost)
+        counts = counts_of(relaxation, boxes)
+        mine = (listed.counts == counts).all(axis=1)
+        if hub is not None:
+            place = relaxation.boxes.index(boxes[hub])
+            mine &= np.array([relaxation.making.pieces.starts[s].hub == place for s in listed.starts])
+        assert mine.any()
+        none = np.zeros((len(relaxation.making.pieces.starts), len(counts)))
+        prices = relaxation.making.priced(listed, none, len(boxes))[mine]
+        assert any(0 <= price <= packed.price_minor for price in prices)
+        listed_ones += 1
     assert listed_ones > 20
 
 

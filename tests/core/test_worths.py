@@ -10,16 +10,14 @@ from baugrund.core.pick import worths as told
 from baugrund.core.pick.bounds import link_classes
 from baugrund.core.pick.dives import rounded
 from baugrund.core.pick.linear import LinearProgram, Rows
-from baugrund.core.pick.packing import Packing, hubs_of, merged_packing
-from baugrund.core.pick.relaxation import Relaxation
+from baugrund.core.pick.packing import Packing, merged_packing
 from baugrund.core.pick.serving import most_served
 from baugrund.core.pick.sets import Sets, pinned
 from baugrund.core.pick.worths import Pool, Worths
 from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs
 
-from .small import DESK, injector, ports, problem, router, switch
-from .test_making import alike, counts_of
-from .test_seating import random_sets
+from .small import CAMERA, DESK, injector, ports, problem, router
+from .test_making import around_hubs, counts_of
 
 KINDS = ((1000, 0), (1000, 3), (2500, 4), (10000, 6))
 
@@ -100,26 +98,23 @@ def random_worths(asked, rng):
 @pytest.mark.parametrize("block", range(3))
 def test_no_set_that_can_be_packed_costs_less_than_any_worths_tell(block):
     looked_at, rng = 0, random.Random(block)
-    for seed in range(500 + block * 40, 540 + block * 40):
-        for asked, boxes in random_sets(seed):
-            group = next((g for g in link_classes(asked) if any(c.box is boxes[0] for c in g.roots)), None)
-            for hub in hubs_of(asked, boxes) if group else ():
-                packed = None if hub is None else Packing(asked, boxes, hub, "price").pack().seating
-                if packed is None:
-                    continue
-                relaxation, pool = Relaxation(group, "price", alike(asked, group, boxes[hub])), Pool(group)
-                own = merged_packing(asked, boxes, hub, "price", may_leave=True).worths(asked)
-                for worths in (own, *(random_worths(asked, rng) for _ in range(3))):
-                    pool.add(worths)
-                counts = counts_of(relaxation, boxes)[None, :].astype(np.int16)
-                assert pool.bound(relaxation, boxes[hub], counts)[0] <= packed.price_minor + 1e-6, seed
-                least = relaxation.ranged(counts[0].astype(float))
-                most = np.concatenate([least[: len(relaxation.boxes)], relaxation.most[len(relaxation.boxes) :]])
-                before = relaxation.bound(least, most).least
-                relaxation.cut(pool)
-                after = relaxation.bound(least, most).least
-                assert before - 1e-6 <= after <= packed.price_minor + 1e-6, seed
-                looked_at += 1
+    for seed, asked, boxes, hub, relaxation in around_hubs(range(500 + block * 40, 540 + block * 40), "price"):
+        packed = None if hub is None else Packing(asked, boxes, hub, "price").pack().seating
+        if packed is None:
+            continue
+        pool = Pool(relaxation.group)
+        own = merged_packing(asked, boxes, hub, "price", may_leave=True).worths(asked)
+        for worths in (own, *(random_worths(asked, rng) for _ in range(3))):
+            pool.add(worths)
+        counts = counts_of(relaxation, boxes)[None, :].astype(np.int16)
+        assert pool.bound(relaxation, boxes[hub], counts)[0] <= packed.price_minor + 1e-6, seed
+        least = relaxation.ranged(counts[0].astype(float))
+        most = np.concatenate([least[: len(relaxation.boxes)], relaxation.most[len(relaxation.boxes) :]])
+        before = relaxation.bound(least, most).least
+        relaxation.cut(pool)
+        after = relaxation.bound(least, most).least
+        assert before - 1e-6 <= after <= packed.price_minor + 1e-6, seed
+        looked_at += 1
     assert looked_at > 60
 
 
@@ -144,28 +139,30 @@ def test_as_rows_worths_make_a_relaxation_sharper():
 @pytest.mark.parametrize("block", range(2))
 def test_worths_of_a_set_tell_of_it_what_its_seats_in_parts_do(block):
     near, looked_at = 0, 0
-    for seed in range(300 + block * 40, 340 + block * 40):
-        for asked, boxes in random_sets(seed):
-            group = next((g for g in link_classes(asked) if any(c.box is boxes[0] for c in g.roots)), None)
-            for hub in hubs_of(asked, boxes) if group else ():
-                packing = None if hub is None else Packing(asked, boxes, hub, "price")
-                if packing is None or packing.least is None:
-                    continue
-                relaxation, pool = Relaxation(group, "price", alike(asked, group, boxes[hub])), Pool(group)
-                pool.add(packing.worths(asked))
-                counts = counts_of(relaxation, boxes)[None, :].astype(np.int16)
-                looked_at += 1
-                near += pool.bound(relaxation, boxes[hub], counts)[0] >= 0.97 * packing.least
+    for _, asked, boxes, hub, relaxation in around_hubs(range(300 + block * 40, 340 + block * 40), "price"):
+        packing = None if hub is None else Packing(asked, boxes, hub, "price")
+        if packing is None or packing.least is None:
+            continue
+        pool = Pool(relaxation.group)
+        pool.add(packing.worths(asked))
+        counts = counts_of(relaxation, boxes)[None, :].astype(np.int16)
+        looked_at += 1
+        near += pool.bound(relaxation, boxes[hub], counts)[0] >= 0.97 * packing.least
     assert looked_at > 40 and near > 0.9 * looked_at
 
 
-def test_a_drop_is_worth_no_more_than_what_it_pays_to_seat_it():
-    """One camera on an injector for 50: a bare port more is worth nothing, the camera 50."""
-    cameras = {**dict.fromkeys([DESK], 2)}
-    asked = problem([router("r", ports(4)), switch("s", ports(4)), injector("i", 3, price=50)], cameras)
+def test_a_drop_is_worth_what_it_costs_to_seat_one_more():
+    """Beside ports to spare a desk is worth nothing, and a camera the injector that feeds it."""
+    asked = problem([router("r", ports(5)), injector("i", 3, price=50)], {DESK: 2, CAMERA: 1})
     worths = Packing(asked, (asked.roots[0],), 0, "price").worths(asked)
-    assert worths.drops.tolist() == [0.0]
-    assert worths.link(1000) == 0.0 and worths.link(99_000) == 0.0
+    told = dict(zip([need for need, _ in asked.needs], worths.drops.tolist(), strict=True))
+    assert told == {DESK: 0.0, CAMERA: 50.0}
+    assert worths.ends(whole(0, 1000, 99_000)).tolist() == [0.0, 0.0, 0.0]
+
+
+def test_the_end_of_a_link_is_worth_the_cheapest_port_that_is_fast_enough():
+    worths = Worths(np.zeros(0), ((1000, 3.0), (2500, 7.0), (10000, 5.0)), (0.0,))
+    assert worths.ends(whole(0, 1000, 2500, 10000, 25000)).tolist() == [0.0, 3.0, 5.0, 5.0, 0.0]
 
 
 def test_worths_kept_are_the_latest(monkeypatch):

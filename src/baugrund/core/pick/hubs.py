@@ -15,7 +15,6 @@ from .bounds import HELD, PRICE, LinkClass, Rows
 from .figures import Counts, Places
 from .linear import Floats
 from .links import Way
-from .listing import numbered
 from .supply import BoxType
 
 WAYS_MOST = 20_000
@@ -154,7 +153,7 @@ class Around:
         on_port = np.where(leaves.in_slot == 1, 0, boxes**leaves.speed)
         before = np.full(len(places), -1)
         for column in places.T:
-            parent, further = numbered(leaves.count[column[owner]])
+            parent, further = _numbered(leaves.count[column[owner]])
             way = leaves.first[column[owner[parent]]] + further
             kept = slots[parent] + leaves.in_slot[way] <= most
             # of equal boxes, which of them hangs in which way is all the same
@@ -169,3 +168,9 @@ class Around:
         """The rates of links on ports, the slowest first, from the number whose digits count them by speed."""
         counts = [code // boxes**place % boxes for place in range(len(self.leaves.speeds))]
         return tuple(speed for speed, count in zip(self.leaves.speeds, counts, strict=True) for _ in range(count))
+
+
+def _numbered(counts: Places) -> tuple[Places, Places]:
+    """So many of each row: the row that each is of, and its number among those of the row."""
+    rows = np.repeat(np.arange(len(counts)), counts)
+    return rows, np.arange(len(rows)) - np.repeat(np.cumsum(counts) - counts, counts)

@@ -264,12 +264,6 @@ class Listing:
         return found
 
 
-def numbered(counts: Places) -> tuple[Places, Places]:
-    """So many of each row: the row that each is of, and its number among those of the row."""
-    rows = np.repeat(np.arange(len(counts)), counts)
-    return rows, np.arange(len(rows)) - np.repeat(np.cumsum(counts) - counts, counts)
-
-
 def first_of_equals(counts: Counts, bounds: Floats) -> Places:
     """Sets in the order of their bounds, of equal ones the first."""
     # equal sets have equal sums, and so stand together; others that chance to have the same are compared

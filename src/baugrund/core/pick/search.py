@@ -258,18 +258,16 @@ class _Search:
 
     def _bound_anew(self, bound: float, node: Node) -> Node | None:
         """A node whose sets are many with what is known by now; None: its turn comes later, or never."""
-        relaxation, count = node.relaxation, len(node.relaxation.boxes)
-        pool = self.contenders.pool(relaxation.group)
+        relaxation, pool = node.relaxation, self.contenders.pool(node.relaxation.group)
         if not node.hard or node.known == pool.added or node.bound is None:
             return node
         relaxation.cut(pool)
         own, listing = relaxation.bound(node.least, node.most), self._listings.pop(node.bound, None)
         if own is None:
             return None
-        if listing:
-            covers = relaxation.making.covers(own.duals, round(node.least[count]), pool)
-            self._listings[own] = listing.renewed(covers)
         node, least = replace(node, bound=own, known=pool.added), self._whole_units(own.least)
+        if listing:
+            self._listings[own] = listing.renewed(relaxation.making.covers(own.duals, node.number, pool))
         if least > bound:
             self._push(least, node)
             return None
@@ -288,12 +286,11 @@ class _Search:
         own, relaxation, mark = node.bound, node.relaxation, self._mark()
         making, dearest = relaxation.making, np.inf if mark is None else mark
         assert own is not None
-        count = len(relaxation.boxes)
-        least, most, number = node.least[:count], node.most[:count], round(node.least[count])
+        count, number = len(relaxation.boxes), node.number
         listing, pool = self._listings.pop(own, None), self.contenders.pool(relaxation.group)
         if listing is None:
             covers = making.covers(own.duals, number, pool)
-            listing = Listing(making.pieces, covers, least, most, number)
+            listing = Listing(making.pieces, covers, node.least[:count], node.most[:count], number)
         self._listings[own] = listing
         self._release_older()
         step = max(node.step or STEP * bound, self.unit)

@@ -61,6 +61,11 @@ class Node:
     known: int = 0
     """How many worths its listing knows."""
 
+    @property
+    def number(self) -> int:
+        """How many boxes its sets have, at least."""
+        return round(float(self.least[len(self.relaxation.boxes)]))
+
     def by_number(self, total: float) -> Iterator[Node]:
         """Its sets of as many boxes as its bound takes, in whole, and of one more: from there others go outwards."""
         for number, step in ((np.floor(total + PART), -1), (np.floor(total + PART) + 1, 1)):

@@ -48,9 +48,10 @@ class Worths:
     outlets: tuple[float, ...]
     """Of a socket, and of a battery outlet where they are counted."""
 
-    def link(self, rate_mbit: int) -> float:
-        """What the port is worth that a link of such a rate ends on."""
-        return min((price for speed, price in self.ports if speed >= rate_mbit), default=0.0)
+    def ends(self, rates_mbit: Integers) -> Floats:
+        """What ports are worth that links of these rates end on (rate 0: none, nothing)."""
+        able = [[price for speed, price in self.ports if speed >= rate] if rate else [] for rate in rates_mbit.tolist()]
+        return np.array([min(prices, default=0.0) for prices in able])
 
 
 @dataclass(frozen=True, eq=False)
@@ -117,8 +118,7 @@ class Pool:
         if relaxation not in self._offers:
             self._offers[relaxation] = _Offers(relaxation, self._supplies)
         offers = self._offers[relaxation]
-        at_port = np.array([worths.link(rate) if rate else 0.0 for rate in offers.rates])
-        costs = offers.prices - self._earns(worths)[offers.numbers] + at_port[offers.rate]
+        costs = offers.prices - self._earns(worths)[offers.numbers] + worths.ends(offers.rates)[offers.rate]
         by_hubs = self._seats.earned(worths, offers.hubs, offers.rates, boxes - 1)
         costs[offers.is_hub] = offers.prices[offers.is_hub] - by_hubs
         costs += worths.outlets[0] * offers.sockets + sum(worths.outlets[1:])
@@ -202,10 +202,9 @@ class _Seats:
         rates = np.zeros(0, dtype=np.int32) if rates is None else rates
         none = np.zeros(len(rates))
         prices = self._price + self._is_injected * sum(worths.outlets)
-        ends = np.array([worths.link(rate) if rate else 0.0 for rate in rates.tolist()])
         return most_served(
             *boxes.arrays,
-            np.concatenate([worths.drops[self._need] - prices, ends]),
+            np.concatenate([worths.drops[self._need] - prices, worths.ends(rates)]),
             np.concatenate([self._watts, none]),
             np.concatenate([self._traffic, none]),
             np.concatenate([self._counts, np.full(len(rates), links_most, dtype=np.int32)]),
