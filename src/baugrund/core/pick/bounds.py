@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 from ..traffic import carried_kbit
 from .links import LinkOption, Trunk, Way, worth_having
 from .problem import Problem
+from .stand_ins import StandIns
 from .supply import BoxType, LinkEnd, mains_mw
 from .upsets import up_sets
 
@@ -201,6 +202,11 @@ class LinkClass:
             return held
 
         return self.once(("held", box, carries_kbit, *link_ports), hold)
+
+    @cached_property
+    def stand_ins(self) -> StandIns:
+        """Where boxes need not be looked at under price."""
+        return StandIns(self.problem)
 
     def holds(self, box: BoxType) -> Rows:
         """How many drops of each up-set a box holds at most, behind no link."""

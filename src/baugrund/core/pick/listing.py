@@ -25,7 +25,7 @@ from .linear import Floats
 
 CANDIDATES_MOST = 20_000_000
 """Sets that are begun; where there are more, the mark is lowered or the node is split."""
-ENTRIES_FIRST, ENTRIES_MOST = 1_000_000, 8_000_000
+ENTRIES_FIRST, ENTRIES_MOST = 3_000_000, 8_000_000
 """Figures of the tables: where there would be more, what is asked is counted in coarser steps."""
 STEPS_LEAST = 16
 """What is asked by a cover is counted in as many steps as the first asks for, but in no fewer where there is room."""

@@ -74,7 +74,7 @@ class Relaxation:
         roots = [choice.box for choice in group.roots if not hubs or not hubs[0].is_root or choice.box in hubs]
         self.boxes = (*roots, *problem.switches)
         self.first_switch = len(roots)
-        self.choices = _choices(group, roots, hubs)
+        self.choices = _choices(group, roots, hubs, weight)
         self.table: Floats = np.array([choice.row for choice in self.choices], dtype=np.float64)
         self.trunks = trunk_ends(problem)
         self.first_need = len(self.choices)
@@ -313,18 +313,32 @@ class Relaxation:
         self._rows.add(drawn, group.power_mw / 1000)
 
 
-def _choices(group: LinkClass, roots: Sequence[BoxType], hubs: Sequence[BoxType]) -> tuple[Choice, ...]:
-    """Every choice: roots (with their link to the hub), hubs, and switches with every link worth having."""
+def _choices(group: LinkClass, roots: Sequence[BoxType], hubs: Sequence[BoxType], weight: Weight) -> tuple[Choice, ...]:
+    """Every choice: roots (with their link to the hub), hubs, and switches with every link worth having, but for those
+    that a cheaper box stands in for."""
     switches = group.problem.switches
     if not hubs:
         mine = [choice for choice in group.roots if choice.box in roots]
         return (*mine, *(choice for box in switches for choice in group.choices(box)))
     one = hubs[0]
     around = [Choice(hub, group.bare_row(hub), is_hub=True) for hub in hubs]
-    leaves = [Choice(box, row, way, way.upper_in_slot) for box in switches for way, row in group.leaf_rows(one, box)]
+    slowest = min((port.speed_mbit for hub in hubs for port in hub.ports if port.count), default=0)
+    worse = group.stand_ins.leaves(slowest) if weight == "price" else frozenset()
+    leaves = [
+        Choice(box, row, way, way.upper_in_slot)
+        for box in switches
+        for way, row in group.leaf_rows(one, box)
+        if (box, way.lower_in_slot, way.upper_in_slot) not in worse
+    ]
     if one.is_root:
         return (*around, *leaves)
-    rooted = [Choice(root, row, way, way.lower_in_slot) for root in roots for way, row in group.rooted_rows(root, one)]
+    worse = group.stand_ins.roots(slowest) if weight == "price" else frozenset()
+    rooted = [
+        Choice(root, row, way, way.lower_in_slot)
+        for root in roots
+        for way, row in group.rooted_rows(root, one)
+        if (root, way.upper_in_slot, way.lower_in_slot) not in worse
+    ]
     return (*rooted, *around, *leaves)
 
 

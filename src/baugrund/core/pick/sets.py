@@ -135,11 +135,13 @@ class Sets:
         return self._relaxations[key]
 
     def stars(self, group: LinkClass) -> Iterator[Star]:
-        """Every hub that may be, with a quick bound of the stars around it."""
+        """Every hub that may be, and that no cheaper one stands in for, with a quick bound of the stars around it."""
         loose = self.relaxation(group)
         whole = loose.bound(loose.base, loose.most)
         for place, hub in enumerate(loose.boxes if whole else ()):
             assert whole is not None
+            if self.weight == "price" and hub in group.stand_ins.hubs:
+                continue
             if hub.is_root or any(group.rooted_rows(choice.box, hub) for choice in group.roots):
                 yield Star(whole.least + whole.adds[place], group, hub)
 

@@ -140,7 +140,7 @@ def up_sets(problem: Problem) -> UpSets:
     found: dict[frozenset[int], UpSet] = {}
     for size in range(1, MOST_CORNERS + 1):
         for corners in combinations(asked, size):
-            if _are_apart(corners):
+            if are_apart(corners):
                 inside = [
                     n for n, (need, _) in enumerate(problem.needs)
                     if any(need.speed_mbit >= speed and need.poe_rank >= rank for speed, rank in corners)
@@ -152,7 +152,7 @@ def up_sets(problem: Problem) -> UpSets:
     return UpSets(sorted(found.values(), key=lambda up_set: -up_set.count))
 
 
-def _are_apart(corners: Sequence[Corner]) -> bool:
+def are_apart(corners: Sequence[Corner]) -> bool:
     """Whether no corner lies above another one."""
     return all((a[0] < b[0] and a[1] > b[1]) or (a[0] > b[0] and a[1] < b[1]) for a, b in combinations(corners, 2))
 

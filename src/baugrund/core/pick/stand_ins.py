@@ -1,0 +1,258 @@
+"""Boxes that no best pick has in some place, for a cheaper one would serve there whatever they serve.
+
+Sharper than dominance, for it looks at what is asked.  A box stands where another one stood, linked as that was.  It
+serves the same drops if, for every up-set of them, it has as many ports as the other had or as there are drops (Hall's
+condition), and if it bears all watts and traffic that the other could be given, or that could ever come to its ports.
+
+References
+----------
+.. [1] Schrijver: Combinatorial Optimization (2003), 22.1 and 40.1 (Hall's condition; the greedy algorithm).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from functools import cached_property
+from itertools import combinations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..demand import Need
+from ..traffic import carried_kbit
+from .figures import Flags
+from .problem import Problem
+from .supply import BoxType, PortKind
+from .upsets import Corner, are_apart
+
+UP_SETS_MOST = 200
+"""Where there would be more, nothing is told."""
+NO_LIMIT = 2**60
+"""What a box bears that cannot be given too much."""
+
+Amounts = NDArray[np.int64]
+Placed = frozenset[tuple[BoxType, bool, bool]]
+"""Boxes, by whether their link ends in a slot of their own, and in one of the hub."""
+
+
+class StandIns:
+    """What cheaper boxes stand in for, in one problem."""
+
+    def __init__(self, problem: Problem) -> None:
+        self._problem = problem
+        self._found: dict[tuple[bool, int], Placed] = {}
+
+    def leaves(self, slowest_mbit: int) -> Placed:
+        """Switches that need not hang off a hub whose ports have at least this speed."""
+        return self._beside_hub(self._switches, slowest_mbit, False)
+
+    def roots(self, slowest_mbit: int) -> Placed:
+        """Roots that no such hub need hang off: their link must carry all that does not sit on them."""
+        return self._beside_hub(self._roots, slowest_mbit, True)
+
+    @cached_property
+    def hubs(self) -> frozenset[BoxType]:
+        """Roots and switches that need not be the hub: another has ends for as many links, too."""
+        return frozenset(box for some in (self._roots, self._switches) if some for box in some.hubs())
+
+    def _beside_hub(self, boxes: _Boxes | None, slowest_mbit: int, takes_all: bool) -> Placed:
+        key = takes_all, slowest_mbit
+        if key not in self._found:
+            self._found[key] = frozenset(boxes.beside_hub(slowest_mbit, takes_all) if boxes else ())
+        return self._found[key]
+
+    @cached_property
+    def _switches(self) -> _Boxes | None:
+        return self._of(self._problem.switches)
+
+    @cached_property
+    def _roots(self) -> _Boxes | None:
+        return self._of(self._problem.roots)
+
+    def _of(self, boxes: Sequence[BoxType]) -> _Boxes | None:
+        return _Boxes(self._problem, boxes, self._corners) if self._corners and boxes else None
+
+    @cached_property
+    def _corners(self) -> list[tuple[Corner, ...]]:
+        """The corners of every up-set of what drops (on an injector or not) and links may ask of a port; none where it
+        is not told what stands in for what."""
+        problem, trunks = self._problem, self._problem.trunks
+        asking = any(need.large_frames for need, _ in problem.needs) or any(trunk.large_frames for trunk in trunks)
+        tied = any(trunk.medium == "copper" or trunk.ends > 1 for trunk in trunks)
+        if problem.chain_allowed or asking or tied:
+            return []
+        kinds = {(need.speed_mbit, need.poe_rank) for need, _ in problem.needs}
+        kinds |= {_bare(problem, need) for need, _ in problem.needs}
+        kinds |= {(port.speed_mbit, 0) for box in problem.boxes for port in box.ports}
+        found: list[tuple[Corner, ...]] = []
+        for size in range(1, len(kinds) + 1):
+            more = [corners for corners in combinations(sorted(kinds), size) if are_apart(corners)]
+            found += more
+            if not more or len(found) > UP_SETS_MOST:
+                break
+        return found if len(found) <= UP_SETS_MOST else []
+
+
+class _Boxes:
+    """Boxes of one sort as arrays, a row each."""
+
+    def __init__(self, problem: Problem, boxes: Sequence[BoxType], corners: Sequence[tuple[Corner, ...]]) -> None:
+        self._problem, self._boxes, self._corners = problem, boxes, corners
+        self._reached: dict[Corner, Amounts] = {}
+        self._ports = [[port for port in box.ports if port.count] for box in boxes]
+        self._most = np.array([[box.ports_most] for box in boxes])
+        self._reach = _rows(
+            sum((port.count * self._inside(_kind(port)) for port in some), self._none) for some in self._ports
+        )
+        speeds = sorted({speed for box in boxes for _, speed in box.slots})
+        self._slots = np.array(
+            [[sum(count for count, s in box.slots if s >= speed) for speed in speeds] for box in boxes], dtype=np.int64
+        )
+        self._held = self._with_slots(np.minimum(self._reach, self._most))
+        """Drops of every up-set, then slots of every speed."""
+        drops = sum((count * self._inside(_asks(need)) for need, count in problem.needs), self._none)
+        self._asked = np.append(drops, [len(problem.trunks)] * len(speeds))
+        self._bear()
+
+    @property
+    def _none(self) -> Amounts:
+        return np.zeros(len(self._corners), dtype=np.int64)
+
+    def hubs(self) -> list[BoxType]:
+        """Those that need not be the hub."""
+        bare = [any(not rank for _, rank in corners) for corners in self._corners]
+        links = np.append(bare, [True] * self._slots.shape[1]) * self._problem.boxes_most()
+        worse = self._cheaper() & _covers(self._held, np.minimum(self._held, self._asked + links))
+        return [self._boxes[place] for place in np.flatnonzero(worse.any(axis=1)).tolist()]
+
+    def beside_hub(self, slowest_mbit: int, takes_all: bool) -> list[tuple[BoxType, bool, bool]]:
+        """Those that need not stand beside a hub; ``takes_all``: what does not sit on them crosses their link."""
+        copper = [module.model.speed_mbit for module in self._problem.modules if module.model.medium == "copper"]
+        slowest_mbit = min([slowest_mbit, *copper])
+        ends = [[end for end in self._problem.ends(box) if end.slot is not None] for box in self._boxes]
+        kinds = [frozenset((end.medium, end.speed_mbit) for end in some) for some in ends]
+        fastest = np.array([max((port.speed_mbit for port in some), default=0) for some in self._ports])
+        at_once = _rows(np.min([self._inside(_kind(p)) for p in some] or [self._none], axis=0) for some in self._ports)
+        cheaper = self._cheaper()
+        # a link of its own on a port
+        asked = self._with_slots(np.minimum(self._reach - at_once, self._most - 1))
+        on_port = (cheaper & self._serves(asked, fastest, slowest_mbit, takes_all)).any(axis=1)
+        # in a slot, and so for others; or, if not in a slot of the hub, on a port of others, which saves the module
+        same = np.array([[theirs >= mine for theirs in kinds] for mine in kinds])
+        in_slot = (cheaper & same & _covers(self._held, np.minimum(self._held, self._asked))).any(axis=1)
+        saved = [min((end.price_minor for end in some if end.medium == "copper"), default=0) for some in ends]
+        fastest = np.array([max((speed for _, speed in some), default=0) for some in kinds])
+        on_ports = self._cheaper(np.array(saved)) & self._serves(self._held, fastest, slowest_mbit, takes_all)
+        by_link = {(False, False): on_port, (False, True): on_port, (True, True): in_slot}
+        by_link[True, False] = in_slot | on_ports.any(axis=1)
+        return [(self._boxes[n], *link) for link, worse in by_link.items() for n in np.flatnonzero(worse).tolist()]
+
+    def _cheaper(self, saved: Amounts | int = 0) -> Flags:
+        """Which boxes (columns) cost less than each (rows), or no more than is saved beside; bear the same watts, take
+        up no more, and may be had in any number."""
+        boxes, pins = self._boxes, self._problem.pins
+        prices = np.array([box.cost_minor for box in boxes])
+        takes = np.array([[box.model.units, box.model.sockets, box.mass_g] for box in boxes])
+        uplinks = [_uplink(box) for box in boxes]
+        alike = np.array([[theirs == mine for theirs in uplinks] for mine in uplinks])
+        bought = np.array([box.most is None for box in boxes])
+        may_go = np.array([box.model.key not in pins for box in boxes])
+        able: Flags = (prices[None, :] < (prices + saved)[:, None]) & bought[None, :] & may_go[:, None] & alike
+        return able & _covers(self._bears, self._given) & _covers(-takes, -takes)
+
+    def _serves(self, holds: Amounts, fastest: Amounts, slowest_mbit: int, takes_all: bool) -> Flags:
+        """Which boxes (columns), with a link on a port of their own, serve what each (rows) does that ``holds`` so
+        much and has a link so fast: they bear the same traffic, or their link is as fast."""
+        asked = np.minimum(holds, self._asked)
+        carried = np.array([carried_kbit(speed) for speed in fastest.tolist()])
+        given = np.minimum(self._problem.traffic_kbit if takes_all else self._sent, carried)
+        found: Flags = np.zeros((len(holds), len(holds)), dtype=np.bool_)
+        for rank in (_missed_least, _fastest):
+            own = [min(some, key=rank, default=None) for some in self._ports]
+            taken = _rows(
+                self._inside(_kind(port)) if port else reach + 1 for port, reach in zip(own, self._reach, strict=True)
+            )
+            speeds = np.array([port.speed_mbit if port else 0 for port in own])
+            carries = np.array([carried_kbit(speed) for speed in np.minimum(speeds, slowest_mbit).tolist()])
+            bears = np.where((self._sent <= carries) & (not takes_all), NO_LIMIT, carries)
+            traffic = (bears[None, :] >= given[:, None]) | (speeds[None, :] >= fastest[:, None])
+            held = self._with_slots(np.minimum(self._reach - taken, self._most - 1))
+            np.logical_or(found, traffic & _covers(held, asked), out=found)
+        return found
+
+    def _bear(self) -> None:
+        """Watts [mW] and powered drops that each can be given at most, and what it bears of them: anything, where no
+        more can come to its ports.  Traffic that comes to its ports at most."""
+        problem, boxes = self._problem, self._boxes
+        powered = [(need, count) for need, count in problem.needs if need.poe_rank]
+        could = np.column_stack([
+            self._greatest(((n.power_mw, _asks(n), count) for n, count in powered), [b.powered_most for b in boxes]),
+            self._greatest(((1, _asks(n), count) for n, count in powered), [b.model.port_count for b in boxes]),
+        ])  # fmt: skip
+        limits = np.array([[box.power_most_mw, box.powered_most] for box in boxes])
+        self._given, self._bears = np.minimum(could, limits), np.where(could <= limits, NO_LIMIT, limits)
+        everything = ((n.traffic_kbit, _bare(problem, n), count) for n, count in problem.needs)
+        trunks = sorted((trunk.traffic_kbit for trunk in problem.trunks), reverse=True)
+        self._sent = self._greatest(everything, [box.ports_most for box in boxes])
+        self._sent += np.array([sum(trunks[: box.slot_count]) for box in boxes])
+
+    def _greatest(self, drops: Iterable[tuple[int, Corner, int]], most: Sequence[int]) -> Amounts:
+        """The most that can come to the ports of each box from drops with such an amount, asking for such a port, so
+        many each: greedily."""
+        room = np.column_stack([np.minimum(self._reach, self._most), most])
+        total = np.zeros(len(room), dtype=np.int64)
+        for amount, kind, count in sorted(drops, reverse=True):
+            inside = np.append(self._inside(kind), 1) > 0
+            some = np.clip(room[:, inside].min(axis=1), 0, count)
+            room[:, inside] -= some[:, None]
+            total += some * amount
+        return total
+
+    def _inside(self, kind: Corner) -> Amounts:
+        """Which up-sets a drop or port of some speed and class reaches."""
+        if kind not in self._reached:
+            found = [any(kind[0] >= s and kind[1] >= r for s, r in corners) for corners in self._corners]
+            self._reached[kind] = np.array(found, dtype=np.int64)
+        return self._reached[kind]
+
+    def _with_slots(self, held: Amounts) -> Amounts:
+        return np.hstack([held, self._slots])
+
+
+def _covers(held: Amounts, asked: Amounts) -> Flags:
+    """Which rows (columns of what is told) are all that other rows (rows of it) ask."""
+    found: Flags = np.all(held[None, :, :] >= asked[:, None, :], axis=2)
+    return found
+
+
+def _rows(rows: Iterable[Amounts]) -> Amounts:
+    return np.array([*rows])
+
+
+def _kind(port: PortKind) -> Corner:
+    return port.speed_mbit, port.poe_rank
+
+
+def _asks(need: Need) -> Corner:
+    return need.speed_mbit, need.poe_rank
+
+
+def _bare(problem: Problem, need: Need) -> Corner:
+    """The least that a drop may ask of a port."""
+    return need.speed_mbit, 0 if problem.injectors_for[need] else need.poe_rank
+
+
+def _missed_least(port: PortKind) -> tuple[int, int]:
+    return port.poe_rank, port.speed_mbit
+
+
+def _fastest(port: PortKind) -> tuple[int, int]:
+    return -port.speed_mbit, port.poe_rank
+
+
+def _uplink(box: BoxType) -> tuple[str, int, int | None] | None:
+    """What the link to the feeding closet must be, and its module where there are not enough of it."""
+    if box.uplink is None:
+        return None
+    module = box.uplink.module
+    return box.uplink.medium, box.uplink.speed_mbit, module.index if module and module.most is not None else None

@@ -1,0 +1,150 @@
+"""Boxes that a cheaper one stands in for, by what is asked: told only where every pick with them is beaten."""
+
+import random
+from collections import Counter
+from dataclasses import replace
+
+import pytest
+
+from baugrund.core.demand import Need
+from baugrund.core.pick.links import Trunk
+from baugrund.core.pick.packing import Packing
+from baugrund.core.pick.stand_ins import StandIns
+from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs
+
+from .small import ACCESS_POINT, CAMERA, DESK, injector, module, ports, problem, router, slots, switch
+
+HOME = router("home", ports(8), price=100)
+SMALL = switch("small", ports(9), price=100)
+LARGE = switch("large", ports(24), price=300)
+ON_PORTS = {(False, False), (False, True)}
+
+
+def leaves(asked, slowest=1000):
+    """Keys of switches that need not hang off a hub, however they are linked on a port of their own."""
+    told = StandIns(asked).leaves(slowest)
+    return {box.model.key for box, own, _ in told if not own and (box, False, True) in told}
+
+
+def hubs(asked):
+    return {box.model.key for box in StandIns(asked).hubs}
+
+
+@pytest.mark.parametrize(("desks", "told"), [(8, {"large"}), (9, set())])
+def test_a_dearer_switch_is_worth_it_only_where_there_are_drops_for_its_ports(desks, told):
+    assert leaves(problem([HOME, SMALL, LARGE], {DESK: desks})) == told
+
+
+@pytest.mark.parametrize(("price", "told"), [(99, {"small"}), (100, set())])
+def test_only_a_cheaper_one_stands_in(price, told):
+    assert leaves(problem([HOME, SMALL, switch("other", ports(9), price=price)], {DESK: 8})) == told
+
+
+def test_what_draws_more_than_the_budget_of_the_cheaper_one_needs_the_dearer_one():
+    weak, strong = (switch(key, ports(9, poe=3), price=price, watts=watts)
+                    for key, price, watts in (("weak", 100, 24.0), ("strong", 200, 60.0)))  # fmt: skip
+    assert leaves(problem([HOME, weak, strong], {CAMERA: 3})) == {"strong"}
+    assert leaves(problem([HOME, weak, strong], {CAMERA: 4})) == set()
+
+
+def test_a_slower_link_stands_in_as_long_as_it_carries_all_that_could_come():
+    slow, fast = switch("slow", ports(9), price=100), switch("fast", ports(8), ports(1, 2500), price=200)
+    heavy = Need(0, 1000, 0, 100_000)
+    assert leaves(problem([HOME, slow, fast], {heavy: 7})) == {"fast"}
+    assert leaves(problem([HOME, slow, fast], {heavy: 8})) == set()
+    assert leaves(problem([HOME, slow, fast.model_copy(update={"price_minor": 90})], {heavy: 8})) == {"slow"}
+
+
+def test_an_injector_lets_a_bare_switch_stand_in_for_no_powered_one_but_asks_for_its_ports():
+    powered = switch("powered", ports(9, poe=4), price=300, watts=200.0)
+    asked = [HOME, SMALL, powered, injector("injector", 4)]
+    assert leaves(problem(asked, {ACCESS_POINT: 2})) == set()
+    slow, fast = switch("slow", ports(9, 100), price=50), SMALL
+    assert leaves(problem([HOME, slow, fast, injector("injector", 4)], {ACCESS_POINT: 2})) == set()
+
+
+def test_a_port_that_stays_free_for_the_link_is_part_of_what_is_held():
+    eight, nine = switch("eight", ports(8), price=90), switch("nine", ports(9), price=100)
+    assert leaves(problem([HOME, eight, nine], {DESK: 7})) == {"nine"}
+    assert leaves(problem([HOME, eight, nine], {DESK: 8})) == set()
+
+
+def test_what_is_owned_stands_in_for_nothing_and_what_is_pinned_stays():
+    assert leaves(problem([HOME, SMALL, LARGE], {DESK: 8}, owned={"large": 1})) == {"large"}
+    assert leaves(problem([HOME, switch("tiny", ports(2)), LARGE], {DESK: 8}, owned={"tiny": 1})) == set()
+    assert leaves(problem([HOME, SMALL, LARGE], {DESK: 8}, pins={"large": 1})) == set()
+
+
+def test_nothing_is_told_where_boxes_may_hang_in_chains_or_drops_ask_for_large_frames():
+    assert leaves(problem([HOME, SMALL, LARGE], {DESK: 8}, chain_allowed=True)) == set()
+    assert leaves(problem([HOME, SMALL, LARGE], {replace(DESK, large_frames=True): 8})) == set()
+
+
+def test_slots_are_asked_for_where_links_to_other_closets_end_in_them():
+    slotted = switch("slotted", ports(9), slots=slots(1), price=200)
+    assert leaves(problem([HOME, SMALL, slotted, module("fibre")], {DESK: 8})) == {"slotted"}
+    trunk = Trunk(2, "fibre-multimode", 10_000, 1, 1000)
+    assert leaves(problem([HOME, SMALL, slotted, module("fibre")], {DESK: 8}, trunks=(trunk,))) == set()
+
+
+def test_a_hub_needs_ends_for_its_links_beside_the_ports_of_its_drops():
+    few, many = router("few", ports(8), price=100), router("many", ports(24), price=200)
+    small = problem([few, many, SMALL], {DESK: 2}, sockets=3)
+    assert hubs(small) == {"many"}
+    assert hubs(replace(small, sockets=12)) == set()
+
+
+def test_units_and_sockets_count():
+    tall = switch("tall", ports(9), price=90, units=2)
+    assert leaves(problem([HOME, SMALL, tall], {DESK: 8})) == set()
+
+
+def least(packing):
+    found = packing.pack().seating
+    return None if found is None else found.price_minor
+
+
+@pytest.mark.parametrize("role", ["leaf", "root", "hub"])
+def test_every_pick_with_a_box_that_is_told_is_beaten_by_the_same_pick_with_another(role):
+    """Sets of boxes around a hub, packed with the box that is told and with all others in its place."""
+    beaten = sum(beaten_by_others(role, seed) for seed in range(20))
+    assert beaten > 30
+
+
+def beaten_by_others(role, seed):
+    rng = random.Random(seed)
+    needs = made_up_needs(rng.choice([6, 10, 14]), seed)
+    if seed % 2:
+        needs = Counter({replace(need, traffic_kbit=need.traffic_kbit // 20): some for need, some in needs.items()})
+    uplink = Trunk(1, "fibre-multimode", 10_000, 1, 1000) if seed % 3 == 0 else None
+    asked = made_up_closet(needs, made_up_catalogue(40, seed), (), uplink)
+    told = told_in(role, asked)
+    return sum(is_beaten(asked, rng, role, box) for box in rng.sample(told, min(4, len(told))))
+
+
+def told_in(role, asked):
+    """Boxes that are told in this role, however they are linked."""
+    told, slowest = StandIns(asked), min(port.speed_mbit for box in asked.boxes for port in box.ports)
+    if role == "hub":
+        return [box for box in asked.boxes if box in told.hubs]
+    some, by = (asked.switches, told.leaves(slowest)) if role == "leaf" else (asked.roots, told.roots(slowest))
+    links = [(own, hubs) for own in (False, True) for hubs in (False, True)]
+    return [box for box in some if all((box, *link) in by for link in links if box.slots or not link[0])]
+
+
+def is_beaten(asked, rng, role, box):
+    """Whether a set with this box can be packed: then one with another in its place costs less."""
+    root, hub, leaf = rng.choice(asked.roots), rng.choice(asked.switches), rng.choice(asked.switches)
+    boxes, at, place = [root, hub, leaf], 1, {"root": 0, "hub": 1, "leaf": 2}[role]
+    if role == "hub" and box.is_root:
+        at = place = 0
+    boxes[place] = box
+    mine = least(Packing(asked, boxes, at, "price"))
+    if mine is None:
+        return False
+    for other in sorted(asked.roots if place == 0 else asked.switches, key=lambda one: one.cost_minor):
+        boxes[place] = other
+        theirs = least(Packing(asked, boxes, at, "price"))
+        if theirs is not None and theirs < mine:
+            return True
+    raise AssertionError(f"{box.model.key} is told, and no other is cheaper in its place")
