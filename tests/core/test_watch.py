@@ -1,15 +1,18 @@
 """A look over the shoulder of a search: told how far it is, stopped, and counted off where many make one reply."""
 
+from contextlib import closing
 from dataclasses import replace
+from threading import Event
 
 import pytest
 
 from baugrund.core.errors import Stopped
+from baugrund.core.pick import watch
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.hints import seatings_as_hinted
 from baugrund.core.pick.sets import Sets, pinned
 from baugrund.core.pick.site import hinted
-from baugrund.core.pick.watch import Progress, counted_off, tell, watched
+from baugrund.core.pick.watch import Progress, counted_off, side_by_side, tell, watched
 
 from .small import DESK, alone, cheapest, ports, problem, router, switch
 
@@ -93,3 +96,68 @@ def test_what_is_found_does_not_depend_on_where_the_search_begins(keys):
     site = alone(CASE)
     begun = least_price(hinted(site, {CASE.closet_id: keys}))
     assert (begun.price_minor, begun.proven) == (least_price(site).price_minor, True)
+
+
+@pytest.fixture
+def two_at_once(monkeypatch):
+    monkeypatch.setattr(watch, "AT_ONCE", 2)
+
+
+def test_searches_side_by_side_find_the_same_in_order_and_the_first_that_runs_is_told_of(two_at_once):
+    second_told, first_done = Event(), Event()
+
+    def first():
+        assert second_told.wait(5)
+        tell(Progress(1, "price", None, 10))
+        first_done.set()
+        return "one"
+
+    def second():
+        tell(Progress(2, "price", None, 20))
+        second_told.set()
+        assert first_done.wait(5)
+        return "two"
+
+    def third():
+        tell(Progress(3, "price", None, 30))
+        return "three"
+
+    found, seen = told_by(lambda: list(side_by_side([first, second, third])))
+    assert found == ["one", "two", "three"]
+    assert seen[0].closet_id == 1 and {one.closet_id for one in seen} <= {1, 3}
+
+
+def test_searches_that_nobody_waits_for_are_broken_off(two_at_once):
+    broken, begun = Event(), Event()
+
+    def endless():
+        try:
+            while True:
+                begun.set()
+                tell(Progress(2, "price", None, 20))
+        finally:
+            broken.set()
+
+    def quick():
+        assert begun.wait(5)
+        return "one"
+
+    with closing(side_by_side([quick, endless, endless])) as searches:
+        assert next(searches) == "one"
+    assert broken.is_set()
+
+
+def test_a_watch_stops_all_searches_side_by_side(two_at_once):
+    def stop(progress):
+        raise Stopped("enough")
+
+    def endless():
+        while True:
+            tell(Progress(1, "price", None, 10))
+
+    with pytest.raises(Stopped), watched(stop):
+        list(side_by_side([endless, endless]))
+
+
+def test_a_single_search_runs_where_it_is_asked_for():
+    assert list(side_by_side([lambda: "one"])) == ["one"]

@@ -71,9 +71,11 @@ class Dives:
 
     def to_the_end(self) -> Iterator[Seating | None]:
         """In the time that is left; while there is no pick, however long it takes."""
-        for seating in self._next():
-            yield seating
-            if self._price() is not None and time.monotonic() > self._began_at + self._seconds:
+        while self._price() is None or time.monotonic() < self._began_at + self._seconds:
+            for seating in self._next():
+                yield seating
+                break
+            else:
                 return
 
     def _next(self) -> Iterator[Seating | None]:

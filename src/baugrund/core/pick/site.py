@@ -11,8 +11,10 @@ from __future__ import annotations
 import heapq
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from contextlib import closing
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
+from functools import partial
 from itertools import count as counting
 from itertools import zip_longest
 
@@ -26,6 +28,7 @@ from .problem import Problem, build
 from .proofs import Proofs
 from .seating import Seating
 from .supply import BoxType, InjectorType, ModuleType
+from .watch import side_by_side
 
 NODES_MOST = 400
 """Ways to share owned kit and pins that are looked at before the search gives up proving."""
@@ -128,12 +131,16 @@ class _Shares:
         return replace(self, floors=tuple(sorted((*rest, (closet, key, least)))))
 
 
+_Key = tuple[int, tuple[tuple[int, int], ...], tuple[tuple[str, int], ...]]
+"""A closet, and what is asked of it."""
+
+
 class _Sharing:
     def __init__(self, site: Site, solve: Solve, rank: Rank) -> None:
         self.site = site
         self.solve = solve
         self.rank = rank
-        self.kept: dict[tuple[object, ...], Searched] = {}
+        self.kept: dict[_Key, Searched] = {}
         self.stock = {
             kind.index: kind.most for problem in site.closets for kind in stocked(problem) if kind.most is not None
         }
@@ -183,18 +190,20 @@ class _Sharing:
         return shares
 
     def _found(self, shares: _Shares) -> tuple[Found, ...] | None:
-        found = []
+        asked: dict[_Key, Problem] = {}
         for place, problem in enumerate(self.site.closets):
             caps, floors = shares.of(place)
-            key = (place, tuple(sorted(caps.items())), tuple(sorted(floors.items())))
-            if key not in self.kept:
-                self.kept[key] = self.solve(_shared(problem, caps, floors))
-            searched = self.kept[key]
-            if searched.found is None:
-                self.certain &= searched.certain
-                return None
-            found.append(searched.found)
-        return tuple(found)
+            asked[place, tuple(sorted(caps.items())), tuple(sorted(floors.items()))] = _shared(problem, caps, floors)
+        unknown = [key for key in asked if key not in self.kept]
+        with closing(side_by_side([partial(self.solve, asked[key]) for key in unknown])) as searches:
+            for key, searched in zip(unknown, searches, strict=True):
+                self.kept[key] = searched
+                if searched.found is None:
+                    break
+        known = [self.kept[key] for key in asked if key in self.kept]
+        self.certain &= all(searched.certain for searched in known if searched.found is None)
+        found = tuple(searched.found for searched in known if searched.found)
+        return found if len(found) == len(asked) else None
 
     def _further(self, shares: _Shares, found: tuple[Found, ...]) -> Iterator[_Shares]:
         """Shares that break less, where these take too much of what is owned or too little of what is pinned; between

@@ -6,11 +6,17 @@ pass it on.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+import os
+from collections.abc import Callable, Generator, Iterator, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
-from contextvars import ContextVar
+from contextvars import ContextVar, copy_context
 from dataclasses import dataclass
+from threading import Event, Lock
 from typing import TypeVar
+
+AT_ONCE = min(os.cpu_count() or 1, 2)
+"""Searches that run side by side; while one counts in machine code or in the solver, the interpreter is another's."""
 
 
 @dataclass(frozen=True)
@@ -47,6 +53,7 @@ def watched(watch: Watch) -> Iterator[None]:
 
 
 Item = TypeVar("Item")
+Made = TypeVar("Made")
 
 
 def counted_off(items: Sequence[Item]) -> Iterator[Item]:
@@ -58,6 +65,44 @@ def counted_off(items: Sequence[Item]) -> Iterator[Item]:
             yield item
     finally:
         _parts.reset(token)
+
+
+class _Needless(Exception):
+    """Nobody wants what this search finds any more."""
+
+
+def side_by_side(searches: Sequence[Callable[[], Made]]) -> Generator[Made]:
+    """What searches find, in their order, made side by side; those that are not waited for are broken off.
+
+    The watch is told of one at a time, the first that is not done, and never from two threads at once.
+    """
+    if len(searches) < 2 or AT_ONCE < 2:
+        yield from (search() for search in searches)
+        return
+    watch, needless, lock, done = _watch.get(), Event(), Lock(), set[int]()
+
+    def run(number: int) -> Made:
+        def guarded(progress: Progress) -> None:
+            if needless.is_set():
+                raise _Needless
+            with lock:
+                if watch and not needless.is_set() and done.issuperset(range(number)):
+                    watch(progress)
+
+        _watch.set(guarded)
+        try:
+            return searches[number]()
+        finally:
+            done.add(number)
+
+    with ThreadPoolExecutor(AT_ONCE) as pool:
+        made = [pool.submit(copy_context().run, run, number) for number in range(len(searches))]
+        try:
+            for one in made:
+                yield one.result()
+        finally:
+            needless.set()
+            pool.shutdown(wait=False, cancel_futures=True)
 
 
 def tell(progress: Progress) -> None:
