@@ -20,7 +20,7 @@ from .links import LinkOption, Trunk, Way, worth_having
 from .problem import Problem
 from .stand_ins import StandIns
 from .supply import BoxType, LinkEnd, mains_mw
-from .upsets import up_sets
+from .upsets import UpSets, up_sets
 
 
 def fastest_end_mbit(problem: Problem, box: BoxType) -> int:
@@ -41,7 +41,8 @@ def link_classes(problem: Problem) -> list[LinkClass]:
             rates.append(max(between, own))
         if rates:
             groups.setdefault(max(rates), []).append(root)
-    return [LinkClass(problem, roots, rate) for rate, roots in sorted(groups.items())]
+    sets, stand_ins = up_sets(problem), StandIns(problem)
+    return [LinkClass(problem, roots, rate, sets, stand_ins) for rate, roots in sorted(groups.items())]
 
 
 def own_traffic_kbit(problem: Problem, box: BoxType, taken: int = 0) -> int:
@@ -82,10 +83,14 @@ class Choice:
 class LinkClass:
     """Roots whose links reach ``rate_mbit``, and every choice of box behind them."""
 
-    def __init__(self, problem: Problem, roots: Sequence[BoxType], rate_mbit: int) -> None:
+    def __init__(
+        self, problem: Problem, roots: Sequence[BoxType], rate_mbit: int, up_sets: UpSets, stand_ins: StandIns
+    ) -> None:
+        """``up_sets`` of the problem, and where its boxes need not be looked at under price."""
         self.problem = problem
         self.rate_mbit = rate_mbit
-        self.up_sets = up_sets(problem)
+        self.stand_ins = stand_ins
+        self.up_sets = up_sets
         self.asked = np.array([up_set.count for up_set in self.up_sets])
         self.power_mw = sum(need.power_mw * count for need, count in problem.needs)
         self._kept: dict[object, object] = {}
@@ -104,6 +109,11 @@ class LinkClass:
 
     def choices(self, box: BoxType) -> list[Choice]:
         """A switch with every link worth having, whatever it ends at."""
+        ends = self.problem.ends(box)
+        ways = self.once(("any", id(ends)), lambda: self._any_ways(ends))
+        return [Choice(box, self._make_leaf_row(box, way, any_port=True)) for way in ways]
+
+    def _any_ways(self, ends: Sequence[LinkEnd]) -> list[Way]:
         ways = [
             Way(
                 min(upper.speed_mbit, end.speed_mbit, self.rate_mbit),
@@ -111,14 +121,11 @@ class LinkClass:
                 end.slot is not None,
                 upper.slot is not None,
             )
-            for end in self.problem.ends(box)
+            for end in ends
             for upper in self._uppers
             if upper.medium == end.medium and (end.medium == "copper" or upper.speed_mbit == end.speed_mbit)
         ]
-        return [
-            Choice(box, self._make_leaf_row(box, way, any_port=True))
-            for way in worth_having(ways, bool(self.problem.trunks), Way.stands_for)
-        ]
+        return worth_having(ways, bool(self.problem.trunks), Way.stands_for)
 
     def once(self, key: object, make: Callable[[], Made]) -> Made:
         """What is the same whenever it is asked for."""
@@ -202,11 +209,6 @@ class LinkClass:
             return held
 
         return self.once(("held", box, carries_kbit, *link_ports), hold)
-
-    @cached_property
-    def stand_ins(self) -> StandIns:
-        """Where boxes need not be looked at under price."""
-        return StandIns(self.problem)
 
     def holds(self, box: BoxType) -> Rows:
         """How many drops of each up-set a box holds at most, behind no link."""

@@ -101,6 +101,7 @@ class _Boxes:
         self._reached: dict[Corner, Amounts] = {}
         self._ports = [[port for port in box.ports if port.count] for box in boxes]
         self._most = np.array([[box.ports_most] for box in boxes])
+        self._prices = np.array([box.cost_minor for box in boxes])
         self._reach = _rows(
             sum((port.count * self._inside(_kind(port)) for port in some), self._none) for some in self._ports
         )
@@ -148,16 +149,20 @@ class _Boxes:
         return [(self._boxes[n], *link) for link, worse in by_link.items() for n in np.flatnonzero(worse).tolist()]
 
     def _cheaper(self, saved: Amounts | int = 0) -> Flags:
-        """Which boxes (columns) cost less than each (rows), or no more than is saved beside; bear the same watts, take
-        up no more, and may be had in any number."""
+        """Which boxes (columns) cost less than each (rows), or no more than is saved beside, and are as good otherwise,
+        but for ports, slots and links."""
+        return self._as_good & (self._prices[None, :] < (self._prices + saved)[:, None])
+
+    @cached_property
+    def _as_good(self) -> Flags:
+        """Which boxes (columns) bear the same watts as each (rows), take up no more, and may be had in any number."""
         boxes, pins = self._boxes, self._problem.pins
-        prices = np.array([box.cost_minor for box in boxes])
         takes = np.array([[box.model.units, box.model.sockets, box.mass_g] for box in boxes])
         uplinks = [_uplink(box) for box in boxes]
         alike = np.array([[theirs == mine for theirs in uplinks] for mine in uplinks])
         bought = np.array([box.most is None for box in boxes])
         may_go = np.array([box.model.key not in pins for box in boxes])
-        able: Flags = (prices[None, :] < (prices + saved)[:, None]) & bought[None, :] & may_go[:, None] & alike
+        able: Flags = bought[None, :] & may_go[:, None] & alike
         return able & _covers(self._bears, self._given) & _covers(-takes, -takes)
 
     def _serves(self, holds: Amounts, fastest: Amounts, slowest_mbit: int, takes_all: bool) -> Flags:

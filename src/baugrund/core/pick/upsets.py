@@ -92,6 +92,9 @@ class UpSets(list[UpSet]):
 
         ``link_port`` is the port group that the link itself takes a port of.
         """
+        return self._once((box, carries_kbit, link_port), lambda: self._held(box, carries_kbit, link_port))
+
+    def _held(self, box: BoxType, carries_kbit: int | None, link_port: int | None) -> Counts:
         ports, most = self._once(box, lambda: self._on_ports(box)), box.ports_most
         if link_port is not None:
             port = box.ports[link_port]
