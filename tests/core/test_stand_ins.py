@@ -17,7 +17,6 @@ from .small import ACCESS_POINT, CAMERA, DESK, injector, module, ports, problem,
 HOME = router("home", ports(8), price=100)
 SMALL = switch("small", ports(9), price=100)
 LARGE = switch("large", ports(24), price=300)
-ON_PORTS = {(False, False), (False, True)}
 
 
 def leaves(asked, slowest=1000):
@@ -85,6 +84,17 @@ def test_slots_are_asked_for_where_links_to_other_closets_end_in_them():
     assert leaves(problem([HOME, SMALL, slotted, module("fibre")], {DESK: 8})) == {"slotted"}
     trunk = Trunk(2, "fibre-multimode", 10_000, 1, 1000)
     assert leaves(problem([HOME, SMALL, slotted, module("fibre")], {DESK: 8}, trunks=(trunk,))) == set()
+
+
+@pytest.mark.parametrize(("slots_of_cheaper", "told"), [(2, False), (3, True)])
+def test_a_link_of_its_own_takes_a_slot_from_those_to_other_closets(slots_of_cheaper, told):
+    cheaper = switch("cheaper", ports(9), slots=slots(slots_of_cheaper), price=100)
+    dearer = switch("dearer", ports(9), slots=slots(4), price=200)
+    trunks = tuple(Trunk(number, "fibre-multimode", 10_000, 1, 1000) for number in (2, 3))
+    asked = problem([HOME, cheaper, dearer, module("fibre")], {DESK: 8}, trunks=trunks)
+    found = {(box.model.key, own, hubs) for box, own, hubs in StandIns(asked).leaves(1000)}
+    assert (("dearer", True, True) in found) == told
+    assert ("dearer", False, True) in found
 
 
 def test_a_hub_needs_ends_for_its_links_beside_the_ports_of_its_drops():

@@ -52,7 +52,7 @@ def test_the_table_of_the_pick_tells_what_is_asked_beside_what_is_found(monkeypa
     monkeypatch.setattr(bench_picks, "made_up_site", lambda *_: made_up_site(8, 2, made_up_catalogue(40, 1), 1))
     lines = []
     measure_picks(catalogue, 2, lambda *line: lines.append(line))
-    assert [figure.split()[-1] for _, figure, _ in lines].count("ms") == 6
+    assert [figure.split()[-1] for _, figure, _ in lines].count("ms") == 7
     assert next(figure for what, figure, _ in lines if "over ours" in what).endswith("×")
     assert all("of" in figure for what, figure, _ in lines if what.startswith("  proven"))
 

@@ -110,7 +110,7 @@ class _Boxes:
             [[sum(count for count, s in box.slots if s >= speed) for speed in speeds] for box in boxes], dtype=np.int64
         )
         self._held = self._with_slots(np.minimum(self._reach, self._most))
-        """Drops of every up-set, then slots of every speed."""
+        """Drops of every up-set, then slots of every speed: links to other closets end in them."""
         drops = sum((count * self._inside(_asks(need)) for need, count in problem.needs), self._none)
         self._asked = np.append(drops, [len(problem.trunks)] * len(speeds))
         self._bear()
@@ -140,7 +140,8 @@ class _Boxes:
         on_port = (cheaper & self._serves(asked, fastest, slowest_mbit, takes_all)).any(axis=1)
         # in a slot, and so for others; or, if not in a slot of the hub, on a port of others, which saves the module
         same = np.array([[theirs >= mine for theirs in kinds] for mine in kinds])
-        in_slot = (cheaper & same & _covers(self._held, np.minimum(self._held, self._asked))).any(axis=1)
+        asked = self._asked + np.append(self._none, [bool(self._problem.trunks)] * self._slots.shape[1])
+        in_slot = (cheaper & same & _covers(self._held, np.minimum(self._held, asked))).any(axis=1)
         saved = [min((end.price_minor for end in some if end.medium == "copper"), default=0) for some in ends]
         fastest = np.array([max((speed for _, speed in some), default=0) for some in kinds])
         on_ports = self._cheaper(np.array(saved)) & self._serves(self._held, fastest, slowest_mbit, takes_all)
