@@ -3,12 +3,16 @@
 import random
 from collections import Counter
 from dataclasses import replace
+from fractions import Fraction
 
 import pytest
 
 from baugrund.core.demand import Need
+from baugrund.core.pick import stand_ins
 from baugrund.core.pick.links import Trunk
 from baugrund.core.pick.packing import Packing
+from baugrund.core.pick.problem import with_headroom
+from baugrund.core.pick.search import search
 from baugrund.core.pick.stand_ins import StandIns
 from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs
 
@@ -158,3 +162,33 @@ def is_beaten(asked, rng, role, box):
         if theirs is not None and theirs < mine:
             return True
     raise AssertionError(f"{box.model.key} is told, and no other is cheaper in its place")
+
+
+def made_up(seed, feeds, is_fed):
+    """A closet of a made-up site with links to others or to the one that feeds it, little room or much, a pin or none,
+    and traffic that matters or not."""
+    rng = random.Random(seed)
+    needs = made_up_needs(rng.choice([5, 10, 16]), seed)
+    share = rng.choice([1, 3, 30])
+    needs = Counter({replace(need, traffic_kbit=need.traffic_kbit // share): some for need, some in needs.items()})
+    trunks = [Trunk(number, rng.choice(["fibre-multimode", "fibre-singlemode"]), rng.choice([1000, 10_000]), 1,
+                    rng.choice([5_000, 200_000, 600_000])) for number in range(2, 2 + feeds)]  # fmt: skip
+    uplink = Trunk(1, "fibre-multimode", 10_000, 1, 100_000) if is_fed else None
+    asked = made_up_closet(needs, made_up_catalogue(rng.choice([20, 30]), seed), trunks, uplink)
+    asked = replace(asked, sockets=rng.choice([4, 8, 16]), units=rng.choice([3, 6, 24]))
+    pinned = {rng.choice(asked.switches).model.key: 1} if rng.random() < 0.2 else {}
+    return replace(with_headroom(asked, Fraction(1, 8)) if rng.random() < 0.2 else asked, pins=pinned)
+
+
+@pytest.mark.parametrize("feeds", [0, 2])
+@pytest.mark.parametrize("is_fed", [False, True])
+def test_the_least_price_is_the_same_where_nothing_is_told(monkeypatch, feeds, is_fed):
+    for seed in range(12):
+        found = []
+        for most in (stand_ins.UP_SETS_MOST, 0):
+            monkeypatch.setattr(stand_ins, "UP_SETS_MOST", most)
+            found.append(search(made_up(seed, feeds, is_fed), "price", box_count=[None, None, 2][seed % 3]))
+        monkeypatch.undo()
+        assert all(one.certain for one in found)
+        told, untold = (one.found and one.found.seating for one in found)
+        assert (told and (told.price_minor, len(told.boxes))) == (untold and (untold.price_minor, len(untold.boxes)))
