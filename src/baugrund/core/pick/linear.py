@@ -194,8 +194,6 @@ def _options() -> highspy.HighsOptions:
     options.output_flag = False
     options.presolve = "off"
     options.solver = "simplex"
-    # programs are so small that looking them through takes longer than solving them
-    options.presolve = "off"
     options.parallel = "off"
     options.simplex_iteration_limit = STEPS_MOST
     return options

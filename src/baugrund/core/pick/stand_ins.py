@@ -13,7 +13,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from functools import cached_property
-from itertools import combinations
+from itertools import islice
 
 import numpy as np
 from numpy.typing import NDArray
@@ -23,7 +23,7 @@ from ..traffic import carried_kbit
 from .figures import Flags
 from .problem import Problem
 from .supply import BoxType, PortKind
-from .upsets import Corner, are_apart
+from .upsets import Corner, all_corners, reaches
 
 UP_SETS_MOST = 200
 """Where there would be more, nothing is told."""
@@ -84,12 +84,9 @@ class StandIns:
         kinds = {(need.speed_mbit, need.poe_rank) for need, _ in problem.needs}
         kinds |= {_bare(problem, need) for need, _ in problem.needs}
         kinds |= {(port.speed_mbit, 0) for box in problem.boxes for port in box.ports}
-        found: list[tuple[Corner, ...]] = []
-        for size in range(1, len(kinds) + 1):
-            more = [corners for corners in combinations(sorted(kinds), size) if are_apart(corners)]
-            found += more
-            if not more or len(found) > UP_SETS_MOST:
-                break
+        # of corners that are apart, no two are equally fast or of one class
+        most = min(len({speed for speed, _ in kinds}), len({rank for _, rank in kinds}))
+        found = [*islice(all_corners(sorted(kinds), most), UP_SETS_MOST + 1)]
         return found if len(found) <= UP_SETS_MOST else []
 
 
@@ -217,8 +214,7 @@ class _Boxes:
     def _inside(self, kind: Corner) -> Amounts:
         """Which up-sets a drop or port of some speed and class reaches."""
         if kind not in self._reached:
-            found = [any(kind[0] >= s and kind[1] >= r for s, r in corners) for corners in self._corners]
-            self._reached[kind] = np.array(found, dtype=np.int64)
+            self._reached[kind] = np.array([reaches(corners, *kind) for corners in self._corners], dtype=np.int64)
         return self._reached[kind]
 
     def _with_slots(self, held: Amounts) -> Amounts:

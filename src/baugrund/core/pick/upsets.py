@@ -8,7 +8,7 @@ up-set.  An injector takes a powered drop out of an up-set, unless the up-set ha
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import accumulate, combinations
@@ -49,7 +49,7 @@ class UpSet:
 
     def reached(self, speed_mbit: int, poe_rank: int) -> bool:
         """Whether a port, or a need, of this speed and class reaches a corner."""
-        return any(speed_mbit >= speed and poe_rank >= rank for speed, rank in self.corners)
+        return reaches(self.corners, speed_mbit, poe_rank)
 
     @cached_property
     def powers_summed(self) -> list[int]:
@@ -141,21 +141,27 @@ def up_sets(problem: Problem) -> UpSets:
         for need, _ in problem.needs
     ]
     found: dict[frozenset[int], UpSet] = {}
-    for size in range(1, MOST_CORNERS + 1):
-        for corners in combinations(asked, size):
-            if are_apart(corners):
-                inside = [
-                    n for n, (need, _) in enumerate(problem.needs)
-                    if any(need.speed_mbit >= speed and need.poe_rank >= rank for speed, rank in corners)
-                ]  # fmt: skip
-                found.setdefault(frozenset(inside), _up_set(problem, corners, inside, least_minor))
+    for corners in all_corners(asked, MOST_CORNERS):
+        inside = [n for n, (need, _) in enumerate(problem.needs) if reaches(corners, need.speed_mbit, need.poe_rank)]
+        found.setdefault(frozenset(inside), _up_set(problem, corners, inside, least_minor))
     for traffic_kbit in sorted({need.traffic_kbit for need, _ in problem.needs}, reverse=True)[:MOST_BUSY]:
         inside = [n for n, (need, _) in enumerate(problem.needs) if need.traffic_kbit >= traffic_kbit]
         found.setdefault(frozenset(inside), _busy_set(problem, inside, least_minor))
     return UpSets(sorted(found.values(), key=lambda up_set: -up_set.count))
 
 
-def are_apart(corners: Sequence[Corner]) -> bool:
+def reaches(corners: Sequence[Corner], speed_mbit: int, poe_rank: int) -> bool:
+    """Whether a port, or a need, of this speed and class reaches one of the corners."""
+    return any(speed_mbit >= speed and poe_rank >= rank for speed, rank in corners)
+
+
+def all_corners(kinds: Sequence[Corner], most: int) -> Iterator[tuple[Corner, ...]]:
+    """The corners of every up-set of these kinds that has at most so many, those with few first."""
+    for size in range(1, most + 1):
+        yield from (corners for corners in combinations(kinds, size) if _are_apart(corners))
+
+
+def _are_apart(corners: Sequence[Corner]) -> bool:
     """Whether no corner lies above another one."""
     return all((a[0] < b[0] and a[1] > b[1]) or (a[0] > b[0] and a[1] < b[1]) for a, b in combinations(corners, 2))
 
