@@ -54,7 +54,9 @@ def serve(
 
 
 @app.command()
-def worker() -> None:
+def worker(
+    only_brief: Annotated[bool, typer.Option("--only-brief", help="Leave what may take minutes to others.")] = False,
+) -> None:
     """Take questions off the queue of the database at DATABASE_URL, beside those that a server starts itself."""
     from baugrund.demo import CATALOGUE
     from baugrund.exchange.catalogue_file import read_catalogue
@@ -64,7 +66,7 @@ def worker() -> None:
     try:
         if not url:
             raise BaugrundError("Name the database in DATABASE_URL.")
-        work(url, read_catalogue(CATALOGUE))
+        work(url, read_catalogue(CATALOGUE), ROOT / "web" / "dist" / "assets", only_brief)
     except BaugrundError as error:
         raise _fail(error) from error
 

@@ -10,7 +10,7 @@ from baugrund.core.plan import Picker
 from baugrund.launch.workers import workers
 from baugrund.store.projects import Projects
 from baugrund.store.questions import Asked, Questions
-from baugrund.tasks.questions import BestOf, Found, PriceOf, name_of, named
+from baugrund.tasks.questions import BestOf, Found, PriceOf, SheetOf, SitesOf, name_of, named
 from baugrund.tasks.queue import Queue
 
 from .conftest import picked, replied
@@ -35,7 +35,7 @@ def until(true, seconds=60):
 
 
 def test_a_question_is_kept_under_a_text_that_tells_it():
-    for question in (HARD, PriceOf(aim="least_price", model="switch-48")):
+    for question in (HARD, PriceOf(aim="least_price", model="switch-48"), SitesOf(), SheetOf(sheet="pulls")):
         assert named(name_of(question)) == question
 
 
@@ -72,6 +72,18 @@ def test_the_pick_that_is_followed_comes_first(idle, orchard_school):
     with database.connection() as connection:
         first = connection.execute("SELECT args FROM procrastinate_jobs ORDER BY priority DESC, id LIMIT 1").fetchone()
     assert orchard_school.settings.aim in first["args"]["question"]
+
+
+def test_what_takes_but_seconds_is_done_though_every_worker_is_at_a_long_search(idle, orchard_school):
+    database, url = idle
+    projects, queue, questions = Projects(database), Queue(database), Questions(database)
+    stored = projects.load(projects.create(orchard_school))
+    queue.ask(stored, HARD)
+    queue.ask(stored, BestOf(aim="fewest_boxes"))
+    with workers(url, 0, brief=1):
+        queue.ask(stored, SitesOf())
+        until(lambda: questions.find(stored.id, name_of(SitesOf())).state == "done")
+    assert questions.find(stored.id, name_of(HARD)).state == "waiting", "the long ones are left to others"
 
 
 def test_two_workers_share_the_questions(idle, orchard_school):

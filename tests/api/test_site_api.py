@@ -1,24 +1,15 @@
 """Closets, links, pulls, setting out and drawings over HTTP."""
 
-import json
-
 import pytest
 
-from .conftest import picked
+from .conftest import picked, replied
 from .test_api import edit
 
 
-def steps(http, number):
-    return [json.loads(line) for line in http.get(f"/api/projects/{number}/siting").text.splitlines()]
-
-
-def test_siting_is_told_while_it_is_found_and_an_answer_is_taken_and_undone(http, works):
-    told = steps(http, works)
-    shares = [step["share"] for step in told]
-    assert shares == sorted(shares) and shares[-1] == 1.0
-    assert any("measuring runs from" in step["text"] for step in told)
-    siting = told[-1]["siting"]
-    assert told[-1]["recommended"] == 2
+def test_siting_is_found_on_the_queue_and_an_answer_is_taken_and_undone(http, works):
+    told = replied(http, f"/api/projects/{works}/siting")
+    assert (told["revision"], told["recommended"]) == (0, 2)
+    siting = told["reply"]
     best = siting["best"][1]
     places = siting["places"]
     taken = [
@@ -28,8 +19,8 @@ def test_siting_is_told_while_it_is_found_and_an_answer_is_taken_and_undone(http
     assert edit(http, works, 0, {"type": "place_closets", "sites": taken}).status_code == 200
     project = http.get(f"/api/projects/{works}").json()["project"]
     assert len(project["closets"]) == 2
-    again = steps(http, works)[-1]
-    assert again["siting"]["now"]["total_minor"] == best["total_minor"], "what was promised stands"
+    again = replied(http, f"/api/projects/{works}/siting")
+    assert again["reply"]["now"]["total_minor"] == best["total_minor"], "what was promised stands"
     links = http.get(f"/api/projects/{works}/links").json()["links"]
     assert [link["options"][link["chosen"]]["medium"] for link in links] == ["fibre"]
     assert http.post(f"/api/projects/{works}/undo", headers={"X-Account": "ann"}).status_code == 200
@@ -67,8 +58,8 @@ def test_where_a_device_stands_is_recorded_over_http(http, works):
 @pytest.mark.parametrize(
     ("address", "media_type", "start"),
     [
-        ("pulls.pdf", "application/pdf", b"%PDF"),
-        ("setting-out.pdf", "application/pdf", b"%PDF"),
+        ("sheets/pulls/pdf", "application/pdf", b"%PDF"),
+        ("sheets/setting-out/pdf", "application/pdf", b"%PDF"),
         ("section.svg?axis=across", "image/svg+xml", b"<svg"),
         ("section.dxf", "image/vnd.dxf", b"  0\nSECTION"),
         ("cable-parts.csv", "text/csv; charset=utf-8", b"\xef\xbb\xbfGroup"),
@@ -80,6 +71,27 @@ def test_drawings_and_sheets_are_had_as_files(http, works, address, media_type, 
     assert answer.headers["content-type"] == media_type
     assert "attachment" in answer.headers["content-disposition"]
     assert answer.content.startswith(start)
+
+
+def test_a_sheet_is_made_once_a_state_and_day(http, works, database):
+    path = f"/api/projects/{works}/sheets/pulls"
+    assert http.get(path).json()["ready"] is False
+    first = http.get(f"{path}/pdf").content
+    assert http.get(path).json() == {"revision": 0, "ready": True, "underway": None}
+    assert http.get(f"{path}/pdf").content == first, "it is not made again"
+    with database.connection() as connection:
+        connection.execute(
+            "UPDATE questions SET reply = jsonb_set(reply, '{made}', '\"2020-02-29\"') WHERE project_id = %s", (works,)
+        )
+    assert http.get(path).json()["ready"] is False, "it bears another day's date"
+    assert http.get(f"{path}/pdf").content.startswith(b"%PDF")
+    assert edit(http, works, 0, {"type": "change_settings", "changes": {"units": "imperial"}}).status_code == 200
+    assert http.get(path).json()["ready"] is False
+    assert http.get(f"{path}/pdf").content != first
+
+
+def test_a_sheet_that_there_is_not_is_refused(http, works):
+    assert http.get(f"/api/projects/{works}/sheets/walls").status_code == 422
 
 
 def test_the_plan_of_a_floor_is_had_and_one_that_is_not_there_is_told(http, works):

@@ -1,5 +1,7 @@
 """Reach on site: closets compared and taken, links, setting out, pulls ticked off, drawings taken along."""
 
+import re
+
 import pytest
 from playwright.sync_api import expect
 
@@ -57,16 +59,50 @@ def test_limits_and_answers_about_places_change_the_comparison(closets, works, p
     assert [place.dry for place in candidates if place.room_id == classroom] == [False]
 
 
-def test_a_comparison_is_stopped_and_asked_for_again(page, works):
-    step = '{"revision": 0, "share": 0.2, "text": "measuring runs from Store"}\n'
-    page.route("**/siting", lambda route: route.fulfill(body=step, content_type="application/x-ndjson"))
+@pytest.fixture
+def stands(page):
+    """What the page is told of a question until it is begun again: a list, the last of it counts."""
+    told = []
+
+    def tell(route):
+        nothing = {"revision": 0, "reply": None, "recommended": None, "ready": False}
+        asked = {"asked_s": 1, "share": 0, "text": "", "told": ""}
+        route.fulfill(json={**nothing, "underway": {**asked, **told[-1]}})
+
+    def begin_again(route):
+        page.unroute(questions)
+        route.continue_()
+
+    questions = re.compile(r"/(siting|sheets/pulls)$")
+    page.route(questions, tell)
+    page.route("**/search/again", begin_again)
+    return told
+
+
+def test_a_comparison_is_stopped_and_asked_for_again(page, works, stands):
+    stands.append({"state": "working", "share": 0.2, "text": "measuring runs from Store"})
     page.goto(f"/projects/{works}/reach/closets")
-    expect(page.get_by_role("progressbar")).to_be_visible()
-    page.unroute("**/siting")
+    expect(page.get_by_role("progressbar")).to_have_attribute("value", "0.2")
+    expect(page.get_by_text("measuring runs from Store …")).to_be_visible()
+    stands.append({"state": "stopped"})
     page.get_by_role("button", name="Stop").click()
     expect(page.get_by_text("Stopped before the end.")).to_be_visible()
     page.get_by_role("button", name="Compare").click()
     expect(page.get_by_role("article", name="1 closet")).to_be_visible()
+
+
+def test_a_sheet_tells_how_far_it_is_and_is_stopped_and_written_again(page, works, stands):
+    stands.append({"state": "working", "text": "page 3"})
+    page.goto(f"/projects/{works}/reach/pulls")
+    page.get_by_role("button", name="Sheet (PDF)").click()
+    expect(page.get_by_text("Writing the sheet, page 3 …")).to_be_visible()
+    stands.append({"state": "stopped"})
+    page.get_by_role("button", name="Stop").click()
+    expect(page.get_by_text("The sheet was stopped.")).to_be_visible()
+    with page.expect_download() as coming:
+        page.get_by_role("button", name="Write it").click()
+    assert coming.value.suggested_filename == f"pulls-{works}.pdf"
+    expect(page.get_by_role("button", name="Sheet (PDF)")).to_be_visible()
 
 
 def test_moving_a_closet_says_at_once_what_it_costs_and_breaks(page, works, projects):
@@ -142,7 +178,6 @@ def test_a_path_is_chosen_in_the_section_and_its_caution_is_the_projects_own(pag
     [
         ("", "plan as DXF", b"  0\nSECTION"),
         ("/section", "section as SVG", b"<svg"),
-        ("/pulls", "Sheet (PDF)", b"%PDF"),
         ("/cable", "Beside the cable: CSV", b"\xef\xbb\xbfGroup"),
     ],
 )
@@ -151,3 +186,12 @@ def test_what_is_on_screen_is_taken_along(page, house, view, name, start):
     with page.expect_download() as coming:
         page.get_by_role("link", name=name).click()
     assert coming.value.path().read_bytes().startswith(start)
+
+
+@pytest.mark.parametrize("view", ["pulls", "setting-out"])
+def test_a_sheet_is_written_and_taken_along(page, house, view):
+    page.goto(f"/projects/{house}/reach/{view}")
+    for _ in range(2):
+        with page.expect_download() as coming:
+            page.get_by_role("button", name="Sheet (PDF)").click()
+        assert coming.value.path().read_bytes().startswith(b"%PDF")

@@ -6,13 +6,13 @@ from threading import Event
 
 import pytest
 
+from baugrund.core import watch
 from baugrund.core.errors import Stopped
-from baugrund.core.pick import watch
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.hints import seatings_as_hinted
 from baugrund.core.pick.sets import Sets, pinned
 from baugrund.core.pick.site import hinted
-from baugrund.core.pick.watch import Progress, counted_off, side_by_side, tell, watched
+from baugrund.core.watch import Progress, Share, counted_off, side_by_side, tell, to_the_end, watched
 
 from .small import DESK, alone, cheapest, ports, problem, router, switch
 
@@ -161,3 +161,32 @@ def test_a_watch_stops_all_searches_side_by_side(two_at_once):
 
 def test_a_single_search_runs_where_it_is_asked_for():
     assert list(side_by_side([lambda: "one"])) == ["one"]
+
+
+def test_the_steps_of_work_that_tells_them_are_passed_on_and_what_it_comes_to_is_had():
+    def work():
+        yield Share(0.0, "the first half")
+        yield Share(0.5, "the second")
+        return 42
+
+    seen = []
+    with watched(seen.append):
+        assert to_the_end(work()) == 42
+    assert seen == [Share(0.0, "the first half"), Share(0.5, "the second")]
+    assert to_the_end(work()) == 42, "nobody need watch"
+
+
+def test_work_that_tells_its_steps_is_stopped_by_who_watches():
+    begun = []
+
+    def work():
+        for step in range(9):
+            begun.append(step)
+            yield Share(step / 9, "")
+
+    def stop(_):
+        raise Stopped("Nobody waits.")
+
+    with watched(stop), pytest.raises(Stopped):
+        to_the_end(work())
+    assert begun == [0]

@@ -12,11 +12,13 @@ import pypdfium2
 import pytest
 
 from baugrund.core.edits import AddEntry, AddRooms, ChangeDrops, ChangeSettings, DropChanges, NewRoom, apply_edits
+from baugrund.core.errors import Stopped
 from baugrund.core.labels import labels
 from baugrund.core.layout import layout
 from baugrund.core.project import empty_project
 from baugrund.core.reach.pulls import schedule
 from baugrund.core.setting_out import set_out
+from baugrund.core.watch import watched
 from baugrund.exchange.drawings.dxf import write_dxf
 from baugrund.exchange.drawings.scene import Dot, Stroke, plan_scene, section_scene
 from baugrund.exchange.drawings.svg import scale_of, write_svg
@@ -113,6 +115,19 @@ def test_the_pull_sheet_names_every_label_mark_and_caution(dye_works):
     assert "Bend no tighter than 30 mm" in said
     assert "2026-11-25" in said
     assert "Leave a draw string in Yard duct" in said
+
+
+def test_a_sheet_tells_its_pages_as_they_are_laid_out_and_stops_when_told(dye_works):
+    seen = []
+
+    def watch(share):
+        seen.append(share.text)
+        if share.text == "page 2":
+            raise Stopped("Nobody waits.")
+
+    with watched(watch), pytest.raises(Stopped):
+        write_pull_sheet(dye_works, FONTS, DAY)
+    assert [text for text in seen if text] == ["page 1", "page 2"]
 
 
 def test_the_setting_out_sheet_names_every_device_and_what_was_moved(dye_works):

@@ -19,7 +19,22 @@ from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
 from baugrund.tasks.queue import Queue
 
-from . import brief, closets, drawings, edits, lists, load, picks, pictures, projects, pulls, reach, walk
+from . import (
+    asking,
+    brief,
+    closets,
+    drawings,
+    edits,
+    lists,
+    load,
+    picks,
+    pictures,
+    projects,
+    pulls,
+    reach,
+    sheets,
+    walk,
+)
 from . import catalogues as price_lists
 from .context import Context
 from .problems import add_problem_handlers
@@ -33,17 +48,19 @@ def create_app(
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         if database is not None and catalogue is not None:
-            fonts = None if front_end is None else front_end / "assets"
             catalogues = Catalogues(database, catalogue)
             catalogues.keep_shipped()
             app.state.context = Context(
-                Projects(database, catalogues.of), catalogues, database_url, Pictures(database), Queue(database), fonts
+                Projects(database, catalogues.of), catalogues, database_url, Pictures(database), Queue(database)
             )
         yield
 
     app = FastAPI(title="Baugrund", version="1", lifespan=lifespan)
     add_problem_handlers(app)
-    rooms = (projects, edits, brief, walk, reach, closets, pulls, drawings, load, lists, pictures, picks, price_lists)
+    rooms = (
+        projects, edits, asking, brief, walk, reach, closets, pulls, sheets, drawings, load, lists, pictures, picks,
+        price_lists,
+    )  # fmt: skip
     for room in rooms:
         app.include_router(room.router)
     if front_end is not None:

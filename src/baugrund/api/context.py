@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from functools import cached_property
-from pathlib import Path
 from typing import Annotated
 from urllib.parse import unquote
 
@@ -28,8 +27,6 @@ class Context:
     database_url: str
     pictures: Pictures
     queue: Queue
-    fonts: Path | None = None
-    """Where the fonts of printed sheets are."""
 
     @cached_property
     def picker(self) -> Pickers:

@@ -1,8 +1,6 @@
-"""Work on site: the pull schedule, setting out, and what goes in beside the cable; as data and as sheets to print."""
+"""Work on site: the pull schedule, setting out, and what goes in beside the cable."""
 
 from __future__ import annotations
-
-from datetime import date
 
 from fastapi import APIRouter, Response
 
@@ -12,11 +10,9 @@ from baugrund.core.reach.parts import PartLine, part_list
 from baugrund.core.reach.pulls import Bundle, schedule
 from baugrund.core.setting_out import SetOut, set_out
 from baugrund.exchange.part_list import write_parts_csv
-from baugrund.exchange.sheets.pull_sheet import write_pull_sheet
-from baugrund.exchange.sheets.setting_out_sheet import write_setting_out_sheet
 
 from .context import Works
-from .downloads import CSV, PDF, download
+from .downloads import CSV, download
 
 router = APIRouter(prefix="/api", tags=["site"])
 
@@ -42,12 +38,6 @@ def pulls_for(project_id: int, works: Works) -> PullsFor:
     return PullsFor(revision=stored.revision, bundles=schedule(stored.project))
 
 
-@router.get("/projects/{project_id}/pulls.pdf", response_class=Response)
-def pulls_pdf(project_id: int, works: Works) -> Response:
-    project = works.projects.load(project_id).project
-    return download(write_pull_sheet(project, works.fonts, date.today()), PDF, f"pulls-{project_id}.pdf")
-
-
 @router.get("/projects/{project_id}/setting-out")
 def setting_out_for(project_id: int, works: Works) -> SettingOutFor:
     stored = works.projects.load(project_id)
@@ -57,13 +47,6 @@ def setting_out_for(project_id: int, works: Works) -> SettingOutFor:
         revision=stored.revision, devices=devices,
         labels={device.drop_id: called.get(device.drop_id, "") for device in devices},
     )  # fmt: skip
-
-
-@router.get("/projects/{project_id}/setting-out.pdf", response_class=Response)
-def setting_out_pdf(project_id: int, works: Works) -> Response:
-    project = works.projects.load(project_id).project
-    content = write_setting_out_sheet(project, works.fonts, date.today())
-    return download(content, PDF, f"setting-out-{project_id}.pdf")
 
 
 @router.get("/projects/{project_id}/cable-parts")

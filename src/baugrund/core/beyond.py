@@ -16,13 +16,13 @@ from .edits import UseRoomSwitch
 from .errors import TookTooLong
 from .facts import Fact
 from .pick.best import least_price
-from .pick.watch import counted_off
 from .pick.years import Outlook
 from .project import Project
 from .reach.fill import cable_of
 from .reach.runs import runs
 from .siting.costs import RunPrice
 from .traffic import busy_kbit, carried_kbit
+from .watch import counted_off
 from .words import counted, money, speed
 
 ROOMS_MOST = 12

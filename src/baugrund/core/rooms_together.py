@@ -17,8 +17,8 @@ from .facts import Fact
 from .pick.best import least_price
 from .pick.proofs import Proof, Proofs, asked_of
 from .pick.site import Site, hinted
-from .pick.watch import counted_off
 from .pick.years import Outlook
+from .watch import counted_off
 
 ROOMS_MOST = 8
 """Rooms that are chosen from, those that gain most alone."""

@@ -23,7 +23,7 @@ from baugrund.store.database import Database, open_database
 from baugrund.store.projects import Projects
 
 from .postgres import StartFailed, running
-from .workers import workers
+from .workers import BRIEF_WORKERS, workers
 
 FIRST_PORT = 7411
 """Port tried first when none is asked for."""
@@ -85,7 +85,7 @@ def serve(folder: Path, front_end: Path, port: int | None, *, demo: bool, fresh:
             config = uvicorn.Config(
                 app, host="127.0.0.1", port=chosen, log_level="warning", timeout_graceful_shutdown=2
             )
-            with workers(url):
+            with workers(url, brief=BRIEF_WORKERS):
                 print(f"\nBaugrund is at http://127.0.0.1:{chosen}  (Ctrl-C ends it)\n", flush=True)
                 uvicorn.Server(config).run()
         except KeyboardInterrupt:

@@ -7,29 +7,34 @@ import subprocess
 import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
+from pathlib import Path
 
 from baugrund.core.catalogue import Catalogue
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import open_database
 from baugrund.store.projects import Projects
 from baugrund.tasks.pickers import Pickers
-from baugrund.tasks.queue import worker_app
+from baugrund.tasks.queue import BRIEF, worker_app
 
 WORKERS = 2
+BRIEF_WORKERS = 1
+"""Beside them, for what takes but seconds: it never waits until a long search is done."""
 ENDS_WITHIN_S = 5
 NICENESS = 10
 
 
-def work(url: str, catalogue: Catalogue) -> None:
+def work(url: str, catalogue: Catalogue, fonts: Path | None, only_brief: bool = False) -> None:
     """Take questions off the queue until told to end; one that is begun then goes back.
 
-    A worker lets whoever sits at a screen go first.
+    A worker lets whoever sits at a screen go first.  ``fonts``: those of printed sheets; ``only_brief``: leaves what
+    may take long to others.
     """
     os.nice(NICENESS)
     database = open_database(url, most_connections=2)
     try:
-        app = worker_app(url, database, Pickers(Projects(database), Catalogues(database, catalogue)))
+        app = worker_app(url, database, Pickers(Projects(database), Catalogues(database, catalogue)), fonts)
         app.run_worker(
+            queues=[BRIEF] if only_brief else None,
             concurrency=1,
             fetch_job_polling_interval=2.0,
             abort_job_polling_interval=1.0,
@@ -43,11 +48,12 @@ def work(url: str, catalogue: Catalogue) -> None:
 
 
 @contextmanager
-def workers(url: str, count: int = WORKERS) -> Iterator[list[subprocess.Popen[bytes]]]:
-    """So many workers beside this process; they end with it, however it ends."""
+def workers(url: str, count: int = WORKERS, brief: int = 0) -> Iterator[list[subprocess.Popen[bytes]]]:
+    """So many workers beside this process, and more for what is ``brief``; they end with it, however it ends."""
     command = ["setpriv", "--pdeathsig", "TERM", sys.executable, "-m", "baugrund.cli", "worker"]
     environment = {**os.environ, "DATABASE_URL": url}
-    started = [subprocess.Popen(command, env=environment, start_new_session=True) for _ in range(count)]
+    commands = [command] * count + [[*command, "--only-brief"]] * brief
+    started = [subprocess.Popen(one, env=environment, start_new_session=True) for one in commands]
     try:
         yield started
     finally:

@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from base64 import b64encode
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import date
+from pathlib import Path
+from typing import Annotated, ClassVar, Literal
 
-from pydantic import Field, TypeAdapter
+from pydantic import Base64Bytes, Field, TypeAdapter
 
 from baugrund.core.errors import NotFound
 from baugrund.core.facts import Fact, ModelKey
@@ -12,6 +17,36 @@ from baugrund.core.pick.answers import Answer
 from baugrund.core.pick.reasons import Relaxed, WhyNot
 from baugrund.core.plan import Ahead, Beyond, Flips, Picker, Steps
 from baugrund.core.project import Aim
+from baugrund.core.siting.answers import Siting, siting
+from baugrund.core.watch import to_the_end
+
+
+@dataclass(frozen=True)
+class Sources:
+    """What a question is answered from."""
+
+    picker: Picker
+    """Of the project as it stands."""
+    known: Callable[[Aim], Answer | None]
+    """The answer of an aim for this very state, where it was found before."""
+    fonts: Path | None = None
+    """Where the fonts of printed sheets are."""
+
+    def answer(self, aim: Aim) -> Answer | None:
+        """The answer of an aim; None: nothing fits."""
+        return self.known(aim) or self.picker.answer(aim)
+
+    def some(self, aim: Aim) -> Answer:
+        """The answer of an aim.  Raises NotFound when nothing fits."""
+        if answer := self.answer(aim):
+            return answer
+        raise NotFound("Nothing fits yet, so there is no answer to ask about.")
+
+
+class _Question(Fact):
+    """Something asked; ``brief``: its reply takes seconds, not minutes."""
+
+    brief: ClassVar[bool] = False
 
 
 class Found(Fact):
@@ -21,86 +56,111 @@ class Found(Fact):
     relax: tuple[Relaxed, ...] = ()
 
 
-class BestOf(Fact):
+class BestOf(_Question):
     """The best pick of one kind."""
 
     type: Literal["best"] = "best"
     aim: Aim
 
-    def draft(self, picker: Picker) -> Found | None:
+    def draft(self, sources: Sources) -> Found | None:
         """An answer that is complete, but not proven, where the proof takes long."""
-        answer = picker.draft(self.aim)
+        answer = None if sources.known(self.aim) else sources.picker.draft(self.aim)
         return Found(answer=answer) if answer else None
 
-    def reply(self, picker: Picker, kept: Answer | None) -> Found:
-        """``kept``: the answer of this aim for this very state, where it is known already."""
-        answer = kept or picker.answer(self.aim)
-        return Found(answer=answer, relax=() if answer else picker.relax())
+    def reply(self, sources: Sources) -> Found:
+        answer = sources.answer(self.aim)
+        return Found(answer=answer, relax=() if answer else sources.picker.relax())
 
 
-class PriceOf(Fact):
+class PriceOf(_Question):
     """The least pick that has one more model in it."""
 
     type: Literal["price"] = "price"
     aim: Aim
     model: ModelKey
 
-    def reply(self, picker: Picker, kept: Answer | None) -> WhyNot:
-        """``kept``: the answer of this aim for this very state, where it is known already."""
-        return picker.forced(self.model, _some(kept or picker.answer(self.aim)))
+    def reply(self, sources: Sources) -> WhyNot:
+        return sources.picker.forced(self.model, sources.some(self.aim))
 
 
-class AheadOf(Fact):
+class AheadOf(_Question):
     """What the years to come ask of a pick."""
 
     type: Literal["ahead"] = "ahead"
     aim: Aim
 
-    def reply(self, picker: Picker, kept: Answer | None) -> Ahead:
-        """``kept``: the answer of this aim for this very state, where it is known already."""
-        return picker.ahead(_some(kept or picker.answer(self.aim)))
+    def reply(self, sources: Sources) -> Ahead:
+        return sources.picker.ahead(sources.some(self.aim))
 
 
-class StepsOf(Fact):
+class StepsOf(_Question):
     """Whether a pick could be bought in two steps."""
 
     type: Literal["steps"] = "steps"
     aim: Aim
 
-    def reply(self, picker: Picker, kept: Answer | None) -> Steps:
-        """``kept``: the answer of this aim for this very state, where it is known already."""
-        return picker.steps(_some(kept or picker.answer(self.aim)))
+    def reply(self, sources: Sources) -> Steps:
+        return sources.picker.steps(sources.some(self.aim))
 
 
-class FlipsOf(Fact):
+class FlipsOf(_Question):
     """What would make the least price another."""
 
     type: Literal["flips"] = "flips"
     aim: Literal["least_price"] = "least_price"
 
-    def reply(self, picker: Picker, kept: Answer | None) -> Flips:
-        """``kept``: the answer of this aim for this very state, where it is known already."""
-        return picker.flips(_some(kept or picker.answer(self.aim)))
+    def reply(self, sources: Sources) -> Flips:
+        return sources.picker.flips(sources.some(self.aim))
 
 
-class BeyondOf(Fact):
+class BeyondOf(_Question):
     """Ports beyond the closet: more cables against room switches."""
 
     type: Literal["beyond"] = "beyond"
     aim: Literal["least_price"] = "least_price"
 
-    def reply(self, picker: Picker, kept: Answer | None) -> Beyond:
-        """``kept``: the answer of this aim for this very state, where it is known already."""
-        return picker.beyond(_some(kept or picker.answer(self.aim)))
+    def reply(self, sources: Sources) -> Beyond:
+        return sources.picker.beyond(sources.some(self.aim))
 
 
-def _some(answer: Answer | None) -> Answer:
-    if answer is None:
-        raise NotFound("Nothing fits yet, so there is no answer to ask about.")
-    return answer
+class SitesOf(_Question):
+    """Where closets stand best."""
+
+    brief: ClassVar[bool] = True
+    type: Literal["sites"] = "sites"
+
+    def reply(self, sources: Sources) -> Siting:
+        return to_the_end(siting(sources.picker.project, sources.picker.catalogue))
 
 
-Question = Annotated[BestOf | PriceOf | AheadOf | StepsOf | FlipsOf | BeyondOf, Field(discriminator="type")]
+SheetName = Literal["pulls", "setting-out"]
+
+
+class Sheet(Fact):
+    """A printed sheet and the day that stands on it."""
+
+    made: date
+    pdf: Base64Bytes
+
+
+class SheetOf(_Question):
+    """A sheet to print, as PDF."""
+
+    brief: ClassVar[bool] = True
+    type: Literal["sheet"] = "sheet"
+    sheet: SheetName
+
+    def reply(self, sources: Sources) -> Sheet:
+        # who never prints need not wait for what writes PDF
+        from baugrund.exchange.sheets import SHEETS
+
+        made = date.today()
+        return Sheet(made=made, pdf=b64encode(SHEETS[self.sheet](sources.picker.project, sources.fonts, made)))
+
+
+Question = Annotated[
+    BestOf | PriceOf | AheadOf | StepsOf | FlipsOf | BeyondOf | SitesOf | SheetOf, Field(discriminator="type")
+]
 _QUESTIONS: TypeAdapter[Question] = TypeAdapter(Question)
 
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 import logging
 import time
 from collections.abc import Callable
+from functools import partial
+from pathlib import Path
 
 from procrastinate import App, JobContext, PsycopgConnector, RetryStrategy, SyncPsycopgConnector
 from procrastinate.exceptions import JobAborted
@@ -12,20 +14,24 @@ from psycopg import Connection
 from psycopg.rows import DictRow
 
 from baugrund.core.errors import BaugrundError, Stopped
-from baugrund.core.pick.watch import Progress, watched
+from baugrund.core.pick.answers import Answer
 from baugrund.core.plan import Picker
+from baugrund.core.project import Aim
+from baugrund.core.watch import Progress, Share, watched
 from baugrund.store.database import Database
 from baugrund.store.projects import Projects, Stored
 from baugrund.store.questions import Asked, Questions
 
-from .questions import BestOf, Question, name_of, named
+from .questions import BestOf, Question, Sources, name_of, named
 
 log = logging.getLogger(__name__)
 
 TASK = "answer"
 REPORT_EVERY_S = 0.4
-FOLLOWED_FIRST = 10
-"""Priority of the pick that a project follows, before all that is asked beside it."""
+FOLLOWED_FIRST, BRIEF_FIRST = 10, 20
+"""Priority of the pick that a project follows, before all that is asked beside it, and of what takes but seconds."""
+BRIEF = "brief"
+"""Queue of what takes but seconds; all else is on procrastinate's own."""
 PickerOf = Callable[[Stored], Picker]
 
 
@@ -41,11 +47,13 @@ class Queue:
         """How a question stands; one that nobody works on is put on the queue."""
         name = name_of(question)
         followed = isinstance(question, BestOf) and question.aim == stored.project.settings.aim
+        priority = BRIEF_FIRST if question.brief else FOLLOWED_FIRST if followed else 0
 
         def defer(connection: Connection[DictRow]) -> int:
             job = self.app.configure_task(
-                TASK, allow_unknown=True, connection=connection, priority=FOLLOWED_FIRST if followed else 0
-            )
+                TASK, allow_unknown=True, connection=connection, queue=BRIEF if question.brief else None,
+                priority=priority,
+            )  # fmt: skip
             return job.defer(project_id=stored.id, question=name)
 
         asked, needless = self.questions.ask(stored.id, name, stored.revision, defer)
@@ -60,8 +68,14 @@ class Queue:
             self.app.job_manager.cancel_job_by_id(job, abort=True)
 
 
-def worker_app(url: str, database: Database, picker_of: PickerOf) -> App:
-    """The queue as a worker sees it: the one task, and how it is done."""
+def _known(projects: Projects, stored: Stored, aim: Aim) -> Answer | None:
+    """The answer of an aim for this very state, where it was found before."""
+    last = projects.last_pick(stored.id, aim)
+    return last[1] if last and last[0] == stored.revision else None
+
+
+def worker_app(url: str, database: Database, picker_of: PickerOf, fonts: Path | None = None) -> App:
+    """The queue as a worker sees it: the one task, and how it is done.  ``fonts``: those of printed sheets."""
     app = App(connector=PsycopgConnector(conninfo=url, min_size=1, max_size=3))
     projects, questions = Projects(database), Questions(database)
 
@@ -76,7 +90,7 @@ def worker_app(url: str, database: Database, picker_of: PickerOf) -> App:
             return
         reported = time.monotonic()
 
-        def report(progress: Progress) -> None:
+        def report(progress: Progress | Share) -> None:
             nonlocal reported
             if context.should_abort():
                 raise Stopped("The search was stopped.")
@@ -88,14 +102,13 @@ def worker_app(url: str, database: Database, picker_of: PickerOf) -> App:
 
         try:
             asked = named(question)
-            last = projects.last_pick(project_id, asked.aim)
-            kept = last[1] if last and last[0] == stored.revision else None
             picker = picker_of(stored)
+            sources = Sources(picker, partial(_known, projects, stored), fonts)
             with watched(report):
-                draft = asked.draft(picker) if isinstance(asked, BestOf) and kept is None else None
+                draft = asked.draft(sources) if isinstance(asked, BestOf) else None
                 if draft:
                     questions.draft(project_id, question, job, draft.model_dump(mode="json"))
-                reply = asked.reply(picker, kept)
+                reply = asked.reply(sources)
             projects.keep_proofs(project_id, stored.revision, picker.proofs.found)
             if answered := getattr(reply, "answer", None):
                 projects.keep_pick(project_id, stored.revision, answered)

@@ -31,7 +31,9 @@ export type Question =
   | Schemas["AheadOf"]
   | Schemas["StepsOf"]
   | Schemas["FlipsOf"]
-  | Schemas["BeyondOf"];
+  | Schemas["BeyondOf"]
+  | Schemas["SitesOf"]
+  | Schemas["SheetOf"];
 export type AheadFor = Schemas["AheadFor"];
 export type StepsFor = Schemas["StepsFor"];
 export type FlipsFor = Schemas["FlipsFor"];
@@ -56,7 +58,8 @@ export type Candidate = Schemas["Candidate"];
 export type Landmark = Schemas["Landmark"];
 export type Siting = Schemas["Siting"];
 export type Sites = Schemas["Sites"];
-export type SitingStep = Schemas["SitingStep"];
+export type SitingFor = Schemas["SitingFor"];
+export type SheetName = Schemas["SheetOf"]["sheet"];
 export type PlaceLine = Schemas["PlaceLine"];
 export type Link = Schemas["Link"];
 export type Bundle = Schemas["Bundle"];

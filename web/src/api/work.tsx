@@ -10,6 +10,7 @@ import {
   type KindLine,
   type Outcome,
   type PickFor,
+  type Question,
   Told,
   type Underway,
 } from "./client";
@@ -191,11 +192,23 @@ export function useAsked<T extends Asked>(
   });
 }
 
+/** To end the work on a reply, and to begin it again. */
+export function useSearch(question: Question) {
+  const { id } = useWork();
+  const cache = useQueryClient();
+  const asked = { params: { path: { project_id: id } }, body: question };
+  const seen = () => cache.invalidateQueries({ queryKey: ["asked", id] });
+  return {
+    stop: () => http.POST("/api/projects/{project_id}/search/stop", asked).then(seen),
+    again: () => http.POST("/api/projects/{project_id}/search/again", asked).then(seen),
+  };
+}
+
 /** The answer of one aim for the project as it stands, and how far its search is; the last one known until then. */
 export function usePick(aim: Aim, wanted = true) {
   const { id, outcome } = useWork();
   const cache = useQueryClient();
-  const settled = useSettled(outcome.revision, 350);
+  const settled = useSettled(outcome.revision);
   const query = useAsked<PickFor>(["pick", aim, settled], wanted && outcome.project.drops.length > 0, (signal) =>
     data(http.GET("/api/projects/{project_id}/picks/{aim}", { params: { path: { project_id: id, aim } }, signal })),
   );
@@ -218,7 +231,7 @@ export function isSearched(underway: Underway | null | undefined): boolean {
 }
 
 /** A value once it has stayed the same for a while. */
-function useSettled<T>(value: T, ms: number): T {
+export function useSettled<T>(value: T, ms = 350): T {
   const [settled, setSettled] = useState(value);
   useEffect(() => {
     const timer = setTimeout(() => setSettled(value), ms);

@@ -11,10 +11,10 @@ from typing import Literal
 from ..demand import Need
 from ..errors import TookTooLong
 from ..facts import Fact
+from ..watch import counted_off
 from ..words import counted, money
 from .best import least_price
 from .site import Site
-from .watch import counted_off
 from .years import Outlook
 
 PORTS_MOST = 32

@@ -20,6 +20,7 @@ from itertools import count as counting
 import numpy as np
 from numpy.typing import NDArray
 
+from ..watch import Progress, tell
 from .bounds import least_mains, link_classes
 from .contenders import Contender, Contenders, Pending
 from .dives import Dives
@@ -36,7 +37,6 @@ from .relaxation import Bound, Relaxation, Weight
 from .seating import Seating
 from .sets import PART, Hubs, Node, Sets, Star, pinned
 from .supply import BoxType
-from .watch import Progress, tell
 
 TOLERANCE = 1e-3
 

@@ -22,13 +22,13 @@ from ..catalogue import Catalogue
 from ..demand import Demands
 from ..project import Project
 from ..traffic import feeder
+from ..watch import side_by_side
 from .links import Trunk
 from .outcomes import Cost, Found, Searched, cost_of
 from .problem import Problem, build
 from .proofs import Proofs
 from .seating import Seating
 from .supply import BoxType, InjectorType, ModuleType
-from .watch import side_by_side
 
 NODES_MOST = 400
 """Ways to share owned kit and pins that are looked at before the search gives up proving."""

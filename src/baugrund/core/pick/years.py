@@ -17,6 +17,7 @@ from ..errors import TookTooLong
 from ..facts import Fact
 from ..project import Project, Stance
 from ..reach.links import Link
+from ..watch import counted_off
 from .answers import Answer
 from .best import least_price
 from .problem import Problem
@@ -24,7 +25,6 @@ from .seating import Seating
 from .site import Site, site_of
 from .standing import Boxes, Standing, first_short, given, seat_in
 from .trunks import trunks
-from .watch import counted_off
 
 OTHERS_MOST = 12
 """Boxes beside the root of one closet whose parts are all looked at for a first step; with more none is."""

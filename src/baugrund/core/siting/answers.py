@@ -10,7 +10,8 @@ import numpy as np
 from ..catalogue import Catalogue
 from ..facts import Fact
 from ..project import Project
-from .costs import OUT_OF_REACH, Costs, Progress, costs
+from ..watch import Share
+from .costs import OUT_OF_REACH, Costs, costs
 from .places import Place, places
 from .search import Chosen, Limits, best_of_size, evaluate
 
@@ -92,7 +93,7 @@ class Siting(Fact):
         return len(sites.closets)
 
 
-def siting(project: Project, catalogue: Catalogue) -> Generator[Progress, None, Siting]:
+def siting(project: Project, catalogue: Catalogue) -> Generator[Share, None, Siting]:
     """Where closets stand best.  Yields how far it is; stop asking, and it stops."""
     compared = places(project)
     found = costs(project, catalogue, compared)
@@ -117,7 +118,7 @@ def siting(project: Project, catalogue: Catalogue) -> Generator[Progress, None, 
     )
 
 
-def _share(steps: Generator[Progress, None, T], start: float, part: float) -> Generator[Progress, None, T]:
+def _share(steps: Generator[Share, None, T], start: float, part: float) -> Generator[Share, None, T]:
     """A part of the work as a share of the whole."""
     while True:
         try:
@@ -125,7 +126,7 @@ def _share(steps: Generator[Progress, None, T], start: float, part: float) -> Ge
         except StopIteration as done:
             value: T = done.value
             return value
-        yield Progress(start + part * step.share, step.text)
+        yield Share(start + part * step.share, step.text)
 
 
 def _columns(priced: Costs, some: Sequence[int]) -> Costs:

@@ -24,6 +24,7 @@ from ..reach.router import Router, Target
 from ..reach.runs import Run, Teller, heat_counted_m, router, targets_of, teller
 from ..standards.cabling import FIXED_LINK_MAX_M
 from ..traffic import busy_kbit
+from ..watch import Share
 from .places import Place
 
 OUT_OF_REACH = 10**10
@@ -53,15 +54,7 @@ class Costs:
         return both
 
 
-@dataclass(frozen=True)
-class Progress:
-    """How far the work is [0 to 1], and what is being worked on."""
-
-    share: float
-    text: str
-
-
-def costs(project: Project, catalogue: Catalogue, places: Sequence[Place]) -> Generator[Progress, None, Costs]:
+def costs(project: Project, catalogue: Catalogue, places: Sequence[Place]) -> Generator[Share, None, Costs]:
     """The costs for these places, column by column.  Yields how far it is."""
     finder = router(project)
     tell = teller(project)
@@ -73,7 +66,7 @@ def costs(project: Project, catalogue: Catalogue, places: Sequence[Place]) -> Ge
     cables = {drop.id: cable_of(project, drop).minor_per_m for drop in drops}
     price = RunPrice(project)
     for column, place in enumerate(places):
-        yield Progress(column / len(places), f"measuring runs from {project.rooms_by_id[place.room_id].name}")
+        yield Share(column / len(places), f"measuring runs from {project.rooms_by_id[place.room_id].name}")
         targets = targets_of(project, lambda _, spot=place.spot: spot)  # type: ignore[misc]
         for drop_id, way in zip(targets, finder.ways(list(targets.values())), strict=True):
             drop = project.drops_by_id[drop_id]
@@ -88,7 +81,7 @@ def costs(project: Project, catalogue: Catalogue, places: Sequence[Place]) -> Ge
             reached = heat_counted_m(run, screened=drop.screened) <= FIXED_LINK_MAX_M
             if reached and run.length_m <= project.settings.longest_run_m + 1e-9:
                 money[at] = cable[at] + round(hours[at] * price.hour_minor)
-    yield Progress(1.0, "measuring links and lines")
+    yield Share(1.0, "measuring links and lines")
     links, link_m = _links(project, catalogue, places, finder, tell, price)
     entry, entry_m = _entries(project, places, finder, tell, price)
     return Costs(tuple(drop.id for drop in drops), money, length, cable, hours, links, link_m, entry, entry_m)

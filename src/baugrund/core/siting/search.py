@@ -21,7 +21,8 @@ import numpy as np
 from numpy.typing import NDArray
 from ortools.graph.python import min_cost_flow
 
-from .costs import OUT_OF_REACH, Costs, Progress
+from ..watch import Share
+from .costs import OUT_OF_REACH, Costs
 
 Whole = NDArray[np.int64]
 SECONDS = 20.0
@@ -98,7 +99,7 @@ def _assigned(money: Whole, most: int | None) -> tuple[list[int], int]:
     return served, int(flow.optimal_cost())
 
 
-def best_of_size(costs: Costs, size: int, limits: Limits) -> Generator[Progress, None, Chosen]:
+def best_of_size(costs: Costs, size: int, limits: Limits) -> Generator[Share, None, Chosen]:
     """The cheapest set of so many places; with drops out of reach, first the fewest of them.  Yields how far it is."""
     search = _Search(costs, size, limits)
     yield from search.run()
@@ -163,7 +164,7 @@ class _Search:
         head = links[0] if self.limits.fixed is not None else links.min()
         return int(self.money[:, taken].min(axis=1).sum() + head)
 
-    def run(self) -> Iterator[Progress]:
+    def run(self) -> Iterator[Share]:
         """Through all sets, by their first places; between two beginnings the search can be left."""
         given = () if self.limits.fixed is None else (0,)
         if self.size == len(given):
@@ -171,7 +172,7 @@ class _Search:
         deep = min(BEGINNING, self.size - 1) - len(given)
         beginnings = list(combinations(range(len(given), len(self.order)), max(0, deep)))
         for number, beginning in enumerate(beginnings):
-            yield Progress(number / len(beginnings), f"comparing sets of {self.size}")
+            yield Share(number / len(beginnings), f"comparing sets of {self.size}")
             taken = [*given, *beginning]
             money = self.money[:, taken].min(axis=1, initial=np.iinfo(np.int64).max)
             self._descend(taken, money, max(taken, default=-1) + 1)

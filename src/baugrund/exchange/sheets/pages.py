@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Sequence
 from datetime import date
+from functools import lru_cache
 from html import escape
 from pathlib import Path
 
 from PIL import ImageFile
-from weasyprint import HTML
+from weasyprint import CSS, HTML
 from weasyprint.text.fonts import FontConfiguration
 from weasyprint.urls import URLFetcher
+
+from baugrund.core.watch import Share, tell
 
 # WeasyPrint lets damaged pictures pass in the whole program; those that come in are checked to the last byte
 ImageFile.LOAD_TRUNCATED_IMAGES = False
@@ -54,18 +58,40 @@ class _OwnFontsOnly(URLFetcher):  # type: ignore[misc]
         return super().fetch(url, headers)
 
 
+def _tell(record: logging.LogRecord) -> bool:
+    """WeasyPrint says in its log which page it lays out; that goes to whoever watches, and into no log."""
+    pages = [value for value in (record.args or ()) if isinstance(value, int)]
+    tell(Share(0.0, f"page {pages[0]}" if "Page" in record.msg and pages else ""))
+    return False
+
+
+_PROGRESS = logging.getLogger("weasyprint.progress")
+_PROGRESS.setLevel(logging.INFO)
+_PROGRESS.addFilter(_tell)
+
+
 def write_pdf(title: str, lead: str, body: Sequence[str], fonts: Path | None, made: date) -> bytes:
-    """A sheet as PDF.  ``body`` is HTML, its texts escaped; ``fonts``: where the fonts of the house are."""
-    faces = "".join(_face(name, pattern, fonts) for name, pattern in FONTS.items())
+    """A sheet as PDF.  ``body`` is HTML, its texts escaped; ``fonts``: where the fonts of the house are.
+
+    The watch is told of every page.
+    """
     document = (
-        f'<!doctype html><html lang="en"><head><title>{escape(title)}</title><style>{faces}{LOOK}</style></head><body>'
+        f'<!doctype html><html lang="en"><head><title>{escape(title)}</title></head><body>'
         f'<header><h1 title="{escape(title)}">{escape(title)}</h1><p>{escape(lead)} {made.isoformat()}</p></header>'
         f"{''.join(body)}</body></html>"
     )
-    page = HTML(string=document, url_fetcher=_OwnFontsOnly(fonts))
-    pdf = page.write_pdf(font_config=FontConfiguration())
+    look, config = _look(fonts)
+    pdf = HTML(string=document, url_fetcher=_OwnFontsOnly(fonts)).write_pdf(stylesheets=[look], font_config=config)
     assert isinstance(pdf, bytes)
     return pdf
+
+
+@lru_cache(1)
+def _look(fonts: Path | None) -> tuple[CSS, FontConfiguration]:
+    """The style sheet with its fonts, read once."""
+    config = FontConfiguration()
+    faces = "".join(_face(name, pattern, fonts) for name, pattern in FONTS.items())
+    return CSS(string=faces + LOOK, url_fetcher=_OwnFontsOnly(fonts), font_config=config), config
 
 
 def _face(name: str, pattern: str, fonts: Path | None) -> str:

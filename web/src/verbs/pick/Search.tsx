@@ -1,7 +1,6 @@
-import { useQueryClient } from "@tanstack/react-query";
 import styled from "styled-components";
-import { http, type Question, type Underway } from "../../api/client";
-import { isSearched, useWork } from "../../api/work";
+import type { Question, Underway } from "../../api/client";
+import { isSearched, useSearch, useWork } from "../../api/work";
 import { figure, money } from "../../kit/figures";
 import { Word } from "../../kit/parts";
 import { words } from "../../words";
@@ -10,17 +9,11 @@ const w = words.pick;
 
 /** How far the search for a reply is, in words, with the act that stops it or begins it again. */
 export function Search({ of, question, underway }: { of: string; question: Question; underway: Underway }) {
-  const { id, outcome } = useWork();
-  const cache = useQueryClient();
-  const asked = { params: { path: { project_id: id } }, body: question };
+  const { outcome } = useWork();
+  const { stop, again } = useSearch(question);
   const searched = isSearched(underway);
   const { currency } = outcome.project.settings;
   const write = (value: number) => (underway.weight === "price" ? money(value, currency) : `${figure(value / 1000)} W`);
-  const act = async () => {
-    if (searched) await http.POST("/api/projects/{project_id}/search/stop", asked);
-    else await http.POST("/api/projects/{project_id}/search/again", asked);
-    cache.invalidateQueries({ queryKey: ["asked", id] });
-  };
   return (
     <Line role="status">
       <span>
@@ -30,7 +23,7 @@ export function Search({ of, question, underway }: { of: string; question: Quest
         {underway.best != null && <b>{w.bestSoFar(write(underway.best))}</b>}
         {underway.bound > 0 && <b>{w.nothingUnder(write(underway.bound))}</b>}
       </span>
-      <Word aria-label={`${searched ? w.stop : w.again}: ${of}`} onPress={act}>
+      <Word aria-label={`${searched ? w.stop : w.again}: ${of}`} onPress={searched ? stop : again}>
         {searched ? w.stop : w.again}
       </Word>
     </Line>

@@ -1,6 +1,6 @@
 import styled from "styled-components";
 import type { PlaceLine, Sites, Siting } from "../../api/client";
-import { useWork } from "../../api/work";
+import { isSearched, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { figure, length, lengthUnit, money } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
@@ -16,9 +16,9 @@ const w = words.closetSites;
 
 /** Where closets stand best, place beside place, and how they are linked. */
 export function ClosetsView() {
-  const { step, found, stopped, stop, again, isOld } = useSiting();
+  const { underway, found, stop, again, isOld } = useSiting();
   const { outcome } = useWork();
-  const siting = found?.siting;
+  const siting = found?.reply;
   const hasDrops = outcome.project.drops.length > 0;
   return (
     <Surface>
@@ -29,15 +29,18 @@ export function ClosetsView() {
             <span>{w.lead}</span>
           </Heading>
           {!hasDrops && <p>{w.noDrops}</p>}
-          {step && (
+          {underway && (
             <p className="working" role="status">
-              <progress value={step.share} max={1} aria-label={w.working(step.text)} />
-              {w.working(step.text)} <Word onPress={stop}>{w.stop}</Word>
-            </p>
-          )}
-          {stopped && (
-            <p className="working">
-              {w.stopped} <Word onPress={again}>{w.again}</Word>
+              {isSearched(underway) ? (
+                <>
+                  <progress value={underway.share} max={1} aria-label={w.working(underway.text)} />
+                  {w.working(underway.text)} <Word onPress={stop}>{w.stop}</Word>
+                </>
+              ) : (
+                <>
+                  {underway.told || w.stopped} <Word onPress={again}>{w.again}</Word>
+                </>
+              )}
             </p>
           )}
           {siting && hasDrops && <Answers siting={siting} recommended={found.recommended ?? null} isOld={isOld} />}

@@ -7,13 +7,13 @@ import { Heading, Tick } from "../../kit/parts";
 import { Sided } from "../../kit/sided";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
+import { SheetWord } from "./SheetWord";
 import { Terms } from "./Terms";
 
 const w = words.pulls;
 
 /** What is pulled together, in what order, with marks and labels; ticked off as it lies in its place. */
 export function PullView() {
-  const { id } = useWork();
   const bundles = useOfRevision("pulls", (path, signal) =>
     data(http.GET("/api/projects/{project_id}/pulls", { params: { path }, signal })),
   )?.bundles;
@@ -26,7 +26,7 @@ export function PullView() {
         <Heading>
           <h2>{w.title}</h2>
           <span>{w.lead(cables.filter((cable) => cable.pulled).length, cables.length, figure(hours))}</span>
-          <a href={`/api/projects/${id}/pulls.pdf`}>{w.sheet}</a>
+          <SheetWord sheet="pulls" />
         </Heading>
         {bundles.length === 0 && <p className="said">{w.none}</p>}
         {bundles.map((bundle, place) => (

@@ -15,13 +15,14 @@ import { Heading, Word } from "../../kit/parts";
 import { Sided } from "../../kit/sided";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
+import { SheetWord } from "./SheetWord";
 
 const w = words.settingOut;
 const STEP_M = 0.05;
 
 /** Every device on ceiling and wall from two walls and a landmark; where it came to stand is written beside it. */
 export function SettingOutView() {
-  const { id, outcome, choose, edit } = useWork();
+  const { outcome, choose, edit } = useWork();
   const layout = useLayout();
   const floors = useFloors();
   const [picked, setPicked] = useState<number | null>(null);
@@ -51,7 +52,7 @@ export function SettingOutView() {
         <Heading>
           <h2>{w.title}</h2>
           <span>{w.lead}</span>
-          <a href={`/api/projects/${id}/setting-out.pdf`}>{w.sheet}</a>
+          <SheetWord sheet="setting-out" />
         </Heading>
         <div className="tools">
           <FloorTabs

@@ -1,57 +1,22 @@
-import { useCallback, useEffect, useRef, useState } from "react";
-import type { SitingStep } from "../../api/client";
-import { useWork } from "../../api/work";
+import { useEffect, useState } from "react";
+import { data, http, type SitingFor } from "../../api/client";
+import { useAsked, useSearch, useSettled, useWork } from "../../api/work";
 
-/** The comparison of places for closets while it is found, and how to end it; a new revision starts it again. */
+/** The comparison of places for closets: how far it is, how to end it, and the last one found meanwhile. */
 export function useSiting() {
-  const { id, outcome, say } = useWork();
-  const [step, setStep] = useState<SitingStep | null>(null);
-  const [found, setFound] = useState<SitingStep | null>(null);
-  const [stopped, setStopped] = useState(false);
-  const [turn, setTurn] = useState(0);
-  const running = useRef<AbortController | null>(null);
-  const { revision } = outcome;
-
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a turn asks again for the same revision
+  const { id, outcome } = useWork();
+  const settled = useSettled(outcome.revision);
+  const [found, setFound] = useState<SitingFor | null>(null);
+  const now = useAsked<SitingFor>(["sites", settled], outcome.project.drops.length > 0, (signal) =>
+    data(http.GET("/api/projects/{project_id}/siting", { params: { path: { project_id: id } }, signal })),
+  ).data;
   useEffect(() => {
-    const abort = new AbortController();
-    running.current = abort;
-    setStopped(false);
-    const read = async () => {
-      for await (const told of lines(`/api/projects/${id}/siting`, abort.signal)) {
-        const next = JSON.parse(told) as SitingStep;
-        if (next.siting) setFound(next);
-        setStep(next.siting ? null : next);
-      }
-    };
-    read().catch((error: unknown) => {
-      setStep(null);
-      if (!abort.signal.aborted) say(String((error as Error).message));
-    });
-    return () => abort.abort();
-  }, [id, revision, turn]);
-
-  const stop = useCallback(() => {
-    running.current?.abort();
-    setStep(null);
-    setStopped(true);
-  }, []);
-  const again = useCallback(() => setTurn((now) => now + 1), []);
-  return { step, found, stopped, stop, again, isOld: found !== null && found.revision !== revision };
-}
-
-/** Lines of a response as they come. */
-async function* lines(address: string, signal: AbortSignal): AsyncGenerator<string> {
-  const response = await fetch(address, { signal });
-  if (!response.ok || !response.body) throw new Error(`The server answered ${response.status}.`);
-  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
-  let rest = "";
-  for (;;) {
-    const { done, value } = await reader.read();
-    if (done) break;
-    const parts = (rest + value).split("\n");
-    rest = parts.pop() ?? "";
-    yield* parts.filter(Boolean);
-  }
-  if (rest) yield rest;
+    if (now?.reply) setFound(now);
+  }, [now]);
+  return {
+    underway: now?.underway ?? null,
+    found,
+    isOld: found !== null && found.revision !== outcome.revision,
+    ...useSearch({ type: "sites" }),
+  };
 }

@@ -1,6 +1,6 @@
-"""A look over the shoulder of a search: how far it is, and the chance to stop it.
+"""A look over the shoulder of long work: how far it is, and the chance to stop it.
 
-The search tells whoever watches from time to time; who watches is known to the context, so that nothing between has to
+The work tells whoever watches from time to time; who watches is known to the context, so that nothing between has to
 pass it on.
 """
 
@@ -35,8 +35,18 @@ class Progress:
     """Where many searches make one reply, how many are done; then best and bound say nothing."""
 
 
-Watch = Callable[[Progress], None]
-"""Told how far it is; may raise to stop the search."""
+@dataclass(frozen=True)
+class Share:
+    """How far work is that knows its end."""
+
+    share: float
+    """0 to 1."""
+    text: str
+    """What is being worked on."""
+
+
+Watch = Callable[[Progress | Share], None]
+"""Told how far it is; may raise to stop the work."""
 
 _watch: ContextVar[Watch | None] = ContextVar("watch", default=None)
 _parts: ContextVar[tuple[int, int]] = ContextVar("parts", default=(0, 0))
@@ -82,7 +92,7 @@ def side_by_side(searches: Sequence[Callable[[], Made]]) -> Generator[Made]:
     watch, needless, lock, done = _watch.get(), Event(), Lock(), set[int]()
 
     def run(number: int) -> Made:
-        def guarded(progress: Progress) -> None:
+        def guarded(progress: Progress | Share) -> None:
             if needless.is_set():
                 raise _Needless
             with lock:
@@ -105,9 +115,21 @@ def side_by_side(searches: Sequence[Callable[[], Made]]) -> Generator[Made]:
             pool.shutdown(wait=False, cancel_futures=True)
 
 
-def tell(progress: Progress) -> None:
+def tell(progress: Progress | Share) -> None:
     """Tell the watch, if there is one."""
     watch = _watch.get()
     if watch is not None:
         done, of = _parts.get()
-        watch(Progress(progress.closet_id, progress.weight, None, 0, done, of) if of else progress)
+        if of and isinstance(progress, Progress):
+            progress = Progress(progress.closet_id, progress.weight, None, 0, done, of)
+        watch(progress)
+
+
+def to_the_end(steps: Generator[Share, None, Made]) -> Made:
+    """What work comes to that tells its steps itself; the watch is told of each."""
+    while True:
+        try:
+            tell(next(steps))
+        except StopIteration as done:
+            made: Made = done.value
+            return made

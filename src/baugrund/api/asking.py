@@ -1,0 +1,98 @@
+"""Questions on the queue, as the screens ask them: a reply that is there, how far it is, an end to it."""
+
+from __future__ import annotations
+
+import time
+from typing import Literal, TypeVar
+
+from fastapi import APIRouter
+from pydantic import ValidationError
+
+from baugrund.core.errors import TookTooLong
+from baugrund.core.facts import Fact
+from baugrund.store.projects import Stored
+from baugrund.store.questions import Asked
+from baugrund.tasks.questions import Question, name_of
+
+from .context import Context, Works
+
+router = APIRouter(prefix="/api", tags=["questions"])
+
+WAIT_S = 60.0
+"""How long a download or a list of reasons waits for the reply that it is about."""
+LOOK_EVERY_S = 0.05
+Reply = TypeVar("Reply", bound=Fact)
+
+
+class Underway(Fact):
+    """How far a reply is."""
+
+    state: Literal["waiting", "working", "stopped", "failed"]
+    asked_s: float
+    """How long ago it was asked [s]."""
+    best: int | None = None
+    """The best so far, in what is made least [minor or mW]."""
+    bound: int = 0
+    """What nothing can be under; 0: not known yet."""
+    weight: Literal["price", "power"] = "price"
+    done: int = 0
+    of: int = 0
+    """Where many searches make one reply, how many of them are done."""
+    share: float = 0.0
+    """Where the end is known, how far it is [0 to 1]."""
+    text: str = ""
+    """What is being worked on."""
+    told: str = ""
+    """Why there is no reply, in a sentence."""
+
+
+def asked(
+    works: Context, stored: Stored, question: Question, kind: type[Reply]
+) -> tuple[int, Reply | None, Underway | None]:
+    """The revision, the reply once it is there, and until then how far it is, perhaps with a draft; asking puts it on
+    the queue."""
+    stands = works.queue.ask(stored, question)
+    if stands.state != "done" and stands.reply is None:
+        return stands.revision, None, _underway(stands)
+    try:
+        return stands.revision, kind.model_validate(stands.reply), _underway(stands)
+    except ValidationError:
+        # kept by an older version of this program: it is found again
+        works.queue.questions.forget(stored.id, name_of(question))
+        return asked(works, stored, question, kind)
+
+
+def _underway(stands: Asked) -> Underway | None:
+    if stands.state == "done":
+        return None
+    seen = {name: value for name, value in (stands.progress or {}).items() if name in Underway.model_fields}
+    return Underway.model_validate(
+        {"state": stands.state, "asked_s": round(stands.asked_s, 1), "told": stands.told, **seen}
+    )  # fmt: skip
+
+
+def waited_for(works: Context, stored: Stored, question: Question, kind: type[Reply], what: str) -> Reply:
+    """The reply for this very revision, once it is there.  Raises TookTooLong: that ``what`` is asked for is not."""
+    ends_at = time.monotonic() + WAIT_S
+    while True:
+        _, reply, underway = asked(works, stored, question, kind)
+        if reply and underway is None:
+            return reply
+        if underway and underway.state in ("stopped", "failed"):
+            raise TookTooLong(underway.told or f"The search for this {what} was stopped; begin it again first.")
+        if time.monotonic() > ends_at:
+            raise TookTooLong(f"The {what} is not there yet; ask again in a moment.")
+        time.sleep(LOOK_EVERY_S)
+
+
+@router.post("/projects/{project_id}/search/stop", status_code=204)
+def stop_search(project_id: int, question: Question, works: Works) -> None:
+    """Stop the work on a reply; what is known of it stays."""
+    works.queue.stop(project_id, question)
+
+
+@router.post("/projects/{project_id}/search/again", status_code=204)
+def search_again(project_id: int, question: Question, works: Works) -> None:
+    """Begin again after a stop or a failure."""
+    works.queue.questions.forget(project_id, name_of(question))
+    works.queue.ask(works.projects.load(project_id), question)

@@ -1,0 +1,50 @@
+"""Sheets to print: made once a state and day, then there to be taken along."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from fastapi import APIRouter, Response
+
+from baugrund.core.facts import Fact
+from baugrund.store.projects import Stored
+from baugrund.tasks.questions import Sheet, SheetName, SheetOf, name_of
+
+from .asking import Underway, asked, waited_for
+from .context import Context, Works
+from .downloads import PDF, download
+
+router = APIRouter(prefix="/api", tags=["sheets"])
+
+
+class SheetFor(Fact):
+    """Whether a sheet of a revision is there to be taken along."""
+
+    revision: int
+    ready: bool
+    underway: Underway | None = None
+
+
+def _of_today(works: Context, stored: Stored, question: SheetOf) -> tuple[int, Sheet | None, Underway | None]:
+    """A sheet as far as it is made; one that bears the date of another day is made again."""
+    revision, sheet, underway = asked(works, stored, question, Sheet)
+    if sheet is None or sheet.made == date.today():
+        return revision, sheet, underway
+    works.queue.questions.forget(stored.id, name_of(question))
+    return asked(works, stored, question, Sheet)
+
+
+@router.get("/projects/{project_id}/sheets/{sheet}")
+def sheet_for(project_id: int, sheet: SheetName, works: Works) -> SheetFor:
+    """How far a sheet is; asking has it made."""
+    revision, made, underway = _of_today(works, works.projects.load(project_id), SheetOf(sheet=sheet))
+    return SheetFor(revision=revision, ready=made is not None, underway=underway)
+
+
+@router.get("/projects/{project_id}/sheets/{sheet}/pdf", response_class=Response)
+def sheet_pdf(project_id: int, sheet: SheetName, works: Works) -> Response:
+    """The sheet itself, waited for."""
+    stored, question = works.projects.load(project_id), SheetOf(sheet=sheet)
+    _of_today(works, stored, question)
+    made = waited_for(works, stored, question, Sheet, "sheet")
+    return download(made.pdf, PDF, f"{sheet}-{project_id}.pdf")

@@ -1,0 +1,42 @@
+import { useEffect, useState } from "react";
+import styled from "styled-components";
+import { data, http, type SheetName } from "../../api/client";
+import { isSearched, useAsked, useSearch, useWork } from "../../api/work";
+import { Word } from "../../kit/parts";
+import { words } from "../../words";
+
+const w = words.sheets;
+
+/** A sheet to print: asked for, written elsewhere, and handed over as a file once it is there. */
+export function SheetWord({ sheet }: { sheet: SheetName }) {
+  const { id, outcome } = useWork();
+  const [wanted, setWanted] = useState(false);
+  const { stop, again } = useSearch({ type: "sheet", sheet });
+  const state = useAsked(["sheet", sheet, outcome.revision], wanted, (signal) =>
+    data(
+      http.GET("/api/projects/{project_id}/sheets/{sheet}", { params: { path: { project_id: id, sheet } }, signal }),
+    ),
+  );
+  const { underway, ready } = (wanted && state.data) || {};
+  useEffect(() => {
+    if (!ready || state.isPlaceholderData) return;
+    setWanted(false);
+    window.location.assign(`/api/projects/${id}/sheets/${sheet}/pdf`);
+  }, [id, sheet, ready, state.isPlaceholderData]);
+  if (!wanted) return <Word onPress={() => setWanted(true)}>{w.pdf}</Word>;
+  const searched = !underway || isSearched(underway);
+  return (
+    <Line role="status">
+      {searched ? w.made(underway?.text) : underway.told || w.stopped}
+      {searched ? (
+        <Word onPress={stop}>{w.stop}</Word>
+      ) : (
+        <Word onPress={again}>{w.again}</Word>
+      )}
+    </Line>
+  );
+}
+
+const Line = styled.p`
+  color: var(--faint); display: flex; gap: 10px; align-items: baseline;
+`;
