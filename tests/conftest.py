@@ -70,9 +70,18 @@ def working(database, database_url):
         yield started
 
 
+class Checked(Projects):
+    """Whenever a project is read, what is kept of it in memory must be what its rows say."""
+
+    def load(self, project_id):
+        stored = super().load(project_id)
+        assert Projects(self.database).load(project_id) == stored
+        return stored
+
+
 @pytest.fixture
 def projects(database):
-    return Projects(database)
+    return Checked(database)
 
 
 @pytest.fixture(scope="session")

@@ -10,8 +10,8 @@ from pydantic import ValidationError
 
 from baugrund.core.errors import TookTooLong
 from baugrund.core.facts import Fact
-from baugrund.store.projects import Stored
 from baugrund.store.questions import Asked
+from baugrund.store.states import Stored
 from baugrund.tasks.questions import Question, name_of
 
 from .context import Context, Works

@@ -17,7 +17,7 @@ from baugrund.core.edits import Edit
 from baugrund.core.facts import Fact
 from baugrund.core.plan import Balance, balance
 from baugrund.core.project import Project
-from baugrund.store.projects import Stored
+from baugrund.store.states import Stored
 
 from .context import Account, Context, Works
 

@@ -13,7 +13,7 @@ from baugrund.core.pick.reasons import Relaxed, WhyNot
 from baugrund.core.plan import Ahead, Beyond, Flips, Steps, standing_boxes
 from baugrund.core.project import Aim
 from baugrund.exchange.bill_of_materials import write_bill
-from baugrund.store.projects import Stored
+from baugrund.store.states import Stored
 from baugrund.tasks.questions import AheadOf, BestOf, BeyondOf, FlipsOf, Found, PriceOf, StepsOf
 
 from .asking import Underway, asked, waited_for

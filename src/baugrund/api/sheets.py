@@ -7,7 +7,7 @@ from datetime import date
 from fastapi import APIRouter, Response
 
 from baugrund.core.facts import Fact
-from baugrund.store.projects import Stored
+from baugrund.store.states import Stored
 from baugrund.tasks.questions import Sheet, SheetName, SheetOf, name_of
 
 from .asking import Underway, asked, waited_for

@@ -2,15 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
+from itertools import product
 
+from .kept import kept
 from .project import Project
 from .standards.cabling import Category
 
 BOX_M = 305.0
 RATED_C = 60.0
 """Warmest that a jacket may get [°C], *default*."""
-USUAL = {"5": (5.0, 75_00), "5e": (5.2, 85_00), "6": (6.0, 110_00), "6A": (7.4, 215_00)}
+USUAL: dict[Category, tuple[float, int]] = {
+    "5": (5.0, 75_00),
+    "5e": (5.2, 85_00),
+    "6": (6.0, 110_00),
+    "6A": (7.4, 215_00),
+}
 """Diameter [mm] and price of a box [minor units] by category, *defaults*."""
 OUTDOOR_MM, OUTDOOR_TIMES = 0.8, 1.35
 SCREENED_MM, SCREENED_TIMES = 0.6, 1.25
@@ -44,11 +52,19 @@ class CableType:
 
 def cable_type(project: Project, category: Category, *, outdoor: bool = False, screened: bool = False) -> CableType:
     """The project's own cable of a make, else the usual one."""
-    for cable in project.cables:
-        if (cable.category, cable.outdoor, cable.screened) == (category, outdoor, screened):
-            return CableType(
-                category, outdoor, screened, cable.box_m, cable.price_minor, cable.diameter_mm, cable.rated_c
-            )  # fmt: skip
+    return _types(project)[category, outdoor, screened]
+
+
+@kept
+def _types(project: Project) -> Mapping[tuple[Category, bool, bool], CableType]:
+    types = {make: _usual(*make) for make in product(USUAL, (False, True), (False, True))}
+    for own in reversed(project.cables):
+        make = own.category, own.outdoor, own.screened
+        types[make] = CableType(*make, own.box_m, own.price_minor, own.diameter_mm, own.rated_c)
+    return types
+
+
+def _usual(category: Category, outdoor: bool, screened: bool) -> CableType:
     diameter, price = USUAL[category]
     diameter += OUTDOOR_MM * outdoor + SCREENED_MM * screened
     price = round(price * (OUTDOOR_TIMES if outdoor else 1.0) * (SCREENED_TIMES if screened else 1.0))

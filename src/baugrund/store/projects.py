@@ -22,17 +22,9 @@ from baugrund.core.project import Aim, Project
 
 from .changes import Change, Rows, changes_between, load, rows_of, write
 from .database import Database, queries
+from .states import States, Stored
 
 _PROOFS: TypeAdapter[list[Proof]] = TypeAdapter(list[Proof])
-
-
-@dataclass(frozen=True)
-class Stored:
-    """A project as it stands, and its revision."""
-
-    id: int
-    revision: int
-    project: Project
 
 
 @dataclass(frozen=True)
@@ -74,6 +66,7 @@ class Projects:
     def __init__(self, database: Database, allowed: Callable[[Project], object] = lambda _: None) -> None:
         self.database = database
         self.allowed = allowed
+        self.states = States()
         self.sql = queries("projects")
         self.journal = queries("journal")
 
@@ -102,9 +95,17 @@ class Projects:
     def load(self, project_id: int) -> Stored:
         """A project as it stands.  Raises NotFound."""
         with self.database.connection() as connection:
-            return self._load(connection, project_id)
+            row = connection.execute(self.sql["revision"], {"project": project_id}).fetchone()
+            return self._known(connection, project_id, row)
 
-    def _load(self, connection: Connection[DictRow], project_id: int) -> Stored:
+    def _known(self, connection: Connection[DictRow], project_id: int, row: DictRow | None) -> Stored:
+        """A project at the revision of a row; nothing of it is written yet."""
+        if row is None:
+            raise NotFound(f"There is no project {project_id}.")
+        known = self.states.at(project_id, row["revision"])
+        return known or self.states.keep(self._read(connection, project_id))
+
+    def _read(self, connection: Connection[DictRow], project_id: int) -> Stored:
         facts = load(connection, project_id)
         if facts is None:
             raise NotFound(f"There is no project {project_id}.")
@@ -129,14 +130,14 @@ class Projects:
                 return before
             told = _told(edits, before.project, after)
             connection.execute(self.journal["drop_undone"], {"project": project_id, "account": account})
-            return self._commit(connection, before, after, changes, account, "edit", told, edits)
+            stored = self._write(connection, before, after, changes, account, "edit", told, edits)
+        return self.states.keep(stored)
 
     def _lock(self, connection: Connection[DictRow], project_id: int) -> Stored:
-        if connection.execute(self.sql["lock_project"], {"project": project_id}).fetchone() is None:
-            raise NotFound(f"There is no project {project_id}.")
-        return self._load(connection, project_id)
+        row = connection.execute(self.sql["lock_project"], {"project": project_id}).fetchone()
+        return self._known(connection, project_id, row)
 
-    def _commit(
+    def _write(
         self,
         connection: Connection[DictRow],
         before: Stored,
@@ -233,13 +234,13 @@ class Projects:
             }
             connection.execute(self.journal["mark_entry"], mark)
             try:
-                stored = self._commit(connection, before, before.project, changes, account, act, entry["told"])
+                self._write(connection, before, before.project, changes, account, act, entry["told"])
                 connection.execute("SET CONSTRAINTS ALL IMMEDIATE")
             except (ForeignKeyViolation, UniqueViolation) as error:
                 raise InvalidInput(f"Cannot {act} “{entry['told']}”: later edits build on it.") from error
-            replayed = self._load(connection, project_id).project
-            self.allowed(replayed)
-            return Stored(project_id, stored.revision, replayed)
+            replayed = self._read(connection, project_id)
+            self.allowed(replayed.project)
+        return self.states.keep(replayed)
 
     def _refuse_overwriting(self, project: Project, rows: Rows, changes: list[Change]) -> None:
         """A replay must find its fields as the edit left them; what others changed since is not overwritten."""

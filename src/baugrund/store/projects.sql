@@ -11,6 +11,9 @@ INSERT INTO projects (name, site, next_id) VALUES (%(name)s, %(site)s, %(next_id
 -- name: delete_project
 DELETE FROM projects WHERE id = %(project)s RETURNING id;
 
+-- name: revision
+SELECT revision FROM projects WHERE id = %(project)s;
+
 -- name: lock_project
 SELECT revision FROM projects WHERE id = %(project)s FOR UPDATE;
 

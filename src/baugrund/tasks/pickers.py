@@ -7,7 +7,8 @@ from threading import Lock
 
 from baugrund.core.plan import Picker
 from baugrund.store.catalogues import Catalogues
-from baugrund.store.projects import Projects, Stored
+from baugrund.store.projects import Projects
+from baugrund.store.states import Stored
 
 PICKERS_KEPT = 8
 

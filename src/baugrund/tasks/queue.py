@@ -19,8 +19,9 @@ from baugrund.core.plan import Picker
 from baugrund.core.project import Aim
 from baugrund.core.watch import Progress, Share, watched
 from baugrund.store.database import Database
-from baugrund.store.projects import Projects, Stored
+from baugrund.store.projects import Projects
 from baugrund.store.questions import Asked, Questions
+from baugrund.store.states import Stored
 
 from .questions import BestOf, Question, Sources, name_of, named
 
