@@ -73,14 +73,15 @@ def cable_list(project: Project) -> tuple[CableLine, ...]:
 
 
 def _line(project: Project, cable: CableType, colour: str, some: list[Run]) -> CableLine:
-    fitting = [run for run in some if steps(run.length_m) * STEP_M <= cable.box_m + 1e-9]
+    beyond = {run.drop_id for run in some if steps(run.length_m) * STEP_M > cable.box_m + 1e-9}
+    fitting = [run for run in some if run.drop_id not in beyond]
     packed = pack([run.length_m for run in fitting], cable.box_m)
     largest = _largest_bundle(project, {run.drop_id for run in some})
     at_once = max(1, min(largest, len(packed.boxes)))
     return CableLine(
         cable.name, colour, cable.box_m, cable.price_minor, len(some), round(sum(run.length_m for run in some), 1),
         _boxes(packed, fitting, cable.box_m), packed.bound, at_once, -(-largest // at_once),
-        tuple(run.drop_id for run in some if run not in fitting),
+        tuple(run.drop_id for run in some if run.drop_id in beyond),
     )  # fmt: skip
 
 

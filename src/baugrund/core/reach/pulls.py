@@ -7,7 +7,8 @@ share of the first one's hours (*default* 25 %).
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections import defaultdict
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from ..kept import kept
@@ -19,7 +20,7 @@ from .cables import cable_list
 from .fill import cable_of
 from .network import hours_of
 from .packing import STEP_M, steps
-from .runs import Run, runs
+from .runs import Run, Stretch, runs
 
 TOGETHER = 0.5
 """A run goes along with a bundle that it shares so much of its way with, *default*."""
@@ -69,33 +70,55 @@ def schedule(project: Project) -> tuple[Bundle, ...]:
     bundles: list[Bundle] = []
     marks = _marks(project)
     for closet in project.closets:
-        left = [
+        pulled = [
             found[drop.id]
             for drop in project.drops
             if drop.id in found and drop.closet_id == closet.id and not drop.existing
         ]
-        left.sort(key=lambda run: (-run.length_m, run.drop_id))
-        while left:
-            first = left[0]
-            along = [(run, _shared_m(first, run)) for run in left[1:]]
-            with_it = [(run, m) for run, m in along if m >= TOGETHER * _way_m(run) and m > 0]
-            taken = [(first, _way_m(first)), *with_it[: project.settings.bundle_most - 1]]
-            gone = {run.drop_id for run, _ in taken}
-            left = [run for run in left if run.drop_id not in gone]
-            bundles.append(_bundle(project, closet.id, taken, marks))
+        pulled.sort(key=lambda run: (-run.length_m, run.drop_id))
+        bundles += [_bundle(project, closet.id, taken, marks) for taken in _together(project, pulled)]
     return tuple(bundles)
 
 
-def _way_m(run: Run) -> float:
+def _together(project: Project, pulled: Sequence[Run]) -> Iterator[list[tuple[Run, float]]]:
+    """The runs that are pulled together, each with what it shares of the first one's way [m]."""
+    ways = {run.drop_id: _in_paths(run) for run in pulled}
+    beside: dict[int | None, list[Run]] = defaultdict(list)
+    for run in pulled:
+        way = ways[run.drop_id]
+        beside[way[0].path_id if way else None].append(run)
+    gone = set[int]()
+    for first in pulled:
+        if first.drop_id in gone:
+            continue
+        way = ways[first.drop_id]
+        taken = [(first, _way_m(way))]
+        # only what begins in the same path shares any of it
+        for run in beside[way[0].path_id] if way else ():
+            if len(taken) == project.settings.bundle_most:
+                break
+            theirs = ways[run.drop_id]
+            if run is not first and run.drop_id not in gone:
+                shared = _shared_m(way, theirs)
+                if shared >= TOGETHER * _way_m(theirs) and shared > 0:
+                    taken.append((run, shared))
+        gone.update(run.drop_id for run, _ in taken)
+        yield taken
+
+
+def _in_paths(run: Run) -> tuple[Stretch, ...]:
+    return tuple(stretch for stretch in run.stretches if stretch.path_id is not None)
+
+
+def _way_m(way: Sequence[Stretch]) -> float:
     """Length of a run without its loops [m]: what is told piece by piece up to them."""
-    return sum(stretch.length_m for stretch in run.stretches if stretch.path_id is not None)
+    return sum(stretch.length_m for stretch in way)
 
 
-def _shared_m(first: Run, other: Run) -> float:
+def _shared_m(first: Sequence[Stretch], other: Sequence[Stretch]) -> float:
     """How far two runs lie in the same paths, from the closet on [m]."""
     metres = 0.0
-    theirs = [s for s in other.stretches if s.path_id is not None]
-    for mine, its in zip((s for s in first.stretches if s.path_id is not None), theirs, strict=False):
+    for mine, its in zip(first, other, strict=False):
         if mine.path_id != its.path_id:
             break
         metres += min(mine.length_m, its.length_m)
@@ -116,7 +139,7 @@ def _bundle(
     saved = 0.0
     for run, shared in taken[1:]:
         left = shared
-        for stretch in (s for s in run.stretches if s.path_id is not None):
+        for stretch in _in_paths(run):
             metres = min(left, stretch.length_m)
             saved += metres * per_m[kinds[stretch.path_id or 0]] * together
             left -= metres
@@ -138,7 +161,7 @@ def _pulled(
     leaves_at = ""
     if run is not first:
         at = 0.0
-        for stretch in (s for s in first.stretches if s.path_id is not None):
+        for stretch in _in_paths(first):
             at += stretch.length_m
             if at > shared + 1e-9:
                 leaves_at = names[stretch.path_id or 0]
