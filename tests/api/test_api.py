@@ -80,7 +80,7 @@ def test_all_four_answers_and_their_reasons(http, house):
         assert found["answer"]["proven"] is True
     models = http.get(f"/api/projects/{house}/catalogue").json()["models"]
     taken = {part["model"] for part in found["answer"]["parts"]}
-    reasons = http.get(f"/api/projects/{house}/picks/least_power/reasons").json()["models"]
+    reasons = replied(http, f"/api/projects/{house}/picks/least_power/reasons")["reply"]["models"]
     asked = {model["key"] for model in models if model["kind"] != "spare"}
     assert {reason["model"] for reason in reasons} == asked - taken
     assert all(reason["sentence"].endswith(".") for reason in reasons)
@@ -202,7 +202,10 @@ def test_nothing_fits_answers_with_what_to_relax(http, house):
     found = picked(http, house)
     assert found["answer"] is None
     assert [limit["limit"] for limit in found["relax"]] == ["sockets"]
-    assert http.get(f"/api/projects/{house}/picks/least_price/reasons").status_code == 404
+    assert http.get(f"/api/projects/{house}/picks/least_price/parts.csv").status_code == 404
+    why = replied(http, f"/api/projects/{house}/picks/least_price/reasons")
+    assert (why["reply"], why["underway"]["state"]) == (None, "failed")
+    assert why["underway"]["told"] == "Nothing fits yet, so there is no answer to ask about."
 
 
 def test_undo_with_nothing_to_undo_is_told(http, house):

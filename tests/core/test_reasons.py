@@ -15,8 +15,11 @@ from baugrund.core.edits import (
     SetStance,
     apply_edits,
 )
+from baugrund.core.pick.alone import Alone
 from baugrund.core.pick.best import least_price
+from baugrund.core.pick.greedy import quick_seating
 from baugrund.core.plan import AIMS, Picker, pick, plan, reasons
+from baugrund.core.watch import watched
 
 from .small import line
 
@@ -36,6 +39,27 @@ def test_every_model_not_taken_has_one_sentence(row_house, catalogue, house_answ
     models = {model.key for model in catalogue.models if model.kind != "spare"}
     assert {why.model for why in told} == models - taken
     assert all(re.fullmatch(r"[^.]*(\.\d[^.]*)*\.", why.sentence) for why in told), [w.sentence for w in told]
+
+
+def test_reasons_are_told_as_they_are_found(row_house, catalogue, house_answer):
+    seen = []
+    with watched(lambda share: seen.append(share.share)):
+        told = reasons(row_house, catalogue, house_answer)
+    assert len(seen) == len(told) and seen == sorted(seen) and seen[0] == 0 and seen[-1] < 1
+
+
+def test_what_a_box_does_alone_is_what_every_router_tried_beside_it_gives(orchard_school, row_house, catalogue):
+    for project in (row_house, orchard_school):
+        asking = Picker(project, catalogue)
+        answer = asking.answer("least_price")
+        site, _ = asking._stated
+        now = next(c.price_minor for c in answer.closets if c.closet_id == site.head_end.closet_id)
+        for switch in site.head_end.switches:
+            tried = [quick_seating(site.head_end, (router, switch)) for router in site.head_end.roots]
+            prices = [seating.price_minor for seating in tried if seating]
+            said = Alone(project, site, site.head_end, answer).judged(switch.model.key)
+            assert said.fits == bool(prices), switch.model.key
+            assert said.more_minor == (min(prices) - now if prices else None), switch.model.key
 
 
 def test_a_model_that_fits_costs_what_the_sentence_says(row_house, catalogue, house_answer):

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Annotated
 from urllib.parse import unquote
 
@@ -14,7 +13,6 @@ from baugrund.core.errors import InvalidInput
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
-from baugrund.tasks.pickers import Pickers
 from baugrund.tasks.queue import Queue
 
 
@@ -27,10 +25,6 @@ class Context:
     database_url: str
     pictures: Pictures
     queue: Queue
-
-    @cached_property
-    def picker(self) -> Pickers:
-        return Pickers(self.projects, self.catalogues)
 
 
 def context_of(request: Request) -> Context:

@@ -14,7 +14,7 @@ from baugrund.core.plan import Ahead, Beyond, Flips, Steps, standing_boxes
 from baugrund.core.project import Aim
 from baugrund.exchange.bill_of_materials import write_bill
 from baugrund.store.states import Stored
-from baugrund.tasks.questions import AheadOf, BestOf, BeyondOf, FlipsOf, Found, PriceOf, StepsOf
+from baugrund.tasks.questions import AheadOf, BestOf, BeyondOf, FlipsOf, Found, PriceOf, Reasons, ReasonsOf, StepsOf
 
 from .asking import Underway, asked, waited_for
 from .context import Context, Works
@@ -72,12 +72,12 @@ class BeyondFor(Fact):
     underway: Underway | None = None
 
 
-class Reasons(Fact):
-    """Why not: every model that the answer does not take."""
+class ReasonsFor(Fact):
+    """Why not, model by model, as soon as it is told."""
 
     revision: int
-    aim: Aim
-    models: tuple[WhyNot, ...]
+    reply: Reasons | None
+    underway: Underway | None = None
 
 
 def _answer_now(works: Context, stored: Stored, aim: Aim) -> Answer:
@@ -99,10 +99,10 @@ def pick_for(project_id: int, aim: Aim, works: Works) -> PickFor:
 
 
 @router.get("/projects/{project_id}/picks/{aim}/reasons")
-def reasons_for(project_id: int, aim: Aim, works: Works) -> Reasons:
-    stored = works.projects.load(project_id)
-    answer = _answer_now(works, stored, aim)
-    return Reasons(revision=stored.revision, aim=aim, models=works.picker(stored).reasons(answer))
+def reasons_for(project_id: int, aim: Aim, works: Works) -> ReasonsFor:
+    """A sentence for every model that the answer does not take."""
+    revision, reply, underway = asked(works, works.projects.load(project_id), ReasonsOf(aim=aim), Reasons)
+    return ReasonsFor(revision=revision, reply=reply, underway=underway)
 
 
 @router.get("/projects/{project_id}/picks/{aim}/why-not/{model}")

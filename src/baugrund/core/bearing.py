@@ -105,7 +105,8 @@ def grounds_of(project: Project, catalogue: Catalogue, standing: Standing) -> tu
     made = links(project, catalogue)
     fed = [trunks(project, of, made) for of in years]
     horizon = project.settings.horizon_years
-    site = site_of(project, catalogue, years[horizon], fed[horizon])
+    keys = {key for boxes in standing.values() for key in (*boxes.boxes, *(key for key, _ in boxes.extras))}
+    site = site_of(project, catalogue.part(keys), years[horizon], fed[horizon])
     price = _price(project, catalogue, standing)
     return tuple(
         _ground(project, catalogue, problem, standing.get(problem.closet_id, Boxes(())), years, fed, price)

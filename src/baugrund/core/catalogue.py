@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection, Mapping
+from functools import cached_property
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
@@ -220,7 +222,22 @@ class Catalogue(Fact):
 
     def get(self, key: str) -> AnyModel | None:
         """The model with this key, or None."""
-        return next((model for model in self.models if model.key == key), None)
+        return self._by_key.get(key)
+
+    def part(self, keys: Collection[str]) -> Catalogue:
+        """The lines of these models, and the spares that may complete them."""
+        models = tuple(model for model in self.models if model.key in keys or isinstance(model, Spare))
+        kept = {name: getattr(self, name) for name in type(self).model_fields}
+        return self.model_construct(**{**kept, "models": models})
+
+    @cached_property
+    def _by_key(self) -> Mapping[str, AnyModel]:
+        return {model.key: model for model in self.models}
+
+    @cached_property
+    def _cheapest_spares(self) -> Mapping[Accessory, Spare]:
+        able = [model for model in self.models if isinstance(model, Spare) and model.in_stock]
+        return {spare.completes: spare for spare in sorted(reversed(able), key=lambda spare: -spare.price_minor)}
 
     @property
     def routers(self) -> tuple[Router, ...]:
@@ -236,8 +253,7 @@ class Catalogue(Fact):
 
     def spare_for(self, lack: Accessory) -> Spare | None:
         """The cheapest line in stock that completes a box; None: the catalogue has none."""
-        able = (model for model in self.models if isinstance(model, Spare) and model.in_stock)
-        return min((model for model in able if model.completes == lack), key=lambda m: m.price_minor, default=None)
+        return self._cheapest_spares.get(lack)
 
     @property
     def modules(self) -> tuple[Module, ...]:

@@ -83,6 +83,23 @@ class PriceOf(_Question):
         return sources.picker.forced(self.model, sources.some(self.aim))
 
 
+class Reasons(Fact):
+    """Why not: every model that an answer does not take."""
+
+    models: tuple[WhyNot, ...]
+
+
+class ReasonsOf(_Question):
+    """Why a pick does not take what it does not take."""
+
+    brief: ClassVar[bool] = True
+    type: Literal["reasons"] = "reasons"
+    aim: Aim
+
+    def reply(self, sources: Sources) -> Reasons:
+        return Reasons(models=sources.picker.reasons(sources.some(self.aim)))
+
+
 class AheadOf(_Question):
     """What the years to come ask of a pick."""
 
@@ -159,7 +176,8 @@ class SheetOf(_Question):
 
 
 Question = Annotated[
-    BestOf | PriceOf | AheadOf | StepsOf | FlipsOf | BeyondOf | SitesOf | SheetOf, Field(discriminator="type")
+    BestOf | PriceOf | ReasonsOf | AheadOf | StepsOf | FlipsOf | BeyondOf | SitesOf | SheetOf,
+    Field(discriminator="type"),
 ]
 _QUESTIONS: TypeAdapter[Question] = TypeAdapter(Question)
 

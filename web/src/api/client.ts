@@ -17,6 +17,7 @@ export type Finding = Schemas["Finding"];
 export type Answer = Schemas["Answer"];
 export type BoxFill = Schemas["BoxFill"];
 export type PickFor = Schemas["PickFor"];
+export type ReasonsFor = Schemas["ReasonsFor"];
 export type PriceFor = Schemas["PriceFor"];
 export type CatalogueLine = Schemas["CatalogueLine"];
 export type CatalogueFor = Schemas["CatalogueFor"];
@@ -28,6 +29,7 @@ export type Costs = Schemas["Costs"];
 export type Question =
   | Schemas["BestOf"]
   | Schemas["PriceOf"]
+  | Schemas["ReasonsOf"]
   | Schemas["AheadOf"]
   | Schemas["StepsOf"]
   | Schemas["FlipsOf"]

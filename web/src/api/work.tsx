@@ -192,6 +192,13 @@ export function useAsked<T extends Asked>(
   });
 }
 
+/** The last reply that came: it stays on screen while the next one is worked on. */
+export function useLastReply<T extends { reply?: unknown }>(now: T | undefined): T | undefined {
+  const [last, setLast] = useState<T>();
+  if (now?.reply && now !== last) setLast(now);
+  return last;
+}
+
 /** To end the work on a reply, and to begin it again. */
 export function useSearch(question: Question) {
   const { id } = useWork();

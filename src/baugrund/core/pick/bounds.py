@@ -30,6 +30,13 @@ def fastest_end_mbit(problem: Problem, box: BoxType) -> int:
 
 def link_classes(problem: Problem) -> list[LinkClass]:
     """Roots grouped by the fastest rate that a link below them can have; those that cannot work are left out."""
+    sets, stand_ins = up_sets(problem), StandIns(problem)
+    groups = sorted(roots_by_rate(problem).items())
+    return [LinkClass(problem, roots, rate, sets, stand_ins) for rate, roots in groups]
+
+
+def roots_by_rate(problem: Problem) -> dict[int, list[BoxType]]:
+    """Roots by the fastest rate that a link below them can have [Mbit/s], but those that cannot work."""
     between = max((fastest_end_mbit(problem, box) for box in problem.switches), default=0)
     groups: dict[int, list[BoxType]] = {}
     for root in problem.roots:
@@ -41,8 +48,7 @@ def link_classes(problem: Problem) -> list[LinkClass]:
             rates.append(max(between, own))
         if rates:
             groups.setdefault(max(rates), []).append(root)
-    sets, stand_ins = up_sets(problem), StandIns(problem)
-    return [LinkClass(problem, roots, rate, sets, stand_ins) for rate, roots in sorted(groups.items())]
+    return groups
 
 
 def own_traffic_kbit(problem: Problem, box: BoxType, taken: int = 0) -> int:

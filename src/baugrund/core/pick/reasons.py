@@ -3,24 +3,23 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from ..building import Closet
-from ..catalogue import AnyModel, Catalogue, Router
+from ..catalogue import AnyModel, Catalogue
 from ..demand import Asked, Demands, demands
 from ..facts import Fact
 from ..project import Project
 from ..reach.links import links
+from ..watch import Share, tell
 from ..words import counted, money, speed, watts
+from .alone import Alone, Judged
 from .answers import Answer
 from .best import least_price
-from .bounds import link_classes
-from .greedy import quick_seating
 from .problem import Problem
 from .search import search
 from .site import Site, price_rank, share, site_of
 from .substitutes import substitute
-from .supply import BoxType
 from .trunks import trunks
 
 
@@ -50,23 +49,24 @@ class Relaxed(Fact):
 def why_not(project: Project, catalogue: Catalogue, site: Site, answer: Answer) -> tuple[WhyNot, ...]:
     """One sentence for every model that an answer does not take, nearest first: those that fit, then the others."""
     taken = {part.model for part in answer.parts}
+    alone = {problem.closet_id: Alone(project, site, problem, answer) for problem in site.closets}
     told = []
-    for model in catalogue.models:
-        if model.key in taken or model.kind == "spare":
-            continue
+    others = [model for model in catalogue.models if model.key not in taken and model.kind != "spare"]
+    for number, model in enumerate(others):
+        tell(Share(number / len(others), ""))
         may_stand = [problem for problem in site.closets if model.key not in problem.rejected]
         if model.kind == "router":
             may_stand = [problem for problem in may_stand if problem is site.head_end]
         if not may_stand:
             sentence = site.head_end.rejected.get(model.key, "No closet takes it.")
-            judged = _Judged(False, _with_stand_in(sentence, project, catalogue, model))
+            judged = Judged(False, _with_stand_in(sentence, project, catalogue, model))
         elif model.kind == "injector":
-            judged = _Judged(False, _why_not_injector(may_stand, model.key))
+            judged = Judged(False, _why_not_injector(may_stand, model.key))
         elif model.kind == "module":
-            judged = _Judged(False, "No link of this pick wants it.")
+            judged = Judged(False, "No link of this pick wants it.")
         else:
             judged = max(
-                (_why_not_box(project, site, problem, model.key, answer) for problem in may_stand),
+                (alone[problem.closet_id].judged(model.key) for problem in may_stand),
                 key=lambda one: (one.fits, -(one.more_minor or 0), one.nearness),
             )
         told.append(
@@ -84,27 +84,6 @@ def _with_stand_in(sentence: str, project: Project, catalogue: Catalogue, model:
     return f"{sentence[:-1]}; nearest is {found.told(project.settings.currency)}." if found else sentence
 
 
-@dataclass(frozen=True)
-class _Judged:
-    fits: bool
-    sentence: str
-    nearness: float = 0.0
-    more_minor: int | None = None
-
-
-def _nearness(problem: Problem, box: BoxType) -> float:
-    """How much of the closet's work a box would do alone: the least of its shares of ports, powered ports, watts."""
-    powered, watts_asked = len(problem.powers_down), sum(problem.powers_down)
-    shares = [
-        min(there, wanted) / wanted
-        for there, wanted in (
-            (box.ports_most, problem.drops), (box.powered_most, powered), (box.power_most_mw, watts_asked),
-        )
-        if wanted
-    ]  # fmt: skip
-    return round(min(shares, default=0.0), 3)
-
-
 def _why_not_injector(closets: Sequence[Problem], key: str) -> str:
     injector = next(i for i in closets[0].injectors if i.model.key == key)
     served = sum(
@@ -115,78 +94,6 @@ def _why_not_injector(closets: Sequence[Problem], key: str) -> str:
     return (
         f"Would serve {counted(served, 'drop')}, one socket and {watts(injector.own_mains_mw)} each; not wanted here."
     )
-
-
-def _why_not_box(project: Project, site: Site, problem: Problem, key: str, answer: Answer) -> _Judged:
-    """Whether a box does the work of a closet alone (a router: in place of the one taken), and the sentence."""
-    there = project.closets_by_id[problem.closet_id].name
-    of = f" in {there}" if len(site.closets) > 1 else ""
-    types = [box for box in problem.boxes if box.model.key == key]
-    box = min(types, key=lambda one: (one.most is not None, one.uplink is not None), default=None)
-    if box is None:
-        return _Judged(False, f"The link that feeds {there} cannot end in it.")
-    sets: list[tuple[BoxType, ...]]
-    if isinstance(box.model, Router):
-        by_key = {switch.model.key: switch for switch in problem.switches}
-        keys = [fill.model for fill in answer.boxes[1:] if fill.closet_id == problem.closet_id]
-        sets = [(box, *(by_key[one] for one in keys))] if all(one in by_key for one in keys) else []
-        with_it = "with the same switches"
-    elif problem.uplink is None:
-        sets = [(router, box) for router in problem.roots]
-        with_it = "as the only switch"
-    else:
-        sets = [(root,) for root in types if root.uplink is not None]
-        with_it = "as the only switch"
-    prices = [seating.price_minor for boxes in sets if (seating := quick_seating(problem, boxes))]
-    nearness = _nearness(problem, box)
-    if not prices:
-        sentence = next(_shortfalls(problem, box), "Fits on paper, but not once links and seats are laid out.")
-        return _Judged(False, f"{there}: {sentence[0].lower()}{sentence[1:]}" if of else sentence, nearness)
-    now = next(closet.price_minor for closet in answer.closets if closet.closet_id == problem.closet_id)
-    more = min(prices) - now
-    if more == 0:
-        ending = "at the same price; more boxes, more draw or later in the catalogue."
-        return _Judged(True, f"Fits{of} {with_it} {ending}", nearness, 0)
-    difference = f"{money(abs(more), project.settings.currency)} {'more' if more > 0 else 'less'}"
-    return _Judged(True, f"Fits{of} {with_it}, {difference}.", nearness, more)
-
-
-def _shortfalls(problem: Problem, box: BoxType) -> Iterator[str]:
-    """What a box alone lacks, the plainest first, counting what the largest router could take off it."""
-    if isinstance(box.model, Router):
-        wan = [b for b in link_classes(problem) if any(c.box is box for c in b.roots)]
-        if not wan:
-            yield (
-                f"Its links carry too little: {problem.traffic_kbit / 1000:,.0f} Mbit/s arrive at the busy hour, "
-                f"and a link is filled to 70 % at most."
-            )
-        yield "Does not fit with the switches of this pick."
-        return
-    powered = [(need, count) for need, count in problem.needs if need.poe_rank]
-    asked = sum(count for _, count in powered)
-    cap = max((port.poe_rank for port in box.ports), default=0)
-    above = sum(count for need, count in powered if need.poe_rank > cap)
-    if powered and not cap:
-        yield f"No powered port, {asked} needed."
-    if above:
-        yield f"{counted(above, 'drop')} need a class above {cap}; its ports give no more."
-    if box.model.powered_count < asked:
-        yield f"{counted(box.model.powered_count, 'powered port')}, {asked} needed."
-    drawn = sum(need.power_mw * count for need, count in powered)
-    if box.power_most_mw < drawn:
-        share = 1 + problem.margin_percent / 100
-        yield f"{watts(drawn * share)} are asked with margin, {watts(box.model.poe_budget_mw)} are there."
-    fastest = max((port.speed_mbit for port in box.ports), default=0)
-    faster = sum(count for need, count in problem.needs if need.speed_mbit > fastest)
-    if faster:
-        yield f"{counted(faster, 'drop')} ask more than its ports' {speed(fastest)}."
-    for need, _ in problem.needs:
-        wanted = sum(c for n, c in problem.needs if n.poe_rank >= need.poe_rank and n.speed_mbit >= need.speed_mbit)
-        there = box.ports_with(need.speed_mbit, need.poe_rank)
-        if need.poe_rank and there < wanted:
-            yield (f"{counted(there, 'port')} of class {need.poe_rank} at {speed(need.speed_mbit)}, {wanted} needed.")
-    if box.model.port_count < problem.drops:
-        yield f"{counted(box.model.port_count, 'port')} beside the router's, {problem.drops} drops to carry."
 
 
 def forced(project: Project, catalogue: Catalogue, site: Site, key: str, answer: Answer) -> WhyNot:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..catalogue import Box, Catalogue, Router
+from ..catalogue import Box, Catalogue, PortGroup, Router
 from ..facts import Fact
 from ..standards.poe_classes import rank
 from ..words import counted, money, watts
@@ -69,19 +69,21 @@ def _does(new: Box, old: Box, living_space: bool) -> bool:
             return False
         if new.throughput_mbit < old.throughput_mbit or new.recorder_cameras < old.recorder_cameras:
             return False
-    asked = set(_ports(old))
-    enough = all(
-        sum(speed >= s and cap >= c for speed, cap in _ports(new)) >= sum(o >= s and p >= c for o, p in _ports(old))
-        for s, c in asked
-    )
     slots = sum(slot.count for slot in new.slots) >= sum(slot.count for slot in old.slots)
     return (
-        enough and slots
+        slots
         and new.poe_budget_w >= old.poe_budget_w
         and new.managed >= old.managed
         and new.large_frames >= old.large_frames
         and (new.fanless or not (old.fanless and living_space))
-    )  # fmt: skip
+        and all(_at_least(new, group) >= _at_least(old, group) for group in old.ports)
+    )
+
+
+def _at_least(box: Box, asked: PortGroup) -> int:
+    """Ports of a box that are as fast and as strong as those of a group."""
+    cap = rank(asked.poe_class)
+    return sum(g.count for g in box.ports if g.speed_mbit >= asked.speed_mbit and rank(g.poe_class) >= cap)
 
 
 def _keeps_labels(new: Box, old: Box) -> bool:

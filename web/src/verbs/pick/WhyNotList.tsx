@@ -1,13 +1,15 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
-import { type Aim, data, http, type PriceFor, type WhyNot } from "../../api/client";
-import { isSearched, useAsked, usePick, useWork } from "../../api/work";
+import { type Aim, data, http, type PriceFor, type ReasonsFor, type WhyNot } from "../../api/client";
+import { isSearched, useAsked, useLastReply, usePick, useWork } from "../../api/work";
 import { Field, Heading, Word } from "../../kit/parts";
 import { words } from "../../words";
 import { Owned } from "./Owned";
+import { Search } from "./Search";
 
 const w = words.pick;
+/** A reply that comes so soon needs no word of how far it is [s]. */
+const SOON_S = 1;
 
 /** Every model that the answer does not take, and the reason in one sentence. */
 export function WhyNotList({ aim }: { aim: Aim }) {
@@ -15,21 +17,27 @@ export function WhyNotList({ aim }: { aim: Aim }) {
   const pick = usePick(aim);
   const revision = pick.data?.revision;
   const [filter, setFilter] = useState("");
-  const reasons = useQuery({
-    queryKey: ["reasons", id, aim, revision],
-    enabled: Boolean(pick.data?.answer && !pick.data.underway),
-    placeholderData: keepPreviousData,
-    queryFn: () =>
-      data(http.GET("/api/projects/{project_id}/picks/{aim}/reasons", { params: { path: { project_id: id, aim } } })),
-  });
-  const models = reasons.data?.models ?? [];
+  const reasons = useAsked<ReasonsFor>(
+    ["reasons", aim, revision],
+    Boolean(pick.data?.answer && !pick.data.underway),
+    (signal) =>
+      data(
+        http.GET("/api/projects/{project_id}/picks/{aim}/reasons", {
+          params: { path: { project_id: id, aim } },
+          signal,
+        }),
+      ),
+  );
+  const underway = reasons.data?.underway;
+  const reply = useLastReply(reasons.data)?.reply;
+  const models = reply?.models ?? [];
   const wanted = filter.trim().toLowerCase().split(/\s+/);
   const shown = models.filter((model) => wanted.every((word) => model.name.toLowerCase().includes(word)));
   return (
     <section aria-label={w.whyNot}>
       <Heading>
         <h2>{w.whyNot}</h2>
-        <span>{reasons.data && w.whyNotSummary(models.length)}</span>
+        <span>{reply && w.whyNotSummary(models.length)}</span>
         <Field
           aria-label={w.filter}
           placeholder={w.filterPlaceholder}
@@ -37,6 +45,9 @@ export function WhyNotList({ aim }: { aim: Aim }) {
           onChange={(event) => setFilter(event.target.value)}
         />
       </Heading>
+      {underway && underway.asked_s > SOON_S && (
+        <Search of={w.whyNot} question={{ type: "reasons", aim }} underway={underway} />
+      )}
       <List>
         {shown.map((model) => (
           <Line key={model.model} model={model} aim={aim} revision={revision ?? 0} />

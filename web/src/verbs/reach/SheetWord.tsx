@@ -28,11 +28,7 @@ export function SheetWord({ sheet }: { sheet: SheetName }) {
   return (
     <Line role="status">
       {searched ? w.made(underway?.text) : underway.told || w.stopped}
-      {searched ? (
-        <Word onPress={stop}>{w.stop}</Word>
-      ) : (
-        <Word onPress={again}>{w.again}</Word>
-      )}
+      {searched ? <Word onPress={stop}>{w.stop}</Word> : <Word onPress={again}>{w.again}</Word>}
     </Line>
   );
 }

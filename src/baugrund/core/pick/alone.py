@@ -1,0 +1,167 @@
+"""What a box would do alone in a closet, or in place of the one taken; and what it lacks to do so."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterable, Iterator, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from ..catalogue import Router
+from ..project import Project
+from ..words import counted, money, speed, watts
+from .answers import Answer
+from .bounds import roots_by_rate
+from .dominance import undominated
+from .greedy import quick_seating
+from .problem import Problem
+from .site import Site
+from .supply import BoxType
+from .upsets import up_sets
+
+
+@dataclass(frozen=True)
+class Judged:
+    """What is said of a model that is not taken; see ``WhyNot``."""
+
+    fits: bool
+    sentence: str
+    nearness: float = 0.0
+    more_minor: int | None = None
+
+
+class Alone:
+    """One closet, and what stands there in an answer."""
+
+    def __init__(self, project: Project, site: Site, problem: Problem, answer: Answer) -> None:
+        self.problem = problem
+        self._currency = project.settings.currency
+        self._there = project.closets_by_id[problem.closet_id].name
+        self._of = f" in {self._there}" if len(site.closets) > 1 else ""
+        self._now = next(c.price_minor for c in answer.closets if c.closet_id == problem.closet_id)
+        self._taken = [fill.model for fill in answer.boxes[1:] if fill.closet_id == problem.closet_id]
+        self._switches = {switch.model.key: switch for switch in problem.switches}
+        self._roots = undominated(problem.roots)
+        self._types: dict[str, list[BoxType]] = {}
+        for box in problem.boxes:
+            self._types.setdefault(box.model.key, []).append(box)
+        self._up_sets = up_sets(problem)
+        counts = [count for _, count in problem.needs]
+        self._least_held = np.array([u.count - sum(counts[n] for n in u.curable) for u in self._up_sets])
+        """How many drops of every up-set boxes must hold, were all fed by injectors that can be."""
+        self._ends_at: dict[BoxType, tuple[bool, ...]] = {}
+
+    def judged(self, key: str) -> Judged:
+        """Whether a box does the work of the closet alone (a router: in place of the one taken), and the sentence."""
+        types = self._types.get(key, [])
+        box = min(types, key=lambda one: (one.most is not None, one.uplink is not None), default=None)
+        if box is None:
+            return Judged(False, f"The link that feeds {self._there} cannot end in it.")
+        sets: Iterable[tuple[BoxType, ...]]
+        if isinstance(box.model, Router):
+            known = all(one in self._switches for one in self._taken)
+            sets = [(box, *(self._switches[one] for one in self._taken))] if known else []
+            with_it = "with the same switches"
+        elif self.problem.uplink is None:
+            sets = ((router, box) for router in self._roots)
+            with_it = "as the only switch"
+        else:
+            sets = [(root,) for root in types if root.uplink is not None]
+            with_it = "as the only switch"
+        least_minor = self._least(sets)
+        nearness = _nearness(self.problem, box)
+        if least_minor is None:
+            told = "Fits on paper, but not once links and seats are laid out."
+            sentence = next(_shortfalls(self.problem, box, self._links_suffice), told)
+            if self._of:
+                sentence = f"{self._there}: {sentence[0].lower()}{sentence[1:]}"
+            return Judged(False, sentence, nearness)
+        more = least_minor - self._now
+        if more == 0:
+            ending = "at the same price; more boxes, more draw or later in the catalogue."
+            return Judged(True, f"Fits{self._of} {with_it} {ending}", nearness, 0)
+        difference = f"{money(abs(more), self._currency)} {'more' if more > 0 else 'less'}"
+        return Judged(True, f"Fits{self._of} {with_it}, {difference}.", nearness, more)
+
+    def _least(self, sets: Iterable[tuple[BoxType, ...]]) -> int | None:
+        """Least price of what a quick seating finds in sets that grow dearer [minor]; None: it fits in none."""
+        least: int | None = None
+        for boxes in sets:
+            if least is not None and sum(box.cost_minor for box in boxes) >= least:
+                break
+            if not self._may_hold(boxes):
+                continue
+            seating = quick_seating(self.problem, boxes)
+            if seating and (least is None or seating.price_minor < least):
+                least = seating.price_minor
+        return least
+
+    def _may_hold(self, boxes: Sequence[BoxType]) -> bool:
+        """Whether boxes have ports and watts enough by every up-set, and an end for every link to another closet."""
+        held = sum((self._up_sets.held(box, None, None) for box in boxes), np.zeros_like(self._least_held))
+        return bool((held >= self._least_held).all()) and all(map(any, zip(*map(self._ends, boxes), strict=True)))
+
+    def _ends(self, box: BoxType) -> tuple[bool, ...]:
+        """Whether each link to another closet may end in a box."""
+        if box not in self._ends_at:
+            modules = self.problem.modules
+            self._ends_at[box] = tuple(bool(trunk.ends_at(modules, box)) for trunk in self.problem.trunks)
+        return self._ends_at[box]
+
+    @cached_property
+    def _links_suffice(self) -> frozenset[BoxType]:
+        return frozenset(root for roots in roots_by_rate(self.problem).values() for root in roots)
+
+
+def _nearness(problem: Problem, box: BoxType) -> float:
+    """How much of the closet's work a box would do alone: the least of its shares of ports, powered ports, watts."""
+    powered, watts_asked = len(problem.powers_down), sum(problem.powers_down)
+    shares = [
+        min(there, wanted) / wanted
+        for there, wanted in (
+            (box.ports_most, problem.drops), (box.powered_most, powered), (box.power_most_mw, watts_asked),
+        )
+        if wanted
+    ]  # fmt: skip
+    return round(min(shares, default=0.0), 3)
+
+
+def _shortfalls(problem: Problem, box: BoxType, links_suffice: Collection[BoxType]) -> Iterator[str]:
+    """What a box alone lacks, the plainest first, counting what the largest router could take off it.
+
+    ``links_suffice``: roots whose links carry the traffic.
+    """
+    if isinstance(box.model, Router):
+        if box not in links_suffice:
+            yield (
+                f"Its links carry too little: {problem.traffic_kbit / 1000:,.0f} Mbit/s arrive at the busy hour, "
+                f"and a link is filled to 70 % at most."
+            )
+        yield "Does not fit with the switches of this pick."
+        return
+    powered = [(need, count) for need, count in problem.needs if need.poe_rank]
+    asked = sum(count for _, count in powered)
+    cap = max((port.poe_rank for port in box.ports), default=0)
+    above = sum(count for need, count in powered if need.poe_rank > cap)
+    if powered and not cap:
+        yield f"No powered port, {asked} needed."
+    if above:
+        yield f"{counted(above, 'drop')} need a class above {cap}; its ports give no more."
+    if box.model.powered_count < asked:
+        yield f"{counted(box.model.powered_count, 'powered port')}, {asked} needed."
+    drawn = sum(need.power_mw * count for need, count in powered)
+    if box.power_most_mw < drawn:
+        share = 1 + problem.margin_percent / 100
+        yield f"{watts(drawn * share)} are asked with margin, {watts(box.model.poe_budget_mw)} are there."
+    fastest = max((port.speed_mbit for port in box.ports), default=0)
+    faster = sum(count for need, count in problem.needs if need.speed_mbit > fastest)
+    if faster:
+        yield f"{counted(faster, 'drop')} ask more than its ports' {speed(fastest)}."
+    for need, _ in problem.needs:
+        wanted = sum(c for n, c in problem.needs if n.poe_rank >= need.poe_rank and n.speed_mbit >= need.speed_mbit)
+        there = box.ports_with(need.speed_mbit, need.poe_rank)
+        if need.poe_rank and there < wanted:
+            yield (f"{counted(there, 'port')} of class {need.poe_rank} at {speed(need.speed_mbit)}, {wanted} needed.")
+    if box.model.port_count < problem.drops:
+        yield f"{counted(box.model.port_count, 'port')} beside the router's, {problem.drops} drops to carry."
