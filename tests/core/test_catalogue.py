@@ -6,6 +6,7 @@ from fractions import Fraction
 import pytest
 from pydantic import ValidationError
 
+from baugrund.core.catalogue import Spare
 from baugrund.core.errors import InvalidInput
 from baugrund.core.pick.supply import box_type
 from baugrund.exchange.catalogue_file import read_catalogue
@@ -81,3 +82,21 @@ def test_a_bad_catalogue_file_names_file_and_place(tmp_path, catalogue):
 def test_head_room_lowers_every_limit(headroom, strict, limits):
     box = box_type(switch("s", ports(2), ports(8, poe=4), watts=60), 0, 1, None, 20.0, headroom, strict)
     assert (box.ports_most, box.powered_most, box.power_most_mw) == limits
+
+
+def test_a_part_of_a_catalogue_has_the_lines_asked_for_and_every_spare(catalogue):
+    part = catalogue.part({"switch-24", "no-such-line"})
+    spares = [model.key for model in catalogue.models if model.kind == "spare"]
+    assert [model.key for model in part.models if model.kind != "spare"] == ["switch-24"]
+    assert [model.key for model in part.models if model.kind == "spare"] == spares
+    assert part.get("switch-24") == catalogue.get("switch-24") and part.get("switch-8") is None
+    assert (part.name, part.currency) == (catalogue.name, catalogue.currency)
+
+
+def test_the_cheapest_spare_in_stock_completes_a_box_the_first_of_equals(catalogue):
+    def spare(key, price, in_stock=True):
+        return Spare(key=key, name=key, price_minor=price, completes="ears", in_stock=in_stock)
+
+    lines = (spare("dear", 900), spare("gone", 100, False), spare("first", 500), spare("second", 500))
+    assert catalogue.model_copy(update={"models": lines}).spare_for("ears").key == "first"
+    assert catalogue.model_copy(update={"models": lines}).spare_for("rails") is None

@@ -1,14 +1,22 @@
 """Up-sets: ports suffice for every one of them exactly when the drops can be seated, as a maximum flow says."""
 
 import random
+from collections import Counter
+from dataclasses import replace
+from itertools import combinations_with_replacement
 
 import networkx as nx
 import pytest
 
 from baugrund.core.demand import Need
-from baugrund.core.pick.upsets import MOST_CORNERS, how_many, up_sets
+from baugrund.core.pick.links import Trunk
+from baugrund.core.pick.packing import pack
+from baugrund.core.pick.upsets import MOST_CORNERS, Enough, how_many, up_sets
 
-from .small import injector, ports, problem, router, switch
+from .small import ACCESS_POINT, CAMERA, DESK, injector, module, ports, problem, router, slots, switch
+
+TOLD = Counter()
+"""How often boxes were told to be enough, and whether they were."""
 
 SPEEDS, CLASSES = (100, 1000, 2500), (0, 3, 4)
 
@@ -100,3 +108,39 @@ def test_links_on_ports_leave_the_rest_the_slow_ones_first():
 
 def test_how_many_go_into_a_room():
     assert [how_many([1, 1 + 2, 1 + 2 + 3], room) for room in (-1, 0, 1, 2, 3, 6, 9)] == [0, 0, 1, 1, 2, 3, 3]
+
+
+@pytest.mark.parametrize("seed", range(150))
+def test_boxes_that_are_told_too_small_bear_nothing_however_drops_are_seated(seed):
+    rng = random.Random(seed)
+    kinds = [DESK, CAMERA, ACCESS_POINT, Need(0, 10_000, 0, 9_000)]
+    needs = Counter(rng.choice(kinds) for _ in range(rng.randint(2, 9)))
+    models = [router("home", ports(rng.choice((1, 4))))]
+    for number in range(3):
+        groups = [ports(rng.randint(1, 5), rng.choice((1000, 10_000)), rng.choice((None, 3, 4))) for _ in range(2)]
+        watts = rng.choice((10, 30, 60)) if any(group.poe_class for group in groups) else 0
+        models.append(switch(f"switch-{number}", *groups, watts=watts))
+    if rng.random() < 0.3:
+        models.append(injector("brick", rng.choice((3, 4))))
+    asked = problem(models, needs)
+    enough = Enough(asked)
+    for count in (0, 1, 2):
+        for chosen in combinations_with_replacement(asked.switches, count):
+            boxes = (asked.roots[0], *chosen)
+            fits = pack(asked, boxes, "price").seating is not None
+            assert enough(boxes) or not fits
+            TOLD[enough(boxes), fits] += 1
+
+
+def test_most_boxes_that_are_too_small_are_told_so():
+    assert TOLD[False, False] > 4 * TOLD[True, False] and TOLD[True, True] > 100
+
+
+def test_a_link_to_another_closet_needs_an_end_in_one_of_the_boxes():
+    fibre = Trunk(2, "fibre-multimode", 10_000, ends=1, traffic_kbit=1000)
+    for more, told in (({}, False), ({"slots": slots(1)}, True)):
+        asked = replace(
+            problem([router("home", ports(4)), switch("eight", ports(8), **more), module("short")], {DESK: 2}),
+            trunks=(fibre,),
+        )
+        assert Enough(asked)((asked.roots[0], asked.switches[0])) is told

@@ -18,7 +18,7 @@ from .pick.places import Place
 from .pick.problem import Problem
 from .pick.seating import Seating
 from .pick.site import site_of
-from .pick.standing import Boxes, Standing, given, seat_in
+from .pick.standing import Boxes, Standing, given, models_in, seat_in
 from .pick.trunks import trunks
 from .project import Project
 from .reach.links import links
@@ -105,8 +105,7 @@ def grounds_of(project: Project, catalogue: Catalogue, standing: Standing) -> tu
     made = links(project, catalogue)
     fed = [trunks(project, of, made) for of in years]
     horizon = project.settings.horizon_years
-    keys = {key for boxes in standing.values() for key in (*boxes.boxes, *(key for key, _ in boxes.extras))}
-    site = site_of(project, catalogue.part(keys), years[horizon], fed[horizon])
+    site = site_of(project, catalogue.part(models_in(standing)), years[horizon], fed[horizon])
     price = _price(project, catalogue, standing)
     return tuple(
         _ground(project, catalogue, problem, standing.get(problem.closet_id, Boxes(())), years, fed, price)

@@ -227,8 +227,11 @@ class Catalogue(Fact):
     def part(self, keys: Collection[str]) -> Catalogue:
         """The lines of these models, and the spares that may complete them."""
         models = tuple(model for model in self.models if model.key in keys or isinstance(model, Spare))
-        kept = {name: getattr(self, name) for name in type(self).model_fields}
-        return self.model_construct(**{**kept, "models": models})
+        return self.model_copy(update={"models": models})
+
+    def __copy__(self) -> Catalogue:
+        """A copy to be changed: nothing that was computed from the lines goes with it."""
+        return self.model_construct(**{name: getattr(self, name) for name in type(self).model_fields})
 
     @cached_property
     def _by_key(self) -> Mapping[str, AnyModel]:

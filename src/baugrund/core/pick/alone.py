@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable, Iterator, Sequence
+from collections.abc import Collection, Iterable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
-
-import numpy as np
 
 from ..catalogue import Router
 from ..project import Project
@@ -18,7 +16,7 @@ from .greedy import quick_seating
 from .problem import Problem
 from .site import Site
 from .supply import BoxType
-from .upsets import up_sets
+from .upsets import Enough
 
 
 @dataclass(frozen=True)
@@ -46,11 +44,7 @@ class Alone:
         self._types: dict[str, list[BoxType]] = {}
         for box in problem.boxes:
             self._types.setdefault(box.model.key, []).append(box)
-        self._up_sets = up_sets(problem)
-        counts = [count for _, count in problem.needs]
-        self._least_held = np.array([u.count - sum(counts[n] for n in u.curable) for u in self._up_sets])
-        """How many drops of every up-set boxes must hold, were all fed by injectors that can be."""
-        self._ends_at: dict[BoxType, tuple[bool, ...]] = {}
+        self._enough = Enough(problem)
 
     def judged(self, key: str) -> Judged:
         """Whether a box does the work of the closet alone (a router: in place of the one taken), and the sentence."""
@@ -90,24 +84,12 @@ class Alone:
         for boxes in sets:
             if least is not None and sum(box.cost_minor for box in boxes) >= least:
                 break
-            if not self._may_hold(boxes):
+            if not self._enough(boxes):
                 continue
             seating = quick_seating(self.problem, boxes)
             if seating and (least is None or seating.price_minor < least):
                 least = seating.price_minor
         return least
-
-    def _may_hold(self, boxes: Sequence[BoxType]) -> bool:
-        """Whether boxes have ports and watts enough by every up-set, and an end for every link to another closet."""
-        held = sum((self._up_sets.held(box, None, None) for box in boxes), np.zeros_like(self._least_held))
-        return bool((held >= self._least_held).all()) and all(map(any, zip(*map(self._ends, boxes), strict=True)))
-
-    def _ends(self, box: BoxType) -> tuple[bool, ...]:
-        """Whether each link to another closet may end in a box."""
-        if box not in self._ends_at:
-            modules = self.problem.modules
-            self._ends_at[box] = tuple(bool(trunk.ends_at(modules, box)) for trunk in self.problem.trunks)
-        return self._ends_at[box]
 
     @cached_property
     def _links_suffice(self) -> frozenset[BoxType]:

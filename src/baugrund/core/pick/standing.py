@@ -13,6 +13,7 @@ from .places import Before, TrunkEnds
 from .problem import Problem, roots_of
 from .seating import Seating
 from .supply import BoxType, InjectorType, ModuleType
+from .upsets import Enough
 
 
 @dataclass(frozen=True)
@@ -30,6 +31,11 @@ class Boxes:
 
 Standing = Mapping[int, Boxes]
 """The boxes of every closet by its number."""
+
+
+def models_in(standing: Standing) -> set[str]:
+    """Keys of everything that stands anywhere."""
+    return {key for boxes in standing.values() for key in (*boxes.boxes, *(key for key, _ in boxes.extras))}
 
 
 @dataclass(frozen=True)
@@ -90,12 +96,17 @@ def seat_in(given: Given, before: Before | None = None, asked: Sequence[Asked] =
     With ``before`` drops keep their ports where they can, and the rest of ``asked`` is fitted in.
     """
     problem = given.problem
-    for boxes in given.sets:
-        quick = seating_as_before(problem, boxes, before, asked) if before else None
-        quick = quick or quick_seating(problem, boxes)
+    for boxes in given.sets if before else ():
+        kept = seating_as_before(problem, boxes, before, asked) if before else None
+        if kept:
+            return kept
+    enough = Enough(problem)
+    sets = [boxes for boxes in given.sets if enough(boxes)]
+    for boxes in sets:
+        quick = quick_seating(problem, boxes)
         if quick:
             return quick
-    for boxes in given.sets:
+    for boxes in sets:
         packed = pack(problem, boxes, "price").seating
         if packed:
             return packed

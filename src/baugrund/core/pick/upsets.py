@@ -209,3 +209,27 @@ def _made(
         curable=tuple(prices),
         cure_minor=min(prices.values(), default=None),
     )
+
+
+class Enough:
+    """Whether boxes have ports and watts enough for the drops of every up-set, and an end for every link to another
+    closet: a quick look before anything is seated.  Where it says no, nothing can be."""
+
+    def __init__(self, problem: Problem) -> None:
+        self._problem = problem
+        self._up_sets = up_sets(problem)
+        counts = [count for _, count in problem.needs]
+        self._least = np.array([u.count - sum(counts[n] for n in u.curable) for u in self._up_sets], dtype=np.int64)
+        """How many drops of each they must hold, were all fed by injectors that can be."""
+        self._ends_at: dict[BoxType, tuple[bool, ...]] = {}
+
+    def __call__(self, boxes: Sequence[BoxType]) -> bool:
+        held = sum((self._up_sets.held(box, None, None) for box in boxes), np.zeros_like(self._least))
+        return bool((held >= self._least).all()) and all(map(any, zip(*map(self._ends, boxes), strict=True)))
+
+    def _ends(self, box: BoxType) -> tuple[bool, ...]:
+        """Whether each link to another closet may end in a box."""
+        if box not in self._ends_at:
+            modules = self._problem.modules
+            self._ends_at[box] = tuple(bool(trunk.ends_at(modules, box)) for trunk in self._problem.trunks)
+        return self._ends_at[box]

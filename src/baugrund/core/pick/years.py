@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 from itertools import product
 from operator import mul
@@ -23,7 +23,7 @@ from .best import least_price
 from .problem import Problem
 from .seating import Seating
 from .site import Site, site_of
-from .standing import Boxes, Standing, first_short, given, seat_in
+from .standing import Boxes, Standing, first_short, given, models_in, seat_in
 from .trunks import trunks
 
 OTHERS_MOST = 12
@@ -83,7 +83,8 @@ class Outlook:
 
 def lacks(outlook: Outlook, standing: Standing, years: int) -> str | None:
     """What runs out first on these boxes after so many years, and where; None: nothing does."""
-    site, asked = outlook.site(years)
+    standing_alone = replace(outlook, catalogue=outlook.catalogue.part(models_in(standing)))
+    site, asked = standing_alone.site(years)
     for problem in site.closets:
         boxes = standing.get(problem.closet_id, Boxes(()))
         narrowed = given(problem, boxes)
