@@ -174,7 +174,7 @@ class LinkClass:
     def _make_rooted_rows(self, root: BoxType, hub: BoxType) -> list[tuple[Way, Rows]]:
         crossing = self.problem.traffic_kbit - own_traffic_kbit(self.problem, root)
         found = []
-        for way, _ in self.leaf_rows(root, hub):
+        for way in self.ways(root, hub):
             if way.carries_kbit >= crossing:
                 row = self.root_row(root, way).copy()
                 in_slots = way.lower_in_slot + way.upper_in_slot
@@ -184,15 +184,14 @@ class LinkClass:
                 found.append((way, row))
         return found
 
-    def leaf_rows(self, upper: BoxType, lower: BoxType) -> list[tuple[Way, Rows]]:
-        """The ways to hang one box off another that are worth having, and what it gives then."""
+    def ways(self, upper: BoxType, lower: BoxType) -> list[Way]:
+        """The ways to hang one box off another that are worth having."""
         options = self.problem.link_options(upper, lower)
-        return self.once(("leaves", id(options), lower), lambda: self._make_leaf_rows(options, lower))
+        return self.once(("ways", id(options)), lambda: self._make_ways(options))
 
-    def _make_leaf_rows(self, options: Sequence[LinkOption], lower: BoxType) -> list[tuple[Way, Rows]]:
+    def _make_ways(self, options: Sequence[LinkOption]) -> list[Way]:
         ways = (Way(o.rate_mbit, o.price_minor, o.lower.slot is not None, o.upper.slot is not None) for o in options)
-        worth = self.once(("ways", id(options)), lambda: worth_having(ways, bool(self.problem.trunks)))
-        return [(way, self.row(lower, way)) for way in worth]
+        return worth_having(ways, bool(self.problem.trunks))
 
     def row(self, box: BoxType, way: Way) -> Rows:
         """What a switch gives and takes with its own link made this way; both ends are charged to it."""

@@ -31,14 +31,15 @@ class Leaves:
 
     def __init__(self, group: LinkClass, boxes: Sequence[BoxType], hub: BoxType) -> None:
         width = len(group.bare_row(hub))
-        ways = [[] if box.is_root else group.leaf_rows(hub, box) for box in boxes]
-        flat = [one for some in ways for one in some]
+        ways = [[] if box.is_root else group.ways(hub, box) for box in boxes]
+        flat = [way for some in ways for way in some]
         self.count = np.array([len(some) for some in ways], dtype=np.intp)
         self.first = np.cumsum(self.count) - self.count
-        self.rows = np.array([row for _, row in flat], dtype=np.int64).reshape(-1, width)
-        self.in_slot = np.array([way.upper_in_slot for way, _ in flat], dtype=np.int64)
-        self.speeds = sorted({way.rate_mbit for way, _ in flat if not way.upper_in_slot})
-        speed = [0 if way.upper_in_slot else self.speeds.index(way.rate_mbit) for way, _ in flat]
+        rows = [group.row(box, way) for box, some in zip(boxes, ways, strict=True) for way in some]
+        self.rows = np.array(rows, dtype=np.int64).reshape(-1, width)
+        self.in_slot = np.array([way.upper_in_slot for way in flat], dtype=np.int64)
+        self.speeds = sorted({way.rate_mbit for way in flat if not way.upper_in_slot})
+        speed = [0 if way.upper_in_slot else self.speeds.index(way.rate_mbit) for way in flat]
         self.speed = np.array(speed, dtype=np.int64)
         self.best = best_of(self.rows, np.repeat(np.arange(len(boxes)), self.count), len(boxes))
 

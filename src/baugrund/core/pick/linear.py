@@ -133,7 +133,7 @@ class LinearProgram:
         duals = np.where(np.isfinite(self.least), duals, np.minimum(duals, 0.0))
         duals = np.where(np.isfinite(self.highest), duals, np.maximum(duals, 0.0))
         reduced = self.costs - duals @ self.matrix
-        at = np.select([duals > 0, duals < 0], [self.least, self.highest], 0.0)
+        at = np.where(duals > 0, self.least, np.where(duals < 0, self.highest, 0.0))
         bound = float(duals @ at + np.minimum(reduced, 0.0) @ self.most)
         return Solved(bound, np.maximum(reduced, 0.0), np.array(solution.col_value), duals)
 

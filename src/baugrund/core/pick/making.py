@@ -99,7 +99,7 @@ class Making:
         constants = np.minimum(others, 0.0) @ most + self.relaxation.constant
         # ranges of the first rows are those of a node: what they are worth goes with the boxes that they count
         mine, count = duals[:, : len(self.relaxation.most)], len(self.boxes)
-        at = np.select([duals > 0, duals < 0], [program.least, program.highest], 0.0)
+        at = np.where(duals > 0, program.least, np.where(duals < 0, program.highest, 0.0))
         at[:, : len(self.relaxation.most)] = 0.0
         constants[plain:] += (duals * at).sum(axis=1)
         rest[plain:, :first] += (mine[:, :count] + mine[:, count:] @ self.relaxation.groups)[:, self.relaxation.place]

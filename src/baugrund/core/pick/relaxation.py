@@ -325,9 +325,9 @@ def _choices(group: LinkClass, roots: Sequence[BoxType], hubs: Sequence[BoxType]
     slowest = min((port.speed_mbit for hub in hubs for port in hub.ports if port.count), default=0)
     worse = group.stand_ins.leaves(slowest) if weight == "price" else frozenset()
     leaves = [
-        Choice(box, row, way, way.upper_in_slot)
+        Choice(box, group.row(box, way), way, way.upper_in_slot)
         for box in switches
-        for way, row in group.leaf_rows(one, box)
+        for way in group.ways(one, box)
         if (box, way.lower_in_slot, way.upper_in_slot) not in worse
     ]
     if one.is_root:
