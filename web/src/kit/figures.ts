@@ -14,10 +14,10 @@ function written(value: number, least: number, most: number): string {
   return value.toLocaleString(style.locale, { minimumFractionDigits: least, maximumFractionDigits: most });
 }
 
-/** Money in minor units, as it is written on screen: "€ 1,234" or "€ 12.50". */
+/** Money in minor units, as it is written on screen: "€ 1,234" or "€ 12.50"; no line breaks within it. */
 export function money(minor: number, currency: string): string {
   const cents = minor % 100 === 0 ? 0 : 2;
-  return `${SYMBOLS[currency] ?? currency} ${written(minor / 100, cents, 2)}`;
+  return `${SYMBOLS[currency] ?? currency}\u00a0${written(minor / 100, cents, 2)}`;
 }
 
 /** Line rate: "2.5 G", "100 M". */
