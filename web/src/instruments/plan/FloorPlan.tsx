@@ -3,7 +3,7 @@ import type { Floor, Layout } from "../../api/client";
 import { useWork } from "../../api/work";
 import { words } from "../../words";
 import { area, corner, Grid, Handles, OneDrop, ScaleBar } from "./floorParts";
-import { around, onFloor, type Spot, spots } from "./geometry";
+import { around, clear, type Label, onFloor, type Spot, spots } from "./geometry";
 import { Frame } from "./marks";
 import { usePlanActs } from "./usePlanActs";
 import { useView } from "./useView";
@@ -53,6 +53,42 @@ export function FloorPlan(props: PlanProps) {
   const roving = placed.find((drop) => chosen.drops.has(drop.id)) ?? placed[0];
   const closets = layout.closets.filter((closet) => closet.floor_id === floor.id);
   const entries = layout.entries.filter((entry) => entry.floor_id === floor.id);
+  const closetName = (number: number) => outcome.project.closets.find((one) => one.id === number)?.name ?? "";
+  const entryName = (number: number) => outcome.project.entries.find((one) => one.id === number)?.name ?? "";
+  const codeOf = (number: number) => kindOf.get(drops.get(number)?.kind ?? "")?.column ?? "";
+  const at = ({ x_m, y_m }: { x_m: number; y_m: number }): Spot => [x_m, y_m];
+  /** Both sides of a spot, the right one first where there is room for it. */
+  const beside = (key: string, spot: Spot, dx: number, dy: number, text: string): Label[] => {
+    const sides = [dx, -dx].map((off) => ({ key, spot, dx: off, dy, text, toTheLeft: off < 0 }));
+    return spot[0] > view.x + view.width - CODE_PX * px ? sides.reverse() : sides;
+  };
+  const code = (spot: Layout["drops"][number]) => beside(`drop-${spot.id}`, at(spot), 8, -9, codeOf(spot.id));
+  const held = ([first, ...more]: Label[]): Label[] => (first ? [first, ...more, { ...first, must: true }] : []);
+  /** The name of a room in its corner, or under what stands there; with its area where that has a place. */
+  const roomName = (one: (typeof rooms)[number]): Label[] => {
+    const name = names.get(one.id)?.name ?? "";
+    const label = { key: `room-${one.id}`, spot: corner(acts.outlineOf(one)), dx: 5 };
+    return [10, 26].flatMap((dy) => [`${name} ${area(one.area_m2)}`, name].map((text) => ({ ...label, dy, text })));
+  };
+  const closetAt = (one: (typeof closets)[number]): Label[] =>
+    [0, 14].flatMap((dy) => beside(`closet-${one.id}`, at(one), 11, dy, closetName(one.id)));
+  const isChosen = (spot: { id: number }) => chosen.drops.has(spot.id);
+  const shown = clear(
+    [
+      ...placed.filter(isChosen).flatMap((spot) => held(code(spot))),
+      ...(withCodes ? closets.flatMap((one) => held(closetAt(one))) : []),
+      ...rooms.flatMap(roomName),
+      ...(withCodes ? entries.flatMap((one) => beside(`entry-${one.id}`, at(one), 9, 0, entryName(one.id))) : []),
+      ...(withCodes ? placed.filter((spot) => !isChosen(spot)).flatMap(code) : []),
+    ],
+    [...placed, ...closets].map(at),
+    view.scale,
+  );
+  const anchored = (label: Label | undefined) => ({
+    x: (label?.dx ?? 0) * px,
+    y: ((label?.dy ?? 0) + 4) * px,
+    textAnchor: label?.toTheLeft ? ("end" as const) : undefined,
+  });
   return (
     <Frame
       ref={frame}
@@ -96,13 +132,23 @@ export function FloorPlan(props: PlanProps) {
           </g>
         ))}
         {rooms.map((room) => {
-          const [x, y] = corner(acts.outlineOf(room));
+          const label = shown.get(`room-${room.id}`);
+          const name = names.get(room.id)?.name ?? "";
+          if (!label) return null;
           return (
-            <text key={room.id} className="name" x={x + 5 * px} y={y + 14 * px} fontSize={12 * px}>
-              {names.get(room.id)?.name}
-              <tspan dx={6 * px} opacity={0.8}>
-                {area(room.area_m2)}
-              </tspan>
+            <text
+              key={room.id}
+              className="name"
+              x={label.spot[0] + label.dx * px}
+              y={label.spot[1] + (label.dy + 4) * px}
+              fontSize={12 * px}
+            >
+              {name}
+              {label.text !== name && (
+                <tspan dx={6 * px} opacity={0.8}>
+                  {area(room.area_m2)}
+                </tspan>
+              )}
             </text>
           );
         })}
@@ -120,9 +166,14 @@ export function FloorPlan(props: PlanProps) {
             className="closet"
           >
             <rect x={-7 * px} y={-7 * px} width={14 * px} height={14 * px} />
-            {withCodes && (
-              <text className="code" x={11 * px} y={4 * px} strokeWidth={3 * px} fontWeight={650}>
-                {outcome.project.closets.find((one) => one.id === closet.id)?.name}
+            {shown.has(`closet-${closet.id}`) && (
+              <text
+                className="code"
+                {...anchored(shown.get(`closet-${closet.id}`))}
+                strokeWidth={3 * px}
+                fontWeight={650}
+              >
+                {closetName(closet.id)}
               </text>
             )}
           </g>
@@ -136,9 +187,9 @@ export function FloorPlan(props: PlanProps) {
               stroke="var(--ink)"
               strokeWidth={1.6 * px}
             />
-            {withCodes && (
-              <text className="name" x={9 * px} y={4 * px}>
-                {outcome.project.entries.find((one) => one.id === entry.id)?.name}
+            {shown.has(`entry-${entry.id}`) && (
+              <text className="name" {...anchored(shown.get(`entry-${entry.id}`))}>
+                {entryName(entry.id)}
               </text>
             )}
           </g>
@@ -155,9 +206,9 @@ export function FloorPlan(props: PlanProps) {
                 scale={view.scale}
                 chosen={chosen.drops.has(spot.id)}
                 tabbable={spot === roving}
-                toTheLeft={spot.x_m > view.x + view.width - CODE_PX * px}
+                toTheLeft={shown.get(`drop-${spot.id}`)?.toTheLeft ?? false}
                 name={drop.label || `${kindOf.get(drop.kind)?.name}, ${names.get(drop.room_id)?.name}`}
-                code={withCodes || chosen.drops.has(spot.id) ? (kindOf.get(drop.kind)?.column ?? "") : ""}
+                code={shown.has(`drop-${spot.id}`) ? codeOf(spot.id) : ""}
               />
             );
           })}

@@ -87,7 +87,6 @@ export function withCorner(outline: readonly Spot[], corner: number, to: Spot): 
   return outline.map(([x, y]) => [x === from[0] ? to[0] : x, y === from[1] ? to[1] : y]);
 }
 
-/** Corners as the server tells them: pairs, though its description knows lists alone. */
 /** The pieces of a way that lie on one floor, as the data of an SVG path. */
 export function onFloor(
   way: { corners: readonly (readonly number[])[]; floor_ids: readonly number[] },
@@ -102,6 +101,53 @@ export function onFloor(
   return pieces.join("");
 }
 
+/** Corners as the server tells them: pairs, though its description knows lists alone. */
 export function spots(corners: readonly (readonly number[])[]): Spot[] {
   return corners as unknown as Spot[];
+}
+
+const LETTER_PX = 5.6;
+const LINE_PX = 12;
+const CLEAR_PX = 5;
+
+/** A text beside a spot: where it begins (or ends, `toTheLeft`), from the middle of its height [px off the spot]. */
+export interface Label {
+  key: string;
+  spot: Spot;
+  dx: number;
+  dy: number;
+  text: string;
+  toTheLeft?: boolean;
+  /** It is shown whatever it covers. */
+  must?: boolean;
+}
+
+/** About how wide a text is [px]. */
+function wide(text: string): number {
+  return text.length * LETTER_PX;
+}
+
+/** The labels, of those in order of weight, that cover no mark and none before them; of several with one key the
+ * first that does. */
+export function clear(labels: readonly Label[], marks: readonly Spot[], scale: number): ReadonlyMap<string, Label> {
+  type Box = readonly [left: number, top: number, right: number, below: number];
+  const taken = marks.map(
+    ([x, y]): Box => [x * scale - CLEAR_PX, y * scale - CLEAR_PX, x * scale + CLEAR_PX, y * scale + CLEAR_PX],
+  );
+  const shown = new Map<string, Label>();
+  for (const label of labels) {
+    const { key, spot, dx, dy, text, toTheLeft, must } = label;
+    if (!text || shown.has(key)) continue;
+    const left = spot[0] * scale + dx - (toTheLeft ? wide(text) : 0);
+    const top = spot[1] * scale + dy - LINE_PX / 2;
+    const box: Box = [left, top, left + wide(text), top + LINE_PX];
+    if (
+      !must &&
+      taken.some((other) => box[0] < other[2] && box[2] > other[0] && box[1] < other[3] && box[3] > other[1])
+    )
+      continue;
+    taken.push(box);
+    shown.set(key, label);
+  }
+  return shown;
 }
