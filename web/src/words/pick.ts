@@ -17,6 +17,8 @@ export const pick = {
     bestSoFar: (value: string) => `Best so far ${value}.`,
     nothingUnder: (value: string) => `Nothing is under ${value}.`,
     doneOf: (done: number, of: number) => `${done} of ${of} looked at.`,
+    shareDone: (percent: number) => `${percent} % looked at.`,
+    reasons: "The list of reasons",
     asBefore: "as it was before",
     stop: "Stop",
     again: "Find it again",

@@ -61,7 +61,8 @@ class Alone:
             sets = ((router, box) for router in self._roots)
             with_it = "as the only switch"
         else:
-            sets = [(root,) for root in types if root.uplink is not None]
+            ends = [root for root in types if root.uplink is not None]
+            sets = ((root,) for root in sorted(ends, key=lambda root: root.cost_minor))
             with_it = "as the only switch"
         least_minor = self._least(sets)
         nearness = _nearness(self.problem, box)

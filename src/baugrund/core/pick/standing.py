@@ -96,10 +96,11 @@ def seat_in(given: Given, before: Before | None = None, asked: Sequence[Asked] =
     With ``before`` drops keep their ports where they can, and the rest of ``asked`` is fitted in.
     """
     problem = given.problem
-    for boxes in given.sets if before else ():
-        kept = seating_as_before(problem, boxes, before, asked) if before else None
-        if kept:
-            return kept
+    if before:
+        for boxes in given.sets:
+            kept = seating_as_before(problem, boxes, before, asked)
+            if kept:
+                return kept
     enough = Enough(problem)
     sets = [boxes for boxes in given.sets if enough(boxes)]
     for boxes in sets:

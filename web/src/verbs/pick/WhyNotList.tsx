@@ -46,7 +46,7 @@ export function WhyNotList({ aim }: { aim: Aim }) {
         />
       </Heading>
       {underway && underway.asked_s > SOON_S && (
-        <Search of={w.whyNot} question={{ type: "reasons", aim }} underway={underway} />
+        <Search of={w.reasons} question={{ type: "reasons", aim }} underway={underway} />
       )}
       <List>
         {shown.map((model) => (
