@@ -44,7 +44,10 @@ class Sources:
 
 
 class _Question(Fact):
-    """Something asked; ``brief``: its reply takes seconds, not minutes."""
+    """Something asked; ``reply`` finds the answer and tells the watch how far it is.
+
+    ``brief``: it takes seconds, not minutes.
+    """
 
     brief: ClassVar[bool] = False
 
