@@ -4,12 +4,13 @@ from dataclasses import replace
 
 import pytest
 
+from baugrund.core.demand import Need
 from baugrund.core.pick.best import fewest_boxes, least_price, most_room
 from baugrund.core.pick.links import Trunk
 from baugrund.core.pick.search import search
 from baugrund.core.pick.site import Site, price_rank, share
 
-from .small import DESK, module, names, ports, problem, router, slots, switch
+from .small import DESK, cheapest, module, names, ports, problem, router, slots, switch
 
 HOME = router("home", ports(8), price=100)
 MODELS = [HOME, switch("small", ports(8), price=50), switch("large", ports(24), price=400)]
@@ -118,3 +119,14 @@ def test_a_closet_cut_short_under_other_shares_leaves_the_site_unproven_with_the
     assert sure.proven and sure.bound == 150
     # each closet alone would stand on the owned one: the router is all that is bought
     assert not found.proven and found.bound == 100
+
+
+def test_an_owned_router_that_cannot_feed_every_hub_is_still_looked_at_as_the_hub():
+    heavy = Need(0, 1000, 0, 150_000)
+    old, new = router("old", ports(4)), router("new", ports(9), price=300)
+    asked = problem(
+        [old, new, switch("big", ports(24)), switch("eight", ports(8), price=60)], {heavy: 12}, owned={"old": 1}
+    )
+    # a link of 1 G carries four of them, so three switches hang off it; behind one hub it could not carry all
+    found = cheapest(asked)
+    assert (names(found), found.price_minor, found.proven) == (["old", "eight", "eight", "eight"], 180, True)

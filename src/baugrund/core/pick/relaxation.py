@@ -244,9 +244,10 @@ class Relaxation:
         count = (0.0, float(self.group.problem.boxes_most())) if box_count is None else (float(box_count),) * 2
         add({place: 1.0 for place in range(self.first_need)}, *count)
         for stock in {root.stock for root in self.boxes[: self.first_switch] if root.most is not None}:
-            same = [k for k, choice in enumerate(self.choices) if choice.box.stock == stock]
-            most = min(choice.box.most or 0 for choice in self.choices if choice.box.stock == stock)
-            add({k: 1.0 for k in same}, 0.0, float(most))
+            # those that need not be looked at have no choice
+            same = {k: choice.box.most or 0 for k, choice in enumerate(self.choices) if choice.box.stock == stock}
+            if same:
+                add(dict.fromkeys(same, 1.0), 0.0, float(min(same.values())))
 
     def _add_rows(self, levels: Sequence[int]) -> None:
         group, problem, add = self.group, self.group.problem, self._rows.add
