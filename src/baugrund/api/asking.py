@@ -19,7 +19,7 @@ from .context import Context, Works
 router = APIRouter(prefix="/api", tags=["questions"])
 
 WAIT_S = 60.0
-"""How long a download or a list of reasons waits for the reply that it is about."""
+"""How long a download waits for the reply that it is about."""
 LOOK_EVERY_S = 0.05
 Reply = TypeVar("Reply", bound=Fact)
 
@@ -72,7 +72,7 @@ def _underway(stands: Asked) -> Underway | None:
 
 
 def waited_for(works: Context, stored: Stored, question: Question, kind: type[Reply], what: str) -> Reply:
-    """The reply for this very revision, once it is there.  Raises TookTooLong: that ``what`` is asked for is not."""
+    """The reply for this very revision, once it is there.  Raises TookTooLong, which says that this ``what`` is not."""
     ends_at = time.monotonic() + WAIT_S
     while True:
         _, reply, underway = asked(works, stored, question, kind)

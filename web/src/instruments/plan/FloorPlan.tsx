@@ -59,7 +59,7 @@ export function FloorPlan(props: PlanProps) {
   const at = ({ x_m, y_m }: { x_m: number; y_m: number }): Spot => [x_m, y_m];
   /** Both sides of a spot, the right one first where there is room for it. */
   const beside = (key: string, spot: Spot, dx: number, dy: number, text: string): Label[] => {
-    const sides = [dx, -dx].map((off) => ({ key, spot, dx: off, dy, text, toTheLeft: off < 0 }));
+    const sides = [dx, -dx].map((off) => ({ key, spot, dx: off, dy, text }));
     return spot[0] > view.x + view.width - CODE_PX * px ? sides.reverse() : sides;
   };
   const code = (spot: Layout["drops"][number]) => beside(`drop-${spot.id}`, at(spot), 8, -9, codeOf(spot.id));
@@ -87,7 +87,7 @@ export function FloorPlan(props: PlanProps) {
   const anchored = (label: Label | undefined) => ({
     x: (label?.dx ?? 0) * px,
     y: ((label?.dy ?? 0) + 4) * px,
-    textAnchor: label?.toTheLeft ? ("end" as const) : undefined,
+    textAnchor: label && label.dx < 0 ? ("end" as const) : undefined,
   });
   return (
     <Frame
@@ -206,7 +206,7 @@ export function FloorPlan(props: PlanProps) {
                 scale={view.scale}
                 chosen={chosen.drops.has(spot.id)}
                 tabbable={spot === roving}
-                toTheLeft={shown.get(`drop-${spot.id}`)?.toTheLeft ?? false}
+                toTheLeft={(shown.get(`drop-${spot.id}`)?.dx ?? 0) < 0}
                 name={drop.label || `${kindOf.get(drop.kind)?.name}, ${names.get(drop.room_id)?.name}`}
                 code={shown.has(`drop-${spot.id}`) ? codeOf(spot.id) : ""}
               />

@@ -110,14 +110,13 @@ const LETTER_PX = 5.6;
 const LINE_PX = 12;
 const CLEAR_PX = 5;
 
-/** A text beside a spot: where it begins (or ends, `toTheLeft`), from the middle of its height [px off the spot]. */
+/** A text beside a spot: where it begins, or on the left of it ends, from the middle of its height [px off the spot]. */
 export interface Label {
   key: string;
   spot: Spot;
   dx: number;
   dy: number;
   text: string;
-  toTheLeft?: boolean;
   /** It is shown whatever it covers. */
   must?: boolean;
 }
@@ -136,9 +135,9 @@ export function clear(labels: readonly Label[], marks: readonly Spot[], scale: n
   );
   const shown = new Map<string, Label>();
   for (const label of labels) {
-    const { key, spot, dx, dy, text, toTheLeft, must } = label;
+    const { key, spot, dx, dy, text, must } = label;
     if (!text || shown.has(key)) continue;
-    const left = spot[0] * scale + dx - (toTheLeft ? wide(text) : 0);
+    const left = spot[0] * scale + dx - (dx < 0 ? wide(text) : 0);
     const top = spot[1] * scale + dy - LINE_PX / 2;
     const box: Box = [left, top, left + wide(text), top + LINE_PX];
     if (

@@ -24,10 +24,10 @@ export function SheetWord({ sheet }: { sheet: SheetName }) {
     window.location.assign(`/api/projects/${id}/sheets/${sheet}/pdf`);
   }, [id, sheet, ready, state.isPlaceholderData]);
   if (!wanted) return <Word onPress={() => setWanted(true)}>{w.pdf}</Word>;
-  const searched = !underway || isSearched(underway);
+  const searched = !state.error && (!underway || isSearched(underway));
   return (
     <Line role="status">
-      {searched ? w.made(underway?.text) : underway.told || w.stopped}
+      {searched ? w.made(underway?.text) : state.error?.message || underway?.told || w.stopped}
       {searched ? <Word onPress={stop}>{w.stop}</Word> : <Word onPress={again}>{w.again}</Word>}
     </Line>
   );
