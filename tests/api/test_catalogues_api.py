@@ -102,29 +102,6 @@ def test_name_and_price_date_change_and_a_name_is_given_once(http, own, shipped)
     assert http.post("/api/catalogues", json={"name": shipped["name"]}).status_code == 422
 
 
-def test_a_file_is_looked_at_then_taken_all_or_nothing(http, own):
-    path = f"/api/catalogues/{own['id']}/import"
-    lines = http.get(f"/api/catalogues/{own['id']}/prices.csv").text.splitlines()
-    lines[1] = lines[1].replace("95.00", "90.00")
-    good = "\n".join(lines).encode()
-    looked = http.post(path, params={"seen": 1}, content=good).json()
-    assert (looked["wrong"], looked["taken"], looked["edition"], len(looked["differences"])) == (0, False, 1, 1)
-    bad = "\n".join([*lines, "switch,,Nameless,abc"]).encode()
-    refused = http.post(path, params={"seen": 1, "take": True}, content=bad).json()
-    assert (refused["wrong"], refused["taken"]) == (1, False)
-    taken = http.post(path, params={"seen": 1, "take": True}, content=good).json()
-    assert (taken["taken"], taken["edition"]) == (True, 2)
-
-
-def test_a_file_in_place_of_all_lines_takes_out_what_it_does_not_have(http, own):
-    path = f"/api/catalogues/{own['id']}/import"
-    two = "\n".join(http.get(f"/api/catalogues/{own['id']}/prices.csv").text.splitlines()[:3]).encode()
-    assert http.post(path, params={"seen": 1}, content=two).json()["differences"] == []
-    taken = http.post(path, params={"seen": 1, "take": True, "replace": True}, content=two).json()
-    assert {one["what"] for one in taken["differences"]} == {"gone"}
-    assert len(http.get(f"/api/catalogues/{own['id']}").json()["catalogue"]["models"]) == 2
-
-
 def test_a_project_keeps_its_edition_and_is_offered_the_newer_one(http, house, own):
     seen = http.get(f"/api/projects/{house}").json()["project"]
     (row,) = seen["price_lists"]

@@ -9,7 +9,7 @@ from baugrund.api.picks import pick_for
 from baugrund.core.plan import Picker
 from baugrund.launch.workers import workers
 from baugrund.store.projects import Projects
-from baugrund.store.questions import Asked, Questions
+from baugrund.store.questions import About, Asked, Questions
 from baugrund.tasks.questions import BestOf, Found, PriceOf, SheetOf, SitesOf, name_of, named
 from baugrund.tasks.queue import Queue
 
@@ -82,8 +82,10 @@ def test_what_takes_but_seconds_is_done_though_every_worker_is_at_a_long_search(
     queue.ask(stored, BestOf(aim="fewest_boxes"))
     with workers(url, 0, brief=1):
         queue.ask(stored, SitesOf())
-        until(lambda: questions.find(stored.id, name_of(SitesOf())).state == "done")
-    assert questions.find(stored.id, name_of(HARD)).state == "waiting", "the long ones are left to others"
+        until(lambda: questions.find(About(project=stored.id), name_of(SitesOf())).state == "done")
+    assert questions.find(About(project=stored.id), name_of(HARD)).state == "waiting", (
+        "the long ones are left to others"
+    )
 
 
 def test_two_workers_share_the_questions(idle, orchard_school):
@@ -94,8 +96,16 @@ def test_two_workers_share_the_questions(idle, orchard_school):
     for question in asked:
         queue.ask(stored, question)
     with workers(url, 2):
-        until(lambda: {questions.find(stored.id, name_of(question)).state for question in asked} == {"working"})
-        until(lambda: {questions.find(stored.id, name_of(question)).state for question in asked} == {"done"})
+        until(
+            lambda: (
+                {questions.find(About(project=stored.id), name_of(question)).state for question in asked} == {"working"}
+            )
+        )
+        until(
+            lambda: (
+                {questions.find(About(project=stored.id), name_of(question)).state for question in asked} == {"done"}
+            )
+        )
 
 
 def test_a_search_that_its_worker_did_not_survive_is_taken_over(idle, orchard_school):
@@ -104,7 +114,7 @@ def test_a_search_that_its_worker_did_not_survive_is_taken_over(idle, orchard_sc
     stored = projects.load(projects.create(orchard_school))
     queue.ask(stored, HARD)
     with workers(url, 1) as (worker,):
-        until(lambda: questions.find(stored.id, name_of(HARD)).state == "working")
+        until(lambda: questions.find(About(project=stored.id), name_of(HARD)).state == "working")
         os.kill(worker.pid, signal.SIGKILL)
     with workers(url, 1):
         asked = until(lambda: (now := queue.ask(stored, HARD)).state == "done" and now, seconds=90)
@@ -117,10 +127,10 @@ def test_a_search_goes_on_after_its_workers_were_ended_and_started_again(idle, o
     stored = projects.load(projects.create(orchard_school))
     queue.ask(stored, HARD)
     with workers(url, 1):
-        until(lambda: questions.find(stored.id, name_of(HARD)).state == "working")
+        until(lambda: questions.find(About(project=stored.id), name_of(HARD)).state == "working")
     assert [job["status"] for job in jobs(database)] == ["todo"]
     with workers(url, 1):
-        until(lambda: questions.find(stored.id, name_of(HARD)).state == "done")
+        until(lambda: questions.find(About(project=stored.id), name_of(HARD)).state == "done")
 
 
 def test_a_search_tells_how_far_it_is_and_stops_when_told(http, school):
@@ -138,7 +148,9 @@ def test_a_search_tells_how_far_it_is_and_stops_when_told(http, school):
 def test_a_draft_comes_with_word_of_the_search_that_goes_on(row_house, catalogue):
     answer = Picker(row_house, catalogue).answer("least_price")
     draft = Asked(4, "working", 1.0, None, Found(answer=answer).model_dump(mode="json"))
-    works = SimpleNamespace(projects=SimpleNamespace(load=lambda _: None), queue=SimpleNamespace(ask=lambda *_: draft))
+    works = SimpleNamespace(
+        projects=SimpleNamespace(load=lambda _: SimpleNamespace(id=1)), queue=SimpleNamespace(ask=lambda *_: draft)
+    )
     told = pick_for(1, "least_price", works)
     assert (told.revision, told.answer, told.underway.state) == (4, answer, "working")
 

@@ -115,6 +115,30 @@ def test_a_file_is_looked_at_line_by_line_and_taken_whole(lines, own, catalogues
     assert [model.name for model in catalogues.edition(own).catalogue.models[-2:]] == ["Long ears", "Wide ears"]
 
 
+def test_a_list_goes_out_as_a_file_and_says_so_when_it_comes_back(lines):
+    with lines.expect_download() as told:
+        lines.get_by_role("button", name="XLSX").click()
+    assert told.value.suggested_filename.endswith(".xlsx")
+    lines.get_by_role("link", name="Bring in").click()
+    lines.get_by_label("Choose a file").set_input_files(told.value.path())
+    expect(lines.get_by_text("The file says what the list says already.")).to_be_visible()
+    expect(lines.get_by_role("button", name="XLSX")).to_be_visible()
+
+
+def test_a_file_that_is_no_price_list_is_refused_and_another_is_taken(lines, own, catalogues):
+    lines.get_by_role("link", name="Bring in").click()
+    chooser = lines.get_by_label("Choose a file")
+    chooser.set_input_files({"name": "a.csv", "mimeType": "text/csv", "buffer": b"a,b\n1,2"})
+    expect(lines.get_by_text("columns: No column is called “Kind”.")).to_be_visible()
+    lines.get_by_role("button", name="Forget the file").click()
+    expect(lines.get_by_text("No column is called")).to_have_count(0)
+    rail = b"kind,name,price,completes\nspare,Long rail,9,rails"
+    chooser.set_input_files({"name": "b.csv", "mimeType": "text/csv", "buffer": rail})
+    lines.get_by_role("button", name="Change 1 line").click()
+    expect(lines.get_by_text("Taken in.")).to_be_visible()
+    assert catalogues.edition(own).catalogue.models[-1].name == "Long rail"
+
+
 def test_a_list_begins_is_named_and_removed(page, catalogues):
     page.goto("/catalogues")
     page.get_by_label("Name of the new list").fill("Second hand")

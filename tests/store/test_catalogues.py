@@ -5,8 +5,10 @@ import threading
 
 import pytest
 
+from baugrund.core.catalogue import LINES_MOST
 from baugrund.core.edits import AddEntry, ChangeEntry, RemoveEntry
 from baugrund.core.errors import Conflict, InvalidInput, NotFound
+from baugrund.core.price_lists import catalogue_of
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.projects import Projects
 
@@ -69,6 +71,26 @@ def test_a_line_that_comes_back_stands_at_the_end(catalogues, own):
     assert [model.key for model in back.catalogue.models] == ["eight", "home"]
 
 
+def test_a_copy_is_of_the_edition_that_was_asked_for_in_its_order(catalogues, own):
+    before = catalogues.edition(own)
+    catalogues.change(own, 1, dearer(before.catalogue, "home", 7), "ann", "dearer")
+    copied = catalogues.edition(catalogues.copy(before, f"List {next(NAMES)}", "2027-02-01", "ben"))
+    assert copied.catalogue.models == before.catalogue.models
+    assert (copied.number, copied.catalogue.priced_on, copied.shipped) == (1, "2027-02-01", False)
+    catalogues.change(copied.id, 1, dearer(copied.catalogue, "home", 9), "ben", "dearer")
+    assert [catalogues.edition(number).catalogue.models[0].price_minor for number in (own, copied.id)] == [7, 9]
+    with pytest.raises(InvalidInput, match="already"):
+        catalogues.copy(before, copied.catalogue.name, "2027-02-01", "ben")
+
+
+def test_who_changes_a_line_as_another_did_does_not_clash_with_them(catalogues, own):
+    seen = catalogues.edition(own).catalogue
+    first = catalogues.change(own, 1, dearer(seen, "home", 7), "ann", "dearer")
+    assert catalogues.change(own, 1, dearer(seen, "home", 7), "ben", "dearer").number == first.number
+    with pytest.raises(Conflict):
+        catalogues.change(own, 1, dearer(seen, "home", 8), "ben", "dearer still")
+
+
 def test_two_who_change_different_lines_at_once_both_keep_theirs(catalogues, own):
     first = catalogues.edition(own).catalogue
     changes = [("home", 11), ("eight", 22)]
@@ -99,6 +121,16 @@ def test_what_two_did_together_must_still_be_a_catalogue(catalogues, own):
     catalogues.change(own, 1, first.model_copy(update={"models": (*first.models, one)}), "ann", "one")
     with pytest.raises(InvalidInput, match="two models have the name 'one'"):
         catalogues.change(own, 1, first.model_copy(update={"models": (*first.models, other)}), "ben", "other")
+
+
+def test_a_list_holds_so_many_lines_and_no_more(catalogues, own):
+    seen = catalogues.edition(own).catalogue
+    many = [seen.models[1].model_copy(update={"key": f"b{n}", "name": f"B {n}"}) for n in range(LINES_MOST)]
+    full = catalogue_of(many, name=seen.name, currency=seen.currency, priced_on=seen.priced_on)
+    assert len(catalogues.edition(catalogues.change(own, 1, full, "ann", "many").id).catalogue.models) == LINES_MOST
+    more = seen.model_copy(update={"models": (HOME, *full.models)})
+    with pytest.raises(InvalidInput, match="would have 5,001 lines; a catalogue holds 5,000 at most"):
+        catalogues.change(own, 2, more, "ann", "one more")
 
 
 def test_the_currency_of_a_list_stays(catalogues, own):

@@ -29,6 +29,7 @@ from . import (
     load,
     picks,
     pictures,
+    price_files,
     projects,
     pulls,
     reach,
@@ -59,7 +60,7 @@ def create_app(
     add_problem_handlers(app)
     rooms = (
         projects, edits, asking, brief, walk, reach, closets, pulls, sheets, drawings, load, lists, pictures, picks,
-        price_lists,
+        price_lists, price_files,
     )  # fmt: skip
     for room in rooms:
         app.include_router(room.router)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from collections.abc import Callable
 from typing import Literal, TypeVar
 
 from fastapi import APIRouter
@@ -10,8 +11,9 @@ from pydantic import ValidationError
 
 from baugrund.core.errors import TookTooLong
 from baugrund.core.facts import Fact
-from baugrund.store.questions import Asked
+from baugrund.store.questions import About, Asked
 from baugrund.store.states import Stored
+from baugrund.tasks.price_questions import PriceQuestion
 from baugrund.tasks.questions import Question, name_of
 
 from .context import Context, Works
@@ -51,15 +53,29 @@ def asked(
 ) -> tuple[int, Reply | None, Underway | None]:
     """The revision, the reply once it is there, and until then how far it is, perhaps with a draft; asking puts it on
     the queue."""
-    stands = works.queue.ask(stored, question)
+    return _stands(works, About(project=stored.id), question, lambda: works.queue.ask(stored, question), kind)
+
+
+def asked_of_prices(
+    works: Context, catalogue_id: int, question: PriceQuestion, kind: type[Reply]
+) -> tuple[Reply | None, Underway | None]:
+    """The same of a catalogue, which is asked about by its edition."""
+    about = About(catalogue=catalogue_id)
+    return _stands(works, about, question, lambda: works.queue.ask_of_prices(catalogue_id, question), kind)[1:]
+
+
+def _stands(
+    works: Context, about: About, question: Fact, ask: Callable[[], Asked], kind: type[Reply]
+) -> tuple[int, Reply | None, Underway | None]:
+    stands = ask()
     if stands.state != "done" and stands.reply is None:
         return stands.revision, None, _underway(stands)
     try:
         return stands.revision, kind.model_validate(stands.reply), _underway(stands)
     except ValidationError:
         # kept by an older version of this program: it is found again
-        works.queue.questions.forget(stored.id, name_of(question))
-        return asked(works, stored, question, kind)
+        works.queue.questions.forget(about, name_of(question))
+        return _stands(works, about, question, ask, kind)
 
 
 def _underway(stands: Asked) -> Underway | None:
@@ -71,11 +87,11 @@ def _underway(stands: Asked) -> Underway | None:
     )  # fmt: skip
 
 
-def waited_for(works: Context, stored: Stored, question: Question, kind: type[Reply], what: str) -> Reply:
-    """The reply for this very revision, once it is there.  Raises TookTooLong, which says that this ``what`` is not."""
+def waited_for(look: Callable[[], tuple[Reply | None, Underway | None]], what: str) -> Reply:
+    """A reply, once it is there whole.  Raises TookTooLong, which says that this ``what`` is not."""
     ends_at = time.monotonic() + WAIT_S
     while True:
-        _, reply, underway = asked(works, stored, question, kind)
+        reply, underway = look()
         if reply and underway is None:
             return reply
         if underway and underway.state in ("stopped", "failed"):
@@ -88,11 +104,11 @@ def waited_for(works: Context, stored: Stored, question: Question, kind: type[Re
 @router.post("/projects/{project_id}/search/stop", status_code=204)
 def stop_search(project_id: int, question: Question, works: Works) -> None:
     """Stop the work on a reply; what is known of it stays."""
-    works.queue.stop(project_id, question)
+    works.queue.stop(About(project=project_id), question)
 
 
 @router.post("/projects/{project_id}/search/again", status_code=204)
 def search_again(project_id: int, question: Question, works: Works) -> None:
     """Begin again after a stop or a failure."""
-    works.queue.questions.forget(project_id, name_of(question))
+    works.queue.questions.forget(About(project=project_id), name_of(question))
     works.queue.ask(works.projects.load(project_id), question)

@@ -1,37 +1,22 @@
-"""Catalogues: listed, changed line by line, in and out as files, and what a project's price lists would gain."""
+"""Catalogues: listed, changed line by line, and what a project's price lists would gain."""
 
 from __future__ import annotations
 
-from datetime import UTC, date, datetime
+from datetime import UTC, datetime
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query, Request, Response
-from fastapi.concurrency import run_in_threadpool
-from pydantic import Field, ValidationError
+from fastapi import APIRouter, Query
+from pydantic import Field
 
 from baugrund.core.catalogue import Catalogue, Model
-from baugrund.core.edits import plain_sentence
-from baugrund.core.errors import InvalidInput, NotFound
+from baugrund.core.errors import NotFound
 from baugrund.core.facts import Fact, ModelKey, Name
-from baugrund.core.price_lists import Difference, differences
+from baugrund.core.price_lists import Difference, catalogue_of, day_of, differences
 from baugrund.core.words import counted
-from baugrund.exchange.price_table import (
-    PriceColumn,
-    PriceLine,
-    cells_of,
-    price_columns,
-    read_cells,
-    read_prices,
-    write_prices_csv,
-    write_prices_json,
-    write_prices_xlsx,
-)
-from baugrund.exchange.tables import MAX_BYTES
+from baugrund.exchange.price_table import PriceColumn, cells_of, price_columns, read_cells
 from baugrund.store.catalogues import Edition
 
-from .context import Account, Context, Works
-from .downloads import CSV, XLSX, download
-from .uploads import body_of
+from .context import Account, Works
 
 router = APIRouter(prefix="/api", tags=["catalogues"])
 
@@ -126,17 +111,6 @@ class EditionFor(Fact):
     at: datetime
 
 
-class Imported(Fact):
-    """What a file would change or has changed; with anything wrong, it changes nothing."""
-
-    lines: tuple[PriceLine, ...]
-    wrong: int
-    differences: tuple[Difference, ...]
-    taken: bool
-    """Whether it was done."""
-    edition: int
-
-
 class PriceListFor(Fact):
     """A price list of a project: the edition that it uses, and what the newest one would change."""
 
@@ -183,11 +157,13 @@ def line(catalogue_id: int, key: ModelKey, works: Works) -> dict[str, str]:
 
 @router.post("/catalogues", status_code=201)
 def create(new: NewCatalogue, works: Works, account: Account) -> CatalogueFor:
-    models = () if new.from_id is None else works.catalogues.edition(new.from_id).catalogue.models
-    currency = new.currency if new.from_id is None else works.catalogues.edition(new.from_id).catalogue.currency
-    day = new.priced_on or datetime.now(UTC).date().isoformat()
-    catalogue = _whole(name=new.name, currency=currency, priced_on=_day(day), models=models)
-    return _told(works.catalogues.edition(works.catalogues.create(catalogue, account)))
+    day = day_of(new.priced_on or datetime.now(UTC).date().isoformat())
+    if new.from_id is not None:
+        number = works.catalogues.copy(works.catalogues.edition(new.from_id), new.name, day, account)
+    else:
+        empty = catalogue_of(name=new.name, currency=new.currency, priced_on=day, models=())
+        number = works.catalogues.create(empty, account)
+    return _told(works.catalogues.edition(number))
 
 
 @router.get("/catalogues/{catalogue_id}")
@@ -213,11 +189,11 @@ def change(catalogue_id: int, changes: Changes, works: Works, account: Account) 
                     raise NotFound(f"There is no line {one.key} to take out.")
                 told = f"took out {gone.name}"
             case ChangeHead():
-                name, priced_on = one.name or name, _day(one.priced_on or priced_on)
+                name, priced_on = one.name or name, day_of(one.priced_on or priced_on)
                 told = f"prices of {priced_on}" if one.priced_on else f"named it {name}"
     if len(changes.changes) > 1:
         told = f"{told} and {counted(len(changes.changes) - 1, 'more change')}"
-    changed = _whole(name=name, currency=before.currency, priced_on=priced_on, models=tuple(models.values()))
+    changed = catalogue_of(name=name, currency=before.currency, priced_on=priced_on, models=tuple(models.values()))
     return _told(works.catalogues.change(catalogue_id, changes.seen_edition, changed, account, told))
 
 
@@ -234,60 +210,6 @@ def between(
     """What changed from one edition to another, or to the newest."""
     old, new = works.catalogues.edition(catalogue_id, since), works.catalogues.edition(catalogue_id, edition)
     return list(differences(old.catalogue, new.catalogue))
-
-
-@router.get("/catalogues/{catalogue_id}/prices.{kind}", response_class=Response)
-def export(
-    catalogue_id: int, kind: Literal["csv", "xlsx", "json"], works: Works,
-    edition: Annotated[int | None, Query(ge=1)] = None,
-) -> Response:  # fmt: skip
-    """Every line as a file."""
-    found = works.catalogues.edition(catalogue_id, edition)
-    name = f"prices-{catalogue_id}-edition-{found.number}.{kind}"
-    if kind == "xlsx":
-        return download(write_prices_xlsx(found.catalogue), XLSX, name)
-    if kind == "json":
-        return download(write_prices_json(found.catalogue).encode(), "application/json", name)
-    return download(write_prices_csv(found.catalogue).encode("utf-8-sig"), CSV, name)
-
-
-@router.post("/catalogues/{catalogue_id}/import")
-async def bring_in(
-    catalogue_id: int,
-    request: Request,
-    works: Works,
-    account: Account,
-    seen: Annotated[int, Query(ge=1)],
-    take: bool = False,
-    replace: bool = False,
-) -> Imported:
-    """The body is a CSV, XLSX or JSON file.  ``take``: do it, else only look; ``replace``: lines that the file does
-    not have go, else they stay."""
-    content = await body_of(request, MAX_BYTES)
-    return await run_in_threadpool(_bring_in, works, catalogue_id, content, seen, take, replace, account)
-
-
-def _bring_in(
-    works: Context, catalogue_id: int, content: bytes, seen: int, take: bool, replace: bool, account: str
-) -> Imported:  # fmt: skip
-    before = works.catalogues.edition(catalogue_id, seen)
-    file = read_prices(content, before.catalogue.currency)
-    told: tuple[Difference, ...] = ()
-    edition = before.number
-    if not file.wrong:
-        models = {} if replace else {model.key: model for model in before.catalogue.models}
-        models |= {model.key: model for model in file.models}
-        changed = _whole(
-            name=before.catalogue.name, currency=before.catalogue.currency,
-            priced_on=_day(file.priced_on or before.catalogue.priced_on), models=tuple(models.values()),
-        )  # fmt: skip
-        told = differences(before.catalogue, changed)
-        if take:
-            what = f"took in a list of {counted(len(file.models), 'line')}"
-            edition = works.catalogues.change(catalogue_id, seen, changed, account, what).number
-    return Imported(
-        lines=file.lines, wrong=file.wrong, differences=told, taken=take and not file.wrong, edition=edition
-    )  # fmt: skip
 
 
 @router.delete("/catalogues/{catalogue_id}", status_code=204)
@@ -321,20 +243,6 @@ def price_lists(project_id: int, works: Works) -> list[PriceListFor]:
 
 
 @router.get("/projects/{project_id}/catalogue")
-def catalogue_of(project_id: int, works: Works) -> Catalogue:
+def prices_of(project_id: int, works: Works) -> Catalogue:
     """What the project is priced with, its price lists as one."""
     return works.catalogues.of(works.projects.load(project_id).project)
-
-
-def _day(text: str) -> str:
-    try:
-        return date.fromisoformat(text).isoformat()
-    except ValueError as error:
-        raise InvalidInput(f"“{text}” is not a day of the calendar.", "priced_on") from error
-
-
-def _whole(**content: object) -> Catalogue:
-    try:
-        return Catalogue.model_validate(content)
-    except ValidationError as error:
-        raise InvalidInput(plain_sentence(error)) from error

@@ -5,6 +5,7 @@ from __future__ import annotations
 from fastapi import Response
 
 CSV = "text/csv"
+JSON = "application/json"
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 PDF = "application/pdf"
 SVG = "image/svg+xml"

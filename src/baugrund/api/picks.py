@@ -82,7 +82,7 @@ class ReasonsFor(Fact):
 
 def _answer_now(works: Context, stored: Stored, aim: Aim) -> Answer:
     """The answer for this very revision, waited for.  Raises NotFound when nothing fits, TookTooLong."""
-    found = waited_for(works, stored, BestOf(aim=aim), Found, "pick")
+    found = waited_for(lambda: asked(works, stored, BestOf(aim=aim), Found)[1:], "pick")
     if found.answer is None:
         raise NotFound("Nothing fits yet, so there is no answer to ask about.")
     return found.answer

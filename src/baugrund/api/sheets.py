@@ -7,6 +7,7 @@ from datetime import date
 from fastapi import APIRouter, Response
 
 from baugrund.core.facts import Fact
+from baugrund.store.questions import About
 from baugrund.store.states import Stored
 from baugrund.tasks.questions import Sheet, SheetName, SheetOf, name_of
 
@@ -30,7 +31,7 @@ def _of_today(works: Context, stored: Stored, question: SheetOf) -> tuple[int, S
     revision, sheet, underway = asked(works, stored, question, Sheet)
     if sheet is None or sheet.made == date.today():
         return revision, sheet, underway
-    works.queue.questions.forget(stored.id, name_of(question))
+    works.queue.questions.forget(About(project=stored.id), name_of(question))
     return asked(works, stored, question, Sheet)
 
 
@@ -46,5 +47,5 @@ def sheet_pdf(project_id: int, sheet: SheetName, works: Works) -> Response:
     """The sheet itself, waited for."""
     stored, question = works.projects.load(project_id), SheetOf(sheet=sheet)
     _of_today(works, stored, question)
-    made = waited_for(works, stored, question, Sheet, "sheet")
+    made = waited_for(lambda: asked(works, stored, question, Sheet)[1:], "sheet")
     return download(made.pdf, PDF, f"{sheet}-{project_id}.pdf")

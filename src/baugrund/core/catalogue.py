@@ -10,6 +10,7 @@ from pydantic import Field, model_validator
 
 from .facts import Fact, ModelKey, Name
 
+LINES_MOST = 5_000
 Speed = Literal[100, 1000, 2500, 5000, 10000]
 """Line rate of a port [Mbit/s]."""
 PoeCap = Annotated[int, Field(ge=0, le=8)]
@@ -207,7 +208,7 @@ class Catalogue(Fact):
     name: Name
     currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")]
     priced_on: Annotated[str, Field(pattern=r"^\d{4}-\d\d-\d\d$")]
-    models: Annotated[tuple[Model, ...], Field(max_length=5000)]
+    models: Annotated[tuple[Model, ...], Field(max_length=LINES_MOST)]
 
     @model_validator(mode="after")
     def _keys_and_names_are_unique(self) -> Catalogue:

@@ -3,14 +3,36 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import date
 from typing import Literal
 
-from .catalogue import AnyModel, Catalogue, Piecewise
+from pydantic import ValidationError
+
+from .catalogue import LINES_MOST, AnyModel, Catalogue, Piecewise
+from .edits import plain_sentence
 from .errors import InvalidInput
 from .facts import Fact
 from .words import money
 
 NOT_TOLD = ("key", "kind")
+
+
+def catalogue_of(models: Sequence[AnyModel], **head: object) -> Catalogue:
+    """A catalogue of these lines and fields.  Raises InvalidInput with the first thing that is wrong."""
+    if len(models) > LINES_MOST:
+        raise InvalidInput(f"The list would have {len(models):,} lines; a catalogue holds {LINES_MOST:,} at most.")
+    try:
+        return Catalogue.model_validate({**head, "models": models})
+    except ValidationError as error:
+        raise InvalidInput(plain_sentence(error)) from error
+
+
+def day_of(text: str) -> str:
+    """A day as it is written in a catalogue.  Raises InvalidInput when the calendar has none such."""
+    try:
+        return date.fromisoformat(text).isoformat()
+    except ValueError as error:
+        raise InvalidInput(f"“{text}” is not a day of the calendar.", "priced_on") from error
 
 
 def merged(catalogues: Sequence[Catalogue]) -> Catalogue:

@@ -7,7 +7,7 @@ pass it on.
 from __future__ import annotations
 
 import os
-from collections.abc import Callable, Generator, Iterator, Sequence
+from collections.abc import Callable, Generator, Iterable, Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from contextvars import ContextVar, copy_context
@@ -17,6 +17,9 @@ from typing import TypeVar
 
 AT_ONCE = min(os.cpu_count() or 1, 2)
 """Searches that run side by side; while one counts in machine code or in the solver, the interpreter is another's."""
+
+TOLD_EVERY = 100
+"""Of many steps that are quickly made."""
 
 
 @dataclass(frozen=True)
@@ -123,6 +126,15 @@ def tell(progress: Progress | Share) -> None:
         if of and isinstance(progress, Progress):
             progress = Progress(progress.closet_id, progress.weight, None, 0, done, of)
         watch(progress)
+
+
+def stepwise(items: Iterable[Item], of: int | None, what: str) -> Iterator[Item]:
+    """The items, so many (None: that is not known), one by one; the watch is told now and then which it is.  ``what``:
+    what they are."""
+    for done, item in enumerate(items):
+        if done % TOLD_EVERY == 0:
+            tell(Share(done / of if of else 0.0, f"{what} {done + 1:,}" + (f" of {of:,}" if of else "")))
+        yield item
 
 
 def to_the_end(steps: Generator[Share, None, Made]) -> Made:

@@ -11,6 +11,7 @@ from typing import Any, get_args
 from pydantic import TypeAdapter, ValidationError
 
 from baugrund.core.catalogue import (
+    LINES_MOST,
     Accessory,
     AnyModel,
     Catalogue,
@@ -24,12 +25,12 @@ from baugrund.core.catalogue import (
 )
 from baugrund.core.errors import InvalidInput
 from baugrund.core.facts import Fact
+from baugrund.core.watch import stepwise
 
 from .cells import Odd, bare, inert, number_of, one_of, shown, speed_of, yes
 from .tables import Table, read_table, write_csv, write_workbook
 
 MODEL: TypeAdapter[AnyModel] = TypeAdapter(Model)
-LINES_MOST = 5_000
 KINDS: dict[str, type[Priced]] = {
     "router": Router,
     "switch": Switch,
@@ -208,7 +209,7 @@ def _from_table(table: Table, currency: str) -> PriceFile:
         raise InvalidInput("A column stands twice.", "columns")
     _not_too_many(len(table.lines))
     lines = _Lines(currency)
-    for number, row in enumerate(table.lines, 2):
+    for number, row in enumerate(stepwise(table.lines, len(table.lines), "line"), 2):
         values: dict[str, Any] = {}
         wrong = []
         for column, cell in zip(columns, row, strict=True):
@@ -238,7 +239,7 @@ def _from_json(content: bytes, currency: str) -> PriceFile:
     if data.get("currency", currency) != currency:
         raise InvalidInput(f"The file is in {data['currency']!s:.3}; this list is in {currency}.", "currency")
     lines = _Lines(currency)
-    for number, model in enumerate(models, 1):
+    for number, model in enumerate(stepwise(models, len(models), "line"), 1):
         lines.take(number, model if isinstance(model, dict) else {}, [])
     name, day = data.get("name"), data.get("priced_on")
     return lines.read(name if isinstance(name, str) else None, day if isinstance(day, str) else None)
@@ -306,7 +307,8 @@ def _key_of(name: str) -> str:
 
 
 def _cells(catalogue: Catalogue) -> list[list[str]]:
-    return [[column.cell(model, catalogue.currency) for column in COLUMNS] for model in catalogue.models]
+    models = stepwise(catalogue.models, len(catalogue.models), "line")
+    return [[column.cell(model, catalogue.currency) for column in COLUMNS] for model in models]
 
 
 def write_prices_csv(catalogue: Catalogue) -> str:

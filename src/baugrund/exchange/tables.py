@@ -13,7 +13,8 @@ from typing import Any
 import openpyxl
 from openpyxl.utils.exceptions import InvalidFileException
 
-from baugrund.core.errors import InvalidInput
+from baugrund.core.errors import BaugrundError, InvalidInput
+from baugrund.core.watch import stepwise
 from baugrund.core.words import counted
 
 from .cells import inert
@@ -98,13 +99,14 @@ def _from_workbook(content: bytes) -> tuple[list[list[str]], str]:
         if sheet is None:
             raise InvalidInput("The workbook has no sheet.")
         rows: list[list[str]] = []
-        for row in sheet.iter_rows(max_row=MAX_ROWS + 1, max_col=MAX_COLUMNS + 1):
+        written = sheet.iter_rows(max_row=MAX_ROWS + 1, max_col=MAX_COLUMNS + 1)
+        for row in stepwise(written, sheet.max_row, "row"):
             rows.append([_told(cell.value) for cell in row])
         while rows and not any(rows[-1]):
             rows.pop()
         widest = max((place + 1 for row in rows for place, cell in enumerate(row) if cell), default=0)
         return [row[:widest] for row in rows], ""
-    except InvalidInput:
+    except BaugrundError:
         raise
     except (zipfile.BadZipFile, InvalidFileException, KeyError, ValueError, OSError) as error:
         raise InvalidInput(f"The workbook cannot be read: {error}.") from error
@@ -139,7 +141,7 @@ def write_workbook(title: str, head: list[str], lines: list[list[str]]) -> bytes
     """A table as an XLSX workbook with one sheet; every cell is text or a number, never a formula."""
     book = openpyxl.Workbook(write_only=True)
     sheet = book.create_sheet(title[:31])
-    for row in [head, *lines]:
+    for row in stepwise([head, *lines], len(lines) + 1, "row"):
         sheet.append([_typed(cell) for cell in row])
     out = io.BytesIO()
     book.save(out)

@@ -13,8 +13,9 @@ from baugrund.core.catalogue import Catalogue
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import open_database
 from baugrund.store.projects import Projects
+from baugrund.tasks.desk import Desk, worker_app
 from baugrund.tasks.pickers import Pickers
-from baugrund.tasks.queue import BRIEF, worker_app
+from baugrund.tasks.queue import BRIEF
 
 WORKERS = 2
 BRIEF_WORKERS = 1
@@ -32,7 +33,8 @@ def work(url: str, catalogue: Catalogue, fonts: Path | None, only_brief: bool = 
     os.nice(NICENESS)
     database = open_database(url, most_connections=2)
     try:
-        app = worker_app(url, database, Pickers(Projects(database), Catalogues(database, catalogue)), fonts)
+        catalogues = Catalogues(database, catalogue)
+        app = worker_app(url, Desk(database, catalogues, Pickers(Projects(database), catalogues), fonts))
         app.run_worker(
             queues=[BRIEF] if only_brief else None,
             concurrency=1,

@@ -13,13 +13,11 @@ from psycopg import Connection
 from psycopg.errors import ForeignKeyViolation, UniqueViolation
 from psycopg.rows import DictRow
 from psycopg.types.json import Jsonb
-from pydantic import ValidationError
 
 from baugrund.core.brief import PriceList
 from baugrund.core.catalogue import AnyModel, Catalogue
-from baugrund.core.edits import plain_sentence
 from baugrund.core.errors import Conflict, FieldClash, InvalidInput, NotFound
-from baugrund.core.price_lists import merged
+from baugrund.core.price_lists import catalogue_of, merged
 from baugrund.core.project import Project
 
 from .database import Database, queries
@@ -95,16 +93,30 @@ class Catalogues:
     def create(self, catalogue: Catalogue, account: str, shipped: bool = False) -> int:
         """Keep a new catalogue.  Raises InvalidInput when its name is taken."""
         with self.database.connection() as connection:
-            head = {"name": catalogue.name, "currency": catalogue.currency, "shipped": shipped}
-            try:
-                row = connection.execute(self.sql["create"], head).fetchone()
-            except UniqueViolation as error:
-                raise InvalidInput(f"There is a catalogue “{catalogue.name}” already.", "name") from error
-            assert row is not None
-            number = int(row["id"])
+            number = self._begin(connection, catalogue, shipped)
             models = {model.key: model for model in catalogue.models}
             self._write(connection, number, 1, catalogue, models, set(), account, "began it")
             return number
+
+    def copy(self, edition: Edition, name: str, priced_on: str, account: str) -> int:
+        """Keep the lines of an edition as a new catalogue.  Raises InvalidInput when its name is taken."""
+        head = edition.catalogue.model_copy(update={"name": name, "priced_on": priced_on})
+        with self.database.connection() as connection:
+            number = self._begin(connection, head)
+            lines = {"catalogue": number, "from": edition.id, "edition": edition.number}
+            connection.execute(self.sql["copy_lines"], lines)
+            self._write(connection, number, 1, head, {}, set(), account, "began it")
+            return number
+
+    def _begin(self, connection: Connection[DictRow], catalogue: Catalogue, shipped: bool = False) -> int:
+        """A catalogue without lines."""
+        head = {"name": catalogue.name, "currency": catalogue.currency, "shipped": shipped}
+        try:
+            row = connection.execute(self.sql["create"], head).fetchone()
+        except UniqueViolation as error:
+            raise InvalidInput(f"There is a catalogue “{catalogue.name}” already.", "name") from error
+        assert row is not None
+        return int(row["id"])
 
     def edition(self, catalogue_id: int, number: int | None = None) -> Edition:
         """A catalogue as of an edition; None: the newest.  Raises NotFound."""
@@ -128,8 +140,8 @@ class Catalogues:
     def change(self, catalogue_id: int, seen: int, changed: Catalogue, account: str, told: str) -> Edition:
         """A new edition from the one that was seen.
 
-        What others changed since stays, unless it is the same line: then Conflict is raised.  Raises InvalidInput
-        when both together are no catalogue.
+        What others changed since stays, unless it is the same line in another way: then Conflict is raised.  Raises
+        InvalidInput when both together are no catalogue.
         """
         with self.database.connection() as connection:
             row = connection.execute(self.sql["lock"], {"catalogue": catalogue_id}).fetchone()
@@ -142,7 +154,9 @@ class Catalogues:
             touched = {key: model for key, model in new.items() if old.get(key) != model}
             gone = set(old) - set(new)
             if seen < row["edition"]:
-                self._refuse_clashes(connection, catalogue_id, seen, {*touched, *gone}, row["edition"])
+                there = {model.key: model for model in now.models}
+                mine = {key for key in (*touched, *gone) if there.get(key) != new.get(key)}
+                self._refuse_clashes(connection, catalogue_id, seen, mine, row["edition"])
             head = {name: getattr(changed if getattr(changed, name) != getattr(before, name) else now, name)
                     for name in ("name", "priced_on")}  # fmt: skip
             together = _together(now, touched, gone, head)
@@ -251,7 +265,4 @@ def _together(now: Catalogue, touched: Mapping[str, AnyModel], gone: set[str], h
     kept = [touched.get(model.key, model) for model in now.models if model.key not in gone]
     known = {model.key for model in kept}
     models = [*kept, *(model for key, model in touched.items() if key not in known)]
-    try:
-        return Catalogue.model_validate({**head, "currency": now.currency, "models": models})
-    except ValidationError as error:
-        raise InvalidInput(plain_sentence(error)) from error
+    return catalogue_of(**head, currency=now.currency, models=models)

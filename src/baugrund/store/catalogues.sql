@@ -37,6 +37,11 @@ INSERT INTO catalogue_lines (catalogue_id, key, since, place, model)
 SELECT %(catalogue)s, line ->> 'key', %(edition)s, (line ->> 'place')::integer, line -> 'model'
 FROM jsonb_array_elements(%(lines)s) AS line
 
+-- name: copy_lines
+INSERT INTO catalogue_lines (catalogue_id, key, since, place, model)
+SELECT %(catalogue)s, key, 1, place, model FROM catalogue_lines
+WHERE catalogue_id = %(from)s AND since <= %(edition)s AND (until IS NULL OR until > %(edition)s)
+
 -- name: add_edition
 INSERT INTO catalogue_editions (catalogue_id, number, name, priced_on, account, told)
 VALUES (%(catalogue)s, %(edition)s, %(name)s, %(priced_on)s, %(account)s, %(told)s)

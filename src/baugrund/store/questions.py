@@ -1,4 +1,4 @@
-"""Questions about a project that take more than a moment: asked once, worked on elsewhere."""
+"""Questions about a project or a catalogue that take more than a moment: asked once, worked on elsewhere."""
 
 from __future__ import annotations
 
@@ -17,6 +17,21 @@ State = Literal["waiting", "working", "done", "stopped", "failed"]
 
 SILENT_S = 20.0
 """A question that is worked on gives a sign of life every moment; after so long without one its worker is gone."""
+
+
+@dataclass(frozen=True)
+class About:
+    """What a question is about: one project, or one catalogue."""
+
+    project: int | None = None
+    catalogue: int | None = None
+
+    def __str__(self) -> str:
+        return f"catalogue {self.catalogue}" if self.project is None else f"project {self.project}"
+
+    def at(self, question: str) -> dict[str, Any]:
+        """Where a question about it is kept."""
+        return {"about": str(self), "question": question, **vars(self)}
 
 
 @dataclass(frozen=True)
@@ -44,18 +59,18 @@ class Questions:
         self.database = database
         self.sql = queries("questions")
 
-    def find(self, project_id: int, question: str) -> Asked | None:
+    def find(self, about: About, question: str) -> Asked | None:
         """How a question stands that was asked before."""
         with self.database.connection() as connection:
-            row = self._find(connection, project_id, question)
+            row = self._find(connection, about, question)
         return _asked(row) if row else None
 
-    def ask(self, project_id: int, question: str, revision: int, defer: Defer) -> tuple[Asked, int | None]:
+    def ask(self, about: About, question: str, revision: int, defer: Defer) -> tuple[Asked, int | None]:
         """Ask about a revision, unless that was done already and stands; gives also the job that became needless."""
-        at = {"project": project_id, "question": question}
+        at = about.at(question)
         with self.database.connection() as connection:
             connection.execute(self.sql["lock"], at)
-            row = self._find(connection, project_id, question)
+            row = self._find(connection, about, question)
             if row and row["revision"] >= revision and not _abandoned(row):
                 return _asked(row), None
             job = defer(connection)
@@ -63,51 +78,59 @@ class Questions:
             needless = row["job_id"] if row and row["state"] in ("waiting", "working") else None
             return Asked(revision, "waiting", 0.0), needless
 
-    def _find(self, connection: Connection[DictRow], project_id: int, question: str) -> DictRow | None:
-        return connection.execute(self.sql["find"], {"project": project_id, "question": question}).fetchone()
+    def _find(self, connection: Connection[DictRow], about: About, question: str) -> DictRow | None:
+        return connection.execute(self.sql["find"], about.at(question)).fetchone()
 
-    def take_up(self, project_id: int, question: str, job: int, revision: int) -> bool:
+    def take_up(self, about: About, question: str, job: int, revision: int) -> bool:
         """A worker begins on the project as it stands; False: nobody waits for this job any more."""
-        return self._update("take_up", project_id, question, job=job, revision=revision) is not None
+        return self._update("take_up", about, question, job=job, revision=revision) is not None
 
-    def report(self, project_id: int, question: str, job: int, progress: dict[str, Any]) -> bool:
+    def report(self, about: About, question: str, job: int, progress: dict[str, Any]) -> bool:
         """How far a worker is; False: it may stop, for nobody waits any more."""
-        revision = self._update("report", project_id, question, job=job, progress=Jsonb(progress))
+        revision = self._update("report", about, question, job=job, progress=Jsonb(progress))
         return revision is not None
 
-    def draft(self, project_id: int, question: str, job: int, reply: dict[str, Any]) -> None:
+    def draft(self, about: About, question: str, job: int, reply: dict[str, Any]) -> None:
         """A reply to see until the one that is worked on is there."""
-        self._update("draft", project_id, question, job=job, reply=Jsonb(reply))
+        self._update("draft", about, question, job=job, reply=Jsonb(reply))
 
-    def settle(self, project_id: int, question: str, job: int, reply: dict[str, Any] | None, told: str = "") -> None:
+    def settle(self, about: About, question: str, job: int, reply: dict[str, Any] | None, told: str = "") -> None:
         """The reply; with None, why there is none."""
         state = "done" if reply is not None else "failed"
-        self._update("settle", project_id, question, job=job, state=state, reply=reply and Jsonb(reply), told=told)
+        self._update("settle", about, question, job=job, state=state, reply=reply and Jsonb(reply), told=told)
 
-    def stop(self, project_id: int, question: str) -> int | None:
+    def stop(self, about: About, question: str) -> int | None:
         """Ask no longer; gives the job that works or waits, if any."""
         with self.database.connection() as connection:
-            row = connection.execute(self.sql["stop"], {"project": project_id, "question": question}).fetchone()
+            row = connection.execute(self.sql["stop"], about.at(question)).fetchone()
             if row:
-                self._announce(connection, project_id, question, row["revision"])
+                self._announce(connection, about, question, row["revision"])
             return row["job_id"] if row else None
 
-    def forget(self, project_id: int, question: str) -> None:
+    def forget(self, about: About, question: str) -> None:
         """As if it had never been asked."""
         with self.database.connection() as connection:
-            connection.execute(self.sql["forget"], {"project": project_id, "question": question})
+            connection.execute(self.sql["forget"], about.at(question))
 
-    def _update(self, name: str, project_id: int, question: str, **values: Any) -> int | None:
+    def forget_older(self, catalogue_id: int) -> None:
+        """As if nothing had been asked about a catalogue that nobody looked at for a day."""
         with self.database.connection() as connection:
-            at = {"project": project_id, "question": question, **values}
+            connection.execute(self.sql["forget_older"], {"catalogue": catalogue_id})
+
+    def _update(self, name: str, about: About, question: str, **values: Any) -> int | None:
+        with self.database.connection() as connection:
+            at = {**about.at(question), **values}
             row = connection.execute(self.sql[name], at).fetchone()
             if row is None:
                 return None
-            self._announce(connection, project_id, question, row["revision"])
+            self._announce(connection, about, question, row["revision"])
             return int(row["revision"])
 
-    def _announce(self, connection: Connection[DictRow], project_id: int, question: str, revision: int) -> None:
-        message = json.dumps({"project": project_id, "revision": revision, "question": question})
+    def _announce(self, connection: Connection[DictRow], about: About, question: str, revision: int) -> None:
+        if about.project is None:
+            # only of projects anybody listens for word
+            return
+        message = json.dumps({"project": about.project, "revision": revision, "question": question})
         connection.execute(self.sql["announce"], {"message": message})
 
 

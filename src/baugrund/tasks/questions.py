@@ -185,7 +185,7 @@ Question = Annotated[
 _QUESTIONS: TypeAdapter[Question] = TypeAdapter(Question)
 
 
-def name_of(question: Question) -> str:
+def name_of(question: Fact) -> str:
     """The text that a question is kept under."""
     return question.model_dump_json()
 

@@ -44,6 +44,8 @@ export type RoomPorts = Schemas["RoomPorts"];
 export type RoomsTogether = Schemas["RoomsTogether"];
 export type YearLine = Schemas["YearLine"];
 export type Step = Schemas["Step"];
+/** What can be done with a price list's files. */
+export type PriceQuestion = Schemas["LookInto"] | Schemas["TakeIn"] | Schemas["WriteOut"];
 export type Underway = Schemas["Underway"];
 export type WhyNot = Schemas["WhyNot"];
 export type KindLine = Schemas["KindLine"];

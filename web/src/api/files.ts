@@ -31,8 +31,7 @@ export function importList(id: number, file: File, columns?: string) {
   return send<Outcome>(`/api/projects/${id}/drops/import`, file, { columns, name: file.name });
 }
 
-/** What a file would change in a catalogue; with `take`, it does. */
-export function bringPrices(id: number, file: Blob, seen: number, replace: boolean, take: boolean) {
-  const query = { seen: String(seen), replace: String(replace), take: String(take) };
-  return send<Schemas["Imported"]>(`/api/catalogues/${id}/import`, file, query);
+/** Keep a price list beside a catalogue, to be looked into: it changes nothing yet. */
+export function keepPrices(id: number, file: Blob) {
+  return send<Schemas["KeptFile"]>(`/api/catalogues/${id}/files`, file);
 }

@@ -1,12 +1,15 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
 import styled from "styled-components";
+import { account } from "../api/account";
 import { data, http } from "../api/client";
-import { bringPrices } from "../api/files";
+import { keepPrices } from "../api/files";
 import { FileWord } from "../kit/FileWord";
+import { Making } from "../kit/Making";
 import { Heading, Tick, Word } from "../kit/parts";
 import { words } from "../words";
 import { Differences } from "./Differences";
+import { usePriceWork } from "./usePriceWork";
 
 const w = words.catalogues;
 const LINES_SHOWN = 200;
@@ -15,28 +18,46 @@ const LINES_SHOWN = 200;
 export function BringIn({ id, edition, settle }: { id: number; edition: number; settle: () => void }) {
   const [file, setFile] = useState<File | null>(null);
   const [replace, setReplace] = useState(false);
-  const look = useQuery({
-    queryKey: ["prices-in", id, edition, file?.name, file?.size, file?.lastModified, replace],
+  const kept = useQuery({
+    queryKey: ["price-file", id, file?.name, file?.size, file?.lastModified],
     enabled: file !== null,
     retry: false,
     gcTime: 0,
-    queryFn: () => bringPrices(id, file as File, edition, replace, false),
+    staleTime: Infinity,
+    queryFn: () => keepPrices(id, file as File),
   });
-  const take = useMutation({
-    mutationFn: () => bringPrices(id, file as File, edition, replace, true),
-    onSuccess: () => {
-      setFile(null);
-      settle();
-    },
-  });
+  const key = file ? kept.data?.file : undefined;
+  const [taking, setTaking] = useState(false);
+  const about = key ? { file: key, seen: edition, replace } : null;
+  const look = usePriceWork(id, about && { type: "look", ...about });
+  const take = usePriceWork(id, about && taking ? { type: "take", ...about, account: account() } : null);
+  const work = taking ? take : look;
+  const forget = () => {
+    setFile(null);
+    setTaking(false);
+  };
+  const [done, setDone] = useState(false);
+  const choose = (chosen: File) => {
+    setFile(chosen);
+    setTaking(false);
+    setDone(false);
+  };
+  const taken = take.found?.imported?.taken ?? false;
+  useEffect(() => {
+    if (!taken) return;
+    setFile(null);
+    setTaking(false);
+    setDone(true);
+    settle();
+  }, [taken, settle]);
   const columns = useQuery({
     queryKey: ["price-columns"],
     queryFn: () => data(http.GET("/api/price-columns")),
     staleTime: Infinity,
   });
-  const found = file ? look.data : undefined;
+  const found = look.found?.imported ?? undefined;
   const wrong = found?.lines.filter((line) => line.wrong.length > 0) ?? [];
-  const error = look.error ?? take.error;
+  const refused = kept.error?.message ?? (key && !work.going && !work.found?.imported ? work.told || w.notRead : "");
   return (
     <Place>
       <Heading>
@@ -44,7 +65,7 @@ export function BringIn({ id, edition, settle }: { id: number; edition: number; 
         <span>{w.importLead}</span>
       </Heading>
       <p className="tools">
-        <FileWord label={w.choose} accept=".csv,.xlsx,.json,.txt,.tsv" onFile={setFile} />
+        <FileWord label={w.choose} accept=".csv,.xlsx,.json,.txt,.tsv" onFile={choose} />
         {file && <span>{file.name}</span>}
         {/* biome-ignore lint/a11y/noLabelWithoutControl: the tick inside is one */}
         <label>
@@ -52,30 +73,46 @@ export function BringIn({ id, edition, settle }: { id: number; edition: number; 
             value={replace}
             set={async (value) => {
               setReplace(value);
+              setTaking(false);
               return true;
             }}
           />{" "}
           {w.replace}
         </label>
       </p>
-      {take.isSuccess && !file && (
+      {done && !file && (
         <p role="status" className="done">
           {w.took}
         </p>
       )}
-      {file && error && <p role="alert">{error.message}</p>}
-      {found && (
+      {file && (kept.isFetching || work.going) && (
+        <div className="tools">
+          <Making
+            told={(taking ? w.taking : w.reading)(work.found?.underway?.text)}
+            going
+            againLabel=""
+            stop={key ? work.stop : forget}
+            again={forget}
+          />
+        </div>
+      )}
+      {file && refused && (
+        <p className="tools">
+          <span role="alert">{refused}</span>
+          {key && <Word onPress={work.again}>{w.readAgain}</Word>}
+          <Word onPress={forget}>{w.forget}</Word>
+        </p>
+      )}
+      {found && !taking && (
         <p className="tools">
           {found.wrong > 0 ? (
             <span role="alert">{w.wrong(found.wrong)}</span>
           ) : found.differences.length ? (
-            <Word isDisabled={take.isPending} onPress={() => take.mutate()}>
-              {w.take(found.differences.length)}
-            </Word>
+            <Word onPress={() => setTaking(true)}>{w.take(found.differences.length)}</Word>
           ) : (
             <span>{w.same}</span>
           )}
-          <Word onPress={() => setFile(null)}>{w.forget}</Word>
+          <Word onPress={forget}>{w.forget}</Word>
         </p>
       )}
       {wrong.length > 0 && (

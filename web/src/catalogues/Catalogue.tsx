@@ -10,10 +10,10 @@ import { BringIn } from "./BringIn";
 import { Compare } from "./Compare";
 import { Editions } from "./Editions";
 import { Lines } from "./Lines";
+import { PricesOut } from "./PricesOut";
 import { useCatalogue, useCatalogues } from "./useCatalogue";
 
 const w = words.catalogues;
-const FORMATS = ["csv", "xlsx", "json"] as const;
 
 /** One price list: its head, and its lines, their comparison, files into it, and its editions. */
 export function Catalogue({ line, view }: { line: CatalogueLine; view: string }) {
@@ -49,12 +49,7 @@ export function Catalogue({ line, view }: { line: CatalogueLine; view: string })
             {catalogue.currency}, {w.edition(found.edition)}
           </span>
           <span className="acts">
-            {w.out}
-            {FORMATS.map((format) => (
-              <a key={format} href={`/api/catalogues/${line.id}/prices.${format}`} download>
-                {format.toUpperCase()}
-              </a>
-            ))}
+            <PricesOut id={line.id} edition={found.edition} />
             <CopyAndRemove line={line} />
           </span>
         </Head>

@@ -17,6 +17,7 @@ export const frame = {
   keys: "Keys",
   close: "Close",
   dismiss: "Noted",
+  stop: "Stop",
   start: {
     title: "Projects",
     lead: "List every cable that a building needs; see which router and switches bear it, and until when.",

@@ -163,7 +163,6 @@ export const reach = {
   sheets: {
     pdf: "Sheet (PDF)",
     made: (text = "") => `Writing the sheet${text && `, ${text}`} …`,
-    stop: "Stop",
     stopped: "The sheet was stopped.",
     again: "Write it",
   },

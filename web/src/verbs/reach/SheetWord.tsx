@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
-import styled from "styled-components";
 import { data, http, type SheetName } from "../../api/client";
 import { isSearched, useAsked, useSearch, useWork } from "../../api/work";
+import { Making } from "../../kit/Making";
 import { Word } from "../../kit/parts";
 import { words } from "../../words";
 
@@ -26,13 +26,12 @@ export function SheetWord({ sheet }: { sheet: SheetName }) {
   if (!wanted) return <Word onPress={() => setWanted(true)}>{w.pdf}</Word>;
   const searched = !state.error && (!underway || isSearched(underway));
   return (
-    <Line role="status">
-      {searched ? w.made(underway?.text) : state.error?.message || underway?.told || w.stopped}
-      {searched ? <Word onPress={stop}>{w.stop}</Word> : <Word onPress={again}>{w.again}</Word>}
-    </Line>
+    <Making
+      told={searched ? w.made(underway?.text) : state.error?.message || underway?.told || w.stopped}
+      going={searched}
+      againLabel={w.again}
+      stop={stop}
+      again={again}
+    />
   );
 }
-
-const Line = styled.p`
-  color: var(--faint); display: flex; gap: 10px; align-items: baseline;
-`;

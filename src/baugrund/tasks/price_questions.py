@@ -1,0 +1,135 @@
+"""What takes more than a moment with a catalogue: a long file read into it, or written from it."""
+
+from __future__ import annotations
+
+from base64 import b64encode
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Annotated, Literal
+
+from pydantic import Base64Bytes, Field, TypeAdapter
+
+from baugrund.core.catalogue import Catalogue
+from baugrund.core.facts import Fact
+from baugrund.core.price_lists import Difference, catalogue_of, day_of, differences
+from baugrund.core.words import counted
+from baugrund.exchange.price_table import (
+    PriceFile,
+    PriceLine,
+    read_prices,
+    write_prices_csv,
+    write_prices_json,
+    write_prices_xlsx,
+)
+from baugrund.store.catalogues import Catalogues
+from baugrund.store.price_files import PriceFiles
+
+_read_lately = lru_cache(2)(read_prices)
+"""A file that was looked into is read once only, where the same worker takes it in."""
+
+
+@dataclass(frozen=True)
+class Prices:
+    """What a question about a catalogue is answered from."""
+
+    catalogue_id: int
+    catalogues: Catalogues
+    files: PriceFiles
+
+
+class Imported(Fact):
+    """What a file would change or has changed; with anything wrong, it changes nothing."""
+
+    lines: tuple[PriceLine, ...]
+    wrong: int
+    differences: tuple[Difference, ...]
+    taken: bool
+    """Whether it was done."""
+    edition: int
+
+
+class _FileIn(Fact):
+    """A file that came for a catalogue, as of the edition that was seen; ``replace``: lines that the file does not have
+    go, else they stay."""
+
+    file: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
+    seen: Annotated[int, Field(ge=1)]
+    replace: bool = False
+
+    def _read(self, prices: Prices) -> tuple[Catalogue, PriceFile, Catalogue | None]:
+        """The catalogue as it was seen, the file, and what it makes of it; None: a line is wrong."""
+        before = prices.catalogues.edition(prices.catalogue_id, self.seen).catalogue
+        file = _read_lately(prices.files.load(prices.catalogue_id, self.file), before.currency)
+        if file.wrong:
+            return before, file, None
+        models = {} if self.replace else {model.key: model for model in before.models}
+        models |= {model.key: model for model in file.models}
+        changed = catalogue_of(
+            name=before.name, currency=before.currency, priced_on=day_of(file.priced_on or before.priced_on),
+            models=tuple(models.values()),
+        )  # fmt: skip
+        return before, file, changed
+
+    def _told(self, before: Catalogue, file: PriceFile, changed: Catalogue | None, taken: int | None) -> Imported:
+        """The reply; ``taken``: the edition that it became."""
+        return Imported(
+            lines=file.lines, wrong=file.wrong, differences=differences(before, changed) if changed else (),
+            taken=taken is not None, edition=taken or self.seen,
+        )  # fmt: skip
+
+
+class LookInto(_FileIn):
+    """What a file would change."""
+
+    type: Literal["look"] = "look"
+
+    def reply(self, prices: Prices) -> Imported:
+        return self._told(*self._read(prices), None)
+
+
+class TakeIn(_FileIn):
+    """The same, and it is done; what was done once is not done again."""
+
+    type: Literal["take"] = "take"
+    account: str
+
+    def reply(self, prices: Prices) -> Imported:
+        before, file, changed = self._read(prices)
+        if changed is None:
+            return self._told(before, file, None, None)
+        what = f"took in a list of {counted(len(file.models), 'line')}"
+        edition = prices.catalogues.change(prices.catalogue_id, self.seen, changed, self.account, what)
+        return self._told(before, file, changed, edition.number)
+
+
+PriceFormat = Literal["csv", "xlsx", "json"]
+
+
+class PricesWritten(Fact):
+    """A catalogue as a file."""
+
+    content: Base64Bytes
+
+
+class WriteOut(Fact):
+    """Every line of an edition as a file."""
+
+    type: Literal["write"] = "write"
+    format: PriceFormat
+    edition: Annotated[int, Field(ge=1)]
+
+    def reply(self, prices: Prices) -> PricesWritten:
+        return PricesWritten(
+            content=b64encode(self._content(prices.catalogues.edition(prices.catalogue_id, self.edition).catalogue))
+        )
+
+    def _content(self, catalogue: Catalogue) -> bytes:
+        if self.format == "xlsx":
+            return write_prices_xlsx(catalogue)
+        if self.format == "json":
+            return write_prices_json(catalogue).encode()
+        return write_prices_csv(catalogue).encode("utf-8-sig")
+
+
+PriceQuestion = Annotated[LookInto | TakeIn | WriteOut, Field(discriminator="type")]
+PRICE_QUESTIONS: TypeAdapter[PriceQuestion] = TypeAdapter(PriceQuestion)
