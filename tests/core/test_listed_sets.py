@@ -185,6 +185,14 @@ def test_where_there_are_too_many_none_is_listed(monkeypatch):
     assert many().sets(0.0) is None
 
 
+def test_no_more_sets_are_listed_at_once_than_can_be_looked_at(monkeypatch):
+    whole = Case(3).listing().sets(1e6)
+    monkeypatch.setattr(listing, "SETS_MOST", len(whole.bounds))
+    assert len(Case(3).listing().sets(1e6).bounds) == len(whole.bounds)
+    monkeypatch.setattr(listing, "SETS_MOST", len(whole.bounds) - 1)
+    assert Case(3).listing().sets(1e6) is None
+
+
 def test_a_hub_has_no_more_links_in_slots_than_it_has_slots():
     """One box in two ways, in a slot for nothing and on a port for 5: with two slots the third is on a port."""
     for slots, least in product((0, 1, 2, 3), (10.0, 100.0)):

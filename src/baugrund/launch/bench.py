@@ -32,6 +32,7 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.layout import layout
+from baugrund.core.pick.helping import helped_by
 from baugrund.core.plan import AIMS, pick
 from baugrund.core.project import Aim, Project, empty_project
 from baugrund.core.reach.packing import pack
@@ -51,6 +52,7 @@ from baugrund.tasks.queue import Queue
 
 from .bench_picks import measure_picks
 from .postgres import running
+from .workers import HELPERS
 
 HUNDRED = 100
 THOUSAND = 1_000
@@ -72,13 +74,14 @@ def measure(root: Path, runs: int) -> None:
     catalogue = read_catalogue(CATALOGUE)
     dye_works, row_house = (read_project(file.read_bytes()) for file in PROJECTS[:2])
     print(f"medians of {runs} runs, {os.cpu_count()} cores, {len(catalogue.models)} models\n")
-    _picks("row house", row_house, catalogue, runs, asked_ms=200)
-    _picks("cooperative", dye_works, catalogue, runs, asked_ms=1000)
+    with helped_by(HELPERS):
+        _picks("row house", row_house, catalogue, runs, asked_ms=200)
+        _picks("cooperative", dye_works, catalogue, runs, asked_ms=1000)
+        measure_picks(catalogue, 12, _line)
     existing = os.environ.get("DATABASE_URL")
     with nullcontext(existing) if existing else running(root / "data" / "bench-postgres") as url:
         assert url is not None
         _edit(url, dye_works, catalogue, runs)
-    measure_picks(catalogue, 12, _line)
     _reach(runs)
     _siting(catalogue, runs)
     _front_end(root / "web" / "dist" / "assets")

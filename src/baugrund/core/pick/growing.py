@@ -74,6 +74,7 @@ def grown(
     listed_to: int,
     most: int,
     candidates: int,
+    sets_most: int,
     order: Places,
     told: Places,
 ) -> tuple[Places, Integers, Integers, int, int]:
@@ -84,8 +85,8 @@ def grown(
     ``order``: which cover is asked first, and ``told`` [of each cover]: how many sets it left; both are carried on.
 
     Returns of each set (rows) its start, its pieces in order (then the number of pieces), and what it costs at least;
-    the least that one left out costs; and how many were begun: where these are more than ``candidates``, the sets are
-    not all.
+    the least that one left out costs; and how many were begun: where these are more than ``candidates``, or the sets
+    more than ``sets_most``, they are not all.
     """
     (pieces, covers), longest = costs.shape, table.shape[0]
     starts, bounds = np.empty(FIRST_ROOM, dtype=np.intp), np.empty(FIRST_ROOM, dtype=np.int32)
@@ -104,7 +105,7 @@ def grown(
         depth = 0
         if failed >= 0:
             others, depth = min(others, bound), -1
-        while depth >= 0 and looked_at <= candidates:
+        while depth >= 0 and looked_at <= candidates and count <= sets_most:
             if depth == more and bound > listed_to:
                 if count == len(bounds):
                     starts, found, bounds = (

@@ -25,6 +25,8 @@ from .linear import Floats
 
 CANDIDATES_MOST = 20_000_000
 """Sets that are begun; where there are more, the mark is lowered or the node is split."""
+SETS_MOST = 100_000
+"""Sets that are listed at once, likewise."""
 ENTRIES_FIRST, ENTRIES_MOST = 3_000_000, 8_000_000
 """Figures of the tables: where there would be more, what is asked is counted in coarser steps."""
 STEPS_LEAST = 16
@@ -247,9 +249,9 @@ class Listing:
         starts, pieces, bounds, others, looked_at = grown(
             self._least, self._costs, self._gives, self._places, self._in_slots, self._begun_cost[self._able],
             self._begun_lacks[self._able], slots, room, self._to_come[self._able], self._listed_to, most, candidates,
-            self._first_asked, self._told,
+            SETS_MOST, self._first_asked, self._told,
         )  # fmt: skip
-        if looked_at > candidates:
+        if looked_at > candidates or len(starts) > SETS_MOST:
             return None
         # pieces that did not come to a set are a box of their own, which no set tells
         counts, boxes = np.hstack([begun, np.zeros_like(begun[:, :1])])[starts], np.append(self._places, begun.shape[1])

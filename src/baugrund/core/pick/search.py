@@ -26,6 +26,8 @@ from .contenders import Contender, Contenders, Pending
 from .dives import Dives
 from .dominance import undominated
 from .figures import Counts
+from .halves import Half, OtherHalf, Part, Task, halved
+from .helping import Mark
 from .hints import seatings_as_hinted
 from .linear import Floats
 from .listing import Listing, first_of_equals
@@ -100,24 +102,30 @@ def search(
         floor = problem.proofs.floor(asked)
         if floor and floor.cost is None:
             return Searched(None, True)
-    searched = _Search(sets, first_will_do, limit, floor.cost if floor else None).run()
+    task = Task(sets, first_will_do, limit, floor.cost if floor else None)
+    searched = _Search(task).run()
     if problem.proofs and asked and searched.certain:
         problem.proofs.keep(asked, cost_of(searched.found.seating, weight) if searched.found else None)
     return searched
+
+
+def _other_half(task: Task, mark: Mark) -> Part:
+    return _Search(task, Half(1, mark)).part()
 
 
 Item = Hubs | Node | Pending | Contender
 
 
 class _Search:
-    def __init__(self, sets: Sets, first_will_do: bool, seconds: float, floor: Cost | None = None) -> None:
-        """``floor``: what no pick can be better than."""
-        self.sets = sets
+    def __init__(self, task: Task, half: Half | None = None) -> None:
+        """``half``: what of it is gone through; None: all of it."""
+        self.task, self.half = task, half
+        self.sets = sets = task.sets
         self.problem = sets.problem
         self.weight: Weight = sets.weight
         self.unit = self.problem.unit_minor if self.weight == "price" else 1
-        self.first_will_do = first_will_do
-        self.floor = floor
+        self.first_will_do = task.first_will_do
+        self.floor = task.floor
         self.best: Seating | None = None
         self.best_cost: Cost = ()
         self.is_rough = False
@@ -128,10 +136,12 @@ class _Search:
         self._listings: dict[Bound, Listing] = {}
         self.contenders = Contenders(self.problem, self.weight)
         self.unproven: list[int] = []
+        self.other: OtherHalf | None = None
+        """The half that is gone through elsewhere, until it is there."""
         self.began_at = time.monotonic()
-        self.seconds = seconds
+        self.seconds = task.seconds
         self.dives: Dives | None = None
-        self.cut_at = self.began_at + SEARCH_SHARE * seconds
+        self.cut_at = self.began_at + SEARCH_SHARE * task.seconds
         """When it is given up to prove the best."""
 
     def run(self) -> Searched:
@@ -139,7 +149,7 @@ class _Search:
         for boxes, seating in seatings_as_hinted(self.sets):
             self._keep_hinted(boxes, seating)
         if not self._is_done():
-            self._go_through()
+            self._go_through_all()
         least = self.floor[0] if self.floor else 0
         if self.best is None:
             return Searched(None, not self.unproven, max(least, min(self.unproven, default=0)))
@@ -147,20 +157,52 @@ class _Search:
         proven = not self.unproven or self.best_cost == self.floor
         return Searched(Found(self.best, proven, bound), proven, bound)
 
+    def part(self) -> Part:
+        """Go through a half, beginning from what was found before."""
+        self._go_through()
+        return Part(self.best, self.is_rough, tuple(self.unproven))
+
+    def _go_through_all(self) -> None:
+        """Go through all of it, one half elsewhere if there is help; what was found by chance is settled then."""
+        with halved(self.task, _other_half, self.best_cost[0] if self.best else math.inf) as halves:
+            if halves:
+                self.half, self.other = halves
+            self._go_through()
+            if self.other and not self._is_done():
+                self._take_over(self.other.part(wait=True))
+            elif self.other:
+                self.other.helper.let_go()
+        if self.best and self.is_rough and not self.unproven and not self.first_will_do:
+            settled = pack(self.problem, self.best.boxes, self.weight, self.best_cost[0]).seating
+            self.best = settled or self.best
+            self.best_cost = cost_of(self.best, self.weight)
+
+    def _take_over(self, part: Part | None) -> None:
+        """What the other half came to, if it is there."""
+        if part is not None:
+            self.half = self.other = None
+            self.unproven += part.unproven
+            if part.best and self._keep(part.best):
+                self.is_rough = part.is_rough
+
     def _go_through(self) -> None:
         """Go through the heap; where that takes long, or any pick will do, dive for a first one."""
         stars: list[Star] = []
         for group in link_classes(self.problem):
-            stars += self.sets.stars(group)
             if self.problem.chain_allowed:
+                stars += self.sets.stars(group)
                 self._plant(self.sets.relaxation(group))
                 continue
-            for hubs in self.sets.hubs(group):
-                self._push(hubs.least, hubs)
-        dives = self.dives = Dives(self.sets, stars, self.seconds, lambda: self.best_cost[0] if self.best else None)
+            hubs = list(self.sets.hubs(group))
+            for some in self.half.mine(hubs) if self.half else hubs:
+                self._push(some.least, some)
+                stars += some.stars
+        dives = self.dives = Dives(self.sets, stars, self.seconds, self._least)
         looked_at, first_dive = 0, 0 if self.first_will_do else WORK_FIRST // len(self.problem.boxes) ** 4
         while self.heap and not self._is_done():
             _, _, bound, item = heapq.heappop(self.heap)
+            if self.other:
+                self._take_over(self.other.part())
             if not self._may_improve(bound):
                 continue
             tell(self._progress(int(bound)))
@@ -175,10 +217,6 @@ class _Search:
             looked_at += 1
         if self.unproven:
             self._dive(dives.to_the_end())
-        if self.best and self.is_rough and not self.unproven and not self.first_will_do:
-            settled = pack(self.problem, self.best.boxes, self.weight, self.best_cost[0]).seating
-            self.best = settled or self.best
-            self.best_cost = cost_of(self.best, self.weight)
 
     def _keep_hinted(self, boxes: Sequence[BoxType], seating: Seating | None) -> None:
         """The boxes of before, seated well enough; where they may be as good as before, as well as can be."""
@@ -340,10 +378,14 @@ class _Search:
 
     def _mark(self) -> int | None:
         """What a pick may cost at most; None: there is no mark yet."""
-        marks = [self.best_cost[0]] if self.best else []
-        if self.sets.price_ceiling is not None:
-            marks.append(self.sets.price_ceiling)
+        marks = [mark for mark in (self._least(), self.sets.price_ceiling) if mark is not None]
         return min(marks, default=None)
+
+    def _least(self) -> int | None:
+        """What the best pick costs that is known, in whichever half."""
+        known = [self.half.least] if self.half else []
+        known += [self.best_cost[0]] if self.best else []
+        return min((least for least in known if least is not None), default=None)
 
     def _complete(self, pending: Pending) -> None:
         """The next sets as they stand, bounded by their links: packed when their turn comes."""
@@ -425,4 +467,6 @@ class _Search:
         if not affordable or (self.best is not None and cost >= self.best_cost):
             return False
         self.best, self.best_cost, self.is_rough = seating, cost, False
+        if self.half:
+            self.half.mark.lower(cost[0])
         return True

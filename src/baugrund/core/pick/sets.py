@@ -38,7 +38,11 @@ class Hubs:
 
     least: float
     group: LinkClass
-    boxes: tuple[BoxType, ...]
+    stars: tuple[Star, ...]
+
+    @property
+    def boxes(self) -> tuple[BoxType, ...]:
+        return tuple(star.hub for star in self.stars)
 
 
 @dataclass(frozen=True, eq=False)
@@ -152,7 +156,7 @@ class Sets:
             speeds = frozenset(port.speed_mbit for port in star.hub.ports if port.count)
             alike.setdefault((star.hub.is_root, speeds, star.hub.slots), []).append(star)
         for stars in alike.values():
-            yield Hubs(min(star.least for star in stars), group, tuple(star.hub for star in stars))
+            yield Hubs(min(star.least for star in stars), group, tuple(stars))
 
     def starts(self, relaxation: Relaxation, true: Mapping[BoxType, BoxType]) -> Iterator[Node]:
         """A node for every way to meet the pins.  ``true``: the boxes of the problem by those of the relaxation, where

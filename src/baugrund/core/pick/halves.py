@@ -1,0 +1,128 @@
+"""A search in two halves, by hubs: one is gone through here, the other by a helper, and each sees the least that the
+other found."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, replace
+
+from ..watch import is_one_of_several
+from .helping import Helper, HelperGone, Mark, begun
+from .outcomes import Cost
+from .seating import Seating
+from .sets import Hubs, Sets
+
+WORTH_IT = 500
+"""Drops, times boxes to choose from, from which on two find it sooner than one."""
+LOOK_EVERY_S = 0.5
+
+
+@dataclass(frozen=True, eq=False)
+class Task:
+    """A search to be made; ``floor``: what no pick can be better than."""
+
+    sets: Sets
+    first_will_do: bool
+    seconds: float
+    floor: Cost | None = None
+
+    @property
+    def bare(self) -> Task:
+        """The same with nothing found yet, to be handed to another process."""
+        problem = replace(self.sets.problem, proofs=None, _links={}, _ends={})
+        return replace(self, sets=replace(self.sets, problem=problem, _relaxations={}))
+
+    @property
+    def things(self) -> tuple[object, ...]:
+        """What a seating names."""
+        problem = self.sets.problem
+        return (*problem.boxes, *problem.injectors, *problem.modules, *problem.trunks)
+
+    @property
+    def is_hard(self) -> bool:
+        """Whether it is worth some milliseconds to have help, where a core is free for it.  The first pick that will
+        do would be another with help."""
+        problem = self.sets.problem
+        alone = self.first_will_do or problem.chain_allowed or is_one_of_several()
+        return not alone and problem.drops * len(problem.boxes) >= WORTH_IT
+
+
+@dataclass(frozen=True, eq=False)
+class Part:
+    """What a half came to: its best seating, whether that was dived for, and the bounds of what it did not settle."""
+
+    best: Seating | None
+    is_rough: bool
+    unproven: tuple[int, ...]
+
+
+PartOf = Callable[[Task, Mark], Part]
+
+
+@dataclass(frozen=True, eq=False)
+class _Given:
+    """What goes through the other half, with its task."""
+
+    part: PartOf
+    task: Task
+
+    def __call__(self, mark: Mark) -> Part:
+        return self.part(self.task, mark)
+
+
+@dataclass(frozen=True, eq=False)
+class Half:
+    """One half of a search, as whoever goes through it sees it."""
+
+    number: int
+    mark: Mark
+
+    def mine(self, hubs: Iterable[Hubs]) -> list[Hubs]:
+        """Every second one, the least bound first."""
+        return sorted(hubs, key=lambda some: some.least)[self.number :: 2]
+
+    @property
+    def least(self) -> int | None:
+        """The least that either half found."""
+        return None if math.isinf(self.mark.least) else round(self.mark.least)
+
+
+@dataclass(frozen=True, eq=False)
+class OtherHalf:
+    """The second half, that a helper goes through."""
+
+    helper: Helper
+    work: _Given
+
+    def part(self, wait: bool = False) -> Part | None:
+        """What it came to, once it is there; where the helper is gone, it is gone through here."""
+        try:
+            part = self.helper.heard()
+            while wait and part is None:
+                part = self.helper.heard(LOOK_EVERY_S, relay=True)
+        except HelperGone:
+            part = self.work(Mark(_Alone()))
+        assert part is None or isinstance(part, Part)
+        return part
+
+
+class _Alone:
+    value = math.inf
+
+
+@contextmanager
+def halved(task: Task, part: PartOf, least: float) -> Iterator[tuple[Half, OtherHalf] | None]:
+    """The first half, to be gone through here, and the second, that a helper goes through meanwhile; None: there is no
+    help.  ``least``: the least that was found before."""
+    work = _Given(part, task.bare)
+    helper = begun(work, task.things, least) if task.is_hard else None
+    if helper is None:
+        yield None
+        return
+    try:
+        yield Half(0, helper.mark), OtherHalf(helper, work)
+    except BaseException:
+        helper.let_go()
+        raise

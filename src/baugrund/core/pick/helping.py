@@ -1,0 +1,204 @@
+"""Processes that help with searches.
+
+Python counts on one core at a time, and a helper has an interpreter of its own.  It is handed work as a function and
+what that is done with; what it gives back is told in the very things that it was handed.
+"""
+
+from __future__ import annotations
+
+import io
+import math
+import pickle
+import time
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import ExitStack, contextmanager
+from multiprocessing import get_context
+from multiprocessing.connection import Connection
+from threading import Lock
+from typing import Any, Protocol
+
+from ..errors import Stopped
+from ..watch import Progress, Share, tell, watched
+
+TOLD_EVERY_S = 0.3
+ENDS_WITHIN_S = 2.0
+
+
+class Number(Protocol):
+    """A number in memory that several processes share."""
+
+    value: float
+
+
+class Mark:
+    """The least that was found by whoever works on one search, seen by all of them; infinite: nothing yet."""
+
+    def __init__(self, cell: Number) -> None:
+        self._cell = cell
+
+    @property
+    def least(self) -> float:
+        return self._cell.value
+
+    def lower(self, found: float) -> None:
+        """Something was found that costs so much.  Of two who say so at once the dearer may be the last: every mark is
+        true, it only cuts off less."""
+        self._cell.value = min(self._cell.value, found)
+
+
+Work = Callable[[Mark], Any]
+"""A function of its module, perhaps with some arguments given, so that another process finds it."""
+
+
+class HelperGone(Exception):
+    """The process ended before its work did."""
+
+
+class Helper:
+    """One such process: it does one work at a time, and ends with the one that began it."""
+
+    def __init__(self) -> None:
+        context = get_context("spawn")
+        self._least, self._stop = context.RawValue("d", math.inf), context.RawValue("d", 0.0)
+        self._pipe, theirs = context.Pipe()
+        self._process = context.Process(target=_serve, args=(theirs, self._least, self._stop), daemon=True)
+        self._process.start()
+        theirs.close()
+        self._is_busy = False
+        self._things: Sequence[object] = ()
+        self.mark = Mark(self._least)
+
+    @property
+    def is_free(self) -> bool:
+        """Whether it can begin something; what was let go must have ended first."""
+        try:
+            while self._is_busy and self._pipe.poll():
+                self._is_busy = self._pipe.recv()[0] == "told"
+        except (EOFError, OSError):
+            self._is_busy = True
+        return not self._is_busy and self._process.is_alive()
+
+    def begin(self, work: Work, things: Sequence[object], least: float = math.inf) -> None:
+        """Hand it some work.  ``things``: what the reply may name; ``least``: the mark to begin with."""
+        self._is_busy, self._things = True, things
+        self._least.value, self._stop.value = least, 0.0
+        try:
+            self._pipe.send_bytes(pickle.dumps((list(things), work), pickle.HIGHEST_PROTOCOL))
+        except OSError as error:
+            raise HelperGone from error
+
+    def heard(self, seconds: float = 0.0, relay: bool = False) -> Any:
+        """The reply, if it is there within so long; else None.  ``relay``: the watch is told what it says meanwhile.
+
+        Raises what the work raised, or HelperGone.
+        """
+        ends_at = time.monotonic() + seconds
+        try:
+            while self._pipe.poll(max(0.0, ends_at - time.monotonic())):
+                kind, content = self._pipe.recv()
+                if kind == "told":
+                    if relay:
+                        tell(content)
+                    continue
+                self._is_busy = False
+                if kind == "failed":
+                    raise content
+                return _Reader(content, self._things).load()
+        except (EOFError, OSError) as error:
+            raise HelperGone from error
+        return None
+
+    def let_go(self) -> None:
+        """Nobody wants to hear of it any more: it stops as soon as it can."""
+        self._stop.value = 1.0
+
+    def close(self) -> None:
+        """End the process."""
+        self.let_go()
+        self._pipe.close()
+        self._process.terminate()
+        self._process.join(ENDS_WITHIN_S)
+
+
+_helpers: list[Helper] = []
+_taking = Lock()
+
+
+@contextmanager
+def helped_by(count: int) -> Iterator[None]:
+    """Searches made inside have so many helpers."""
+    with ExitStack() as stack:
+        begun = [Helper() for _ in range(count)]
+        for helper in begun:
+            stack.callback(helper.close)
+        _helpers.extend(begun)
+        try:
+            yield
+        finally:
+            for helper in begun:
+                _helpers.remove(helper)
+
+
+def begun(work: Work, things: Sequence[object], least: float = math.inf) -> Helper | None:
+    """The helper that begins this work; None: none is free."""
+    with _taking:
+        helper = next((one for one in _helpers if one.is_free), None)
+        if helper:
+            try:
+                helper.begin(work, things, least)
+            except HelperGone:
+                return None
+        return helper
+
+
+def _serve(pipe: Connection, least: Number, stop: Number) -> None:
+    """What a helper does: one work after the other, until nobody is there any more."""
+    told_at = 0.0
+
+    def watch(progress: Progress | Share) -> None:
+        nonlocal told_at
+        if stop.value:
+            raise Stopped("Nobody waits for this any more.")
+        if time.monotonic() - told_at > TOLD_EVERY_S:
+            told_at = time.monotonic()
+            pipe.send(("told", progress))
+
+    while True:
+        try:
+            things, work = pickle.loads(pipe.recv_bytes())
+            try:
+                with watched(watch):
+                    reply = work(Mark(least))
+                pipe.send(("done", _written(reply, things)))
+            except Exception as error:
+                pipe.send(("failed", error))
+        except (EOFError, OSError, KeyboardInterrupt):
+            return
+
+
+class _Writer(pickle.Pickler):
+    """Writes the things that were handed over as their numbers."""
+
+    def __init__(self, file: io.BytesIO, things: Sequence[object]) -> None:
+        super().__init__(file, pickle.HIGHEST_PROTOCOL)
+        self._numbers = {id(thing): number for number, thing in enumerate(things)}
+
+    def persistent_id(self, thing: object) -> int | None:
+        return self._numbers.get(id(thing))
+
+
+class _Reader(pickle.Unpickler):
+    """Reads numbers as the things that they stand for."""
+
+    def __init__(self, content: bytes, things: Sequence[object]) -> None:
+        super().__init__(io.BytesIO(content))
+        self._things = things
+
+    def persistent_load(self, number: Any) -> object:
+        return self._things[number]
+
+
+def _written(reply: object, things: Sequence[object]) -> bytes:
+    file = io.BytesIO()
+    _Writer(file, things).dump(reply)
+    return file.getvalue()

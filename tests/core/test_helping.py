@@ -1,0 +1,252 @@
+"""Searches with help: a process of its own goes through half of the hubs, and what comes of it is the same."""
+
+import math
+import os
+import signal
+import time
+from functools import partial
+
+import pytest
+
+from baugrund.core.errors import InvalidInput, Stopped
+from baugrund.core.pick import halves, helping
+from baugrund.core.pick.best import least_price
+from baugrund.core.pick.halves import Half, Task, halved
+from baugrund.core.pick.helping import Helper, HelperGone, Mark, begun, helped_by
+from baugrund.core.pick.outcomes import cost_of
+from baugrund.core.pick.search import search
+from baugrund.core.pick.sets import Sets, pinned
+from baugrund.core.pick.site import Site, hinted
+from baugrund.core.watch import Share, side_by_side, tell, watched
+from baugrund.launch.cases import made_up_closet, made_up_needs
+
+from .test_pick import alone, judge, random_problem
+
+
+class Cell:
+    value = math.inf
+
+
+class Thing:
+    """Something that is known by which one it is."""
+
+
+def doubled(numbers, mark):
+    return [2 * number for number in numbers]
+
+
+def names(things, mark):
+    return {"first": things[0], "both": things}
+
+
+def lowered(by, mark):
+    mark.lower(mark.least - by)
+    return os.getpid()
+
+
+def refuse(mark):
+    raise InvalidInput("No.")
+
+
+def endless(mark):
+    while True:
+        tell(Share(0.5, "still"))
+        time.sleep(0.01)
+
+
+def asleep(mark):
+    time.sleep(60)
+
+
+@pytest.fixture(scope="module")
+def team():
+    """One helper, for whoever asks."""
+    with helped_by(1):
+        yield helping._helpers[-1]
+
+
+@pytest.fixture
+def nobody(monkeypatch):
+    """There is no helper but those that come now."""
+    monkeypatch.setattr(helping, "_helpers", [])
+
+
+@pytest.fixture
+def eager(monkeypatch):
+    """Every search is worth help."""
+    monkeypatch.setattr(halves, "WORTH_IT", 0)
+
+
+def reply(helper, seconds=30):
+    return helper.heard(seconds)
+
+
+def test_work_is_done_by_another_process_and_told(team):
+    assert reply(begun(partial(doubled, [1, 2]), ())) == [2, 4]
+    helper = begun(partial(lowered, 3), (), least=10)
+    assert reply(helper) not in (None, os.getpid())
+    assert helper.mark.least == 7
+
+
+def test_what_was_handed_over_comes_back_as_itself(team):
+    things = [Thing(), Thing()]
+    found = reply(begun(partial(names, things), things))
+    assert found["first"] is things[0] and found["both"] == things
+
+
+def test_what_the_work_raises_is_raised_here(team):
+    with pytest.raises(InvalidInput, match="No"):
+        reply(begun(refuse, ()))
+    assert reply(begun(partial(doubled, [3]), ())) == [6], "it goes on afterwards"
+
+
+def test_a_helper_does_one_work_at_a_time_and_stops_when_nobody_waits(team):
+    helper = begun(endless, ())
+    assert begun(partial(doubled, [1]), ()) is None, "it is busy"
+    told = []
+    with watched(told.append):
+        assert helper.heard(1.0, relay=True) is None
+    assert told and told[0].text == "still"
+    helper.let_go()
+    ends_at = time.monotonic() + 20
+    while not helper.is_free:
+        assert time.monotonic() < ends_at
+        time.sleep(0.05)
+    assert reply(begun(partial(doubled, [1]), ())) == [2]
+
+
+def test_who_stops_watching_stops_what_waits_for_a_helper(team):
+    helper = begun(endless, ())
+
+    def stop(_):
+        raise Stopped("Enough.")
+
+    with watched(stop), pytest.raises(Stopped):
+        helper.heard(5.0, relay=True)
+    helper.let_go()
+    time.sleep(0.5)
+    assert helper.is_free
+
+
+def test_a_helper_that_is_gone_is_missed_at_once_and_never_asked_again(nobody):
+    with helped_by(1):
+        helper = begun(asleep, ())
+        os.kill(helper._process.pid, signal.SIGKILL)
+        with pytest.raises(HelperGone):
+            helper.heard(10.0)
+        helper._process.join(10)
+        assert not helper.is_free and begun(asleep, ()) is None
+    assert begun(asleep, ()) is None, "without helpers there is none"
+
+
+def test_helpers_end_with_who_began_them():
+    helper = Helper()
+    helper.close()
+    assert not helper._process.is_alive()
+
+
+def test_a_mark_only_falls():
+    mark = Mark(Cell())
+    assert Half(0, mark).least is None
+    for found, least in ((9, 9), (12, 9), (7, 7)):
+        mark.lower(found)
+        assert (mark.least, Half(1, mark).least) == (least, least)
+
+
+def closet(catalogue, seed, drops=40):
+    return made_up_closet(made_up_needs(drops, seed), catalogue)
+
+
+def task_of(problem, first_will_do=False):
+    sets = Sets(problem, "price", pinned(problem), frozenset(problem.switches), None, None)
+    return Task(sets, first_will_do, 20.0)
+
+
+def test_two_halves_have_every_hub_once(catalogue):
+    from baugrund.core.pick.bounds import link_classes
+
+    task = task_of(closet(catalogue, 1))
+    hubs = [some for group in link_classes(task.sets.problem) for some in task.sets.hubs(group)]
+    both = [Half(number, Mark(Cell())).mine(hubs) for number in (0, 1)]
+    assert sorted(map(id, both[0] + both[1])) == sorted(map(id, hubs))
+    assert abs(len(both[0]) - len(both[1])) <= 1
+
+
+@pytest.mark.parametrize(("drops", "boxes", "is_hard"), [(20, 25, True), (20, 24, False)])
+def test_only_what_is_hard_is_worth_help(catalogue, drops, boxes, is_hard):
+    from dataclasses import replace
+
+    problem = closet(catalogue, 1, drops)
+    problem = replace(problem, switches=problem.switches[: boxes - len(problem.roots)])
+    assert task_of(problem).is_hard is is_hard
+    assert not task_of(problem, first_will_do=True).is_hard
+    assert not task_of(replace(problem, chain_allowed=True)).is_hard
+
+
+def test_searches_side_by_side_leave_each_other_their_cores(catalogue, monkeypatch):
+    monkeypatch.setattr("baugrund.core.watch.AT_ONCE", 2)
+    task = task_of(closet(catalogue, 1))
+    assert list(side_by_side([lambda: task.is_hard] * 2)) == [False, False]
+    assert task.is_hard
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_with_help_the_same_boxes_are_found(team, catalogue, seed, monkeypatch):
+    problem = closet(catalogue, seed)
+    with halved(task_of(problem), None, math.inf) as halves_of:
+        assert halves_of is not None, "there is help"
+        halves_of[1].helper.let_go()
+    while not team.is_free:
+        time.sleep(0.05)
+    for weight in ("price", "power"):
+        with_help = search(problem, weight)
+        with monkeypatch.context() as patched:
+            patched.setattr(helping, "_helpers", [])
+            without = search(problem, weight)
+        assert with_help.found.proven and without.found.proven
+        assert cost_of(with_help.found.seating, weight) == cost_of(without.found.seating, weight)
+        known = {id(box) for box in problem.boxes}
+        assert all(id(box) in known for box in with_help.found.seating.boxes), "the very boxes of the problem"
+
+
+def test_with_help_small_cases_equal_brute_force(team, eager):
+    judged = [judge(alone(random_problem(seed)), 3, seed) for seed in range(60)]
+    assert sum(bool(one) for one in judged) > 20
+
+
+def test_with_help_an_edit_begins_from_the_boxes_of_before(team, catalogue):
+    for seed in (11, 12, 13):
+        site = Site((closet(catalogue, seed),), {})
+        before = least_price(site)
+        boxes = {site.head_end.closet_id: [box.model.key for box in before.seatings[0].boxes]}
+        again = least_price(hinted(site, boxes))
+        assert again.proven and again.price_minor == before.price_minor
+
+
+def test_where_the_helper_dies_its_half_is_gone_through_here(nobody, catalogue, monkeypatch):
+    problem = closet(catalogue, 0)
+    expected = search(problem, "price")
+    with helped_by(1):
+        (helper,) = helping._helpers
+        begin = helper.begin
+
+        def begin_and_die(*given):
+            begin(*given)
+            os.kill(helper._process.pid, signal.SIGKILL)
+
+        monkeypatch.setattr(helper, "begin", begin_and_die)
+        found = search(problem, "price")
+    assert found.found.proven
+    assert cost_of(found.found.seating, "price") == cost_of(expected.found.seating, "price")
+
+
+def test_a_search_that_is_stopped_lets_its_helper_go(team, catalogue):
+    def stop(_):
+        raise Stopped("Enough.")
+
+    with watched(stop), pytest.raises(Stopped):
+        search(closet(catalogue, 4), "price")
+    ends_at = time.monotonic() + 20
+    while not team.is_free:
+        assert time.monotonic() < ends_at
+        time.sleep(0.05)
