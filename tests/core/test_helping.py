@@ -62,7 +62,16 @@ def asleep(mark):
 def team():
     """One helper, for whoever asks."""
     with helped_by(1):
-        yield helping._helpers[-1]
+        yield ready(helping._helpers[-1])
+
+
+def ready(helper, seconds=30):
+    """The helper, once it is free."""
+    ends_at = time.monotonic() + seconds
+    while not helper.is_free:
+        assert time.monotonic() < ends_at
+        time.sleep(0.05)
+    return helper
 
 
 @pytest.fixture
@@ -108,10 +117,7 @@ def test_a_helper_does_one_work_at_a_time_and_stops_when_nobody_waits(team):
         assert helper.heard(1.0, relay=True) is None
     assert told and told[0].text == "still"
     helper.let_go()
-    ends_at = time.monotonic() + 20
-    while not helper.is_free:
-        assert time.monotonic() < ends_at
-        time.sleep(0.05)
+    ready(helper)
     assert reply(begun(partial(doubled, [1]), ())) == [2]
 
 
@@ -124,12 +130,13 @@ def test_who_stops_watching_stops_what_waits_for_a_helper(team):
     with watched(stop), pytest.raises(Stopped):
         helper.heard(5.0, relay=True)
     helper.let_go()
-    time.sleep(0.5)
-    assert helper.is_free
+    ready(helper)
 
 
 def test_a_helper_that_is_gone_is_missed_at_once_and_never_asked_again(nobody):
     with helped_by(1):
+        assert begun(asleep, ()) is None, "it is not ready yet"
+        ready(helping._helpers[0])
         helper = begun(asleep, ())
         os.kill(helper._process.pid, signal.SIGKILL)
         with pytest.raises(HelperGone):
@@ -196,8 +203,7 @@ def test_with_help_the_same_boxes_are_found(team, catalogue, seed, monkeypatch):
     with halved(task_of(problem), None, math.inf) as halves_of:
         assert halves_of is not None, "there is help"
         halves_of[1].helper.let_go()
-    while not team.is_free:
-        time.sleep(0.05)
+    ready(team)
     for weight in ("price", "power"):
         with_help = search(problem, weight)
         with monkeypatch.context() as patched:
@@ -228,7 +234,7 @@ def test_where_the_helper_dies_its_half_is_gone_through_here(nobody, catalogue, 
     expected = search(problem, "price")
     with helped_by(1):
         (helper,) = helping._helpers
-        begin = helper.begin
+        begin = ready(helper).begin
 
         def begin_and_die(*given):
             begin(*given)
@@ -246,7 +252,4 @@ def test_a_search_that_is_stopped_lets_its_helper_go(team, catalogue):
 
     with watched(stop), pytest.raises(Stopped):
         search(closet(catalogue, 4), "price")
-    ends_at = time.monotonic() + 20
-    while not team.is_free:
-        assert time.monotonic() < ends_at
-        time.sleep(0.05)
+    ready(team)

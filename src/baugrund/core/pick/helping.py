@@ -12,6 +12,7 @@ import pickle
 import time
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import ExitStack, contextmanager
+from importlib import import_module
 from multiprocessing import get_context
 from multiprocessing.connection import Connection
 from threading import Lock
@@ -64,13 +65,14 @@ class Helper:
         self._process = context.Process(target=_serve, args=(theirs, self._least, self._stop), daemon=True)
         self._process.start()
         theirs.close()
-        self._is_busy = False
+        self._is_busy = True
+        """Until it says that it is ready; until the reply is there, thereafter."""
         self._things: Sequence[object] = ()
         self.mark = Mark(self._least)
 
     @property
     def is_free(self) -> bool:
-        """Whether it can begin something; what was let go must have ended first."""
+        """Whether it can begin something: it is ready, and what was let go has ended."""
         try:
             while self._is_busy and self._pipe.poll():
                 self._is_busy = self._pipe.recv()[0] == "told"
@@ -153,6 +155,11 @@ def begun(work: Work, things: Sequence[object], least: float = math.inf) -> Help
 
 def _serve(pipe: Connection, least: Number, stop: Number) -> None:
     """What a helper does: one work after the other, until nobody is there any more."""
+    # what searches are made with takes seconds to load
+    import_module(".search", __package__)
+    for compiled in (".growing", ".serving"):
+        import_module(compiled, __package__)
+    pipe.send(("ready", None))
     told_at = 0.0
 
     def watch(progress: Progress | Share) -> None:
