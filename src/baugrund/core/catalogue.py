@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping
+from collections.abc import Callable, Collection, Mapping
 from functools import cached_property
-from typing import Annotated, Literal
+from typing import Annotated, Literal, TypeVar, cast
 
 from pydantic import Field, model_validator
 
 from .facts import Fact, ModelKey, Name
 
 LINES_MOST = 5_000
+Made = TypeVar("Made")
 Speed = Literal[100, 1000, 2500, 5000, 10000]
 """Line rate of a port [Mbit/s]."""
 PoeCap = Annotated[int, Field(ge=0, le=8)]
@@ -237,6 +238,16 @@ class Catalogue(Fact):
     @cached_property
     def _by_key(self) -> Mapping[str, AnyModel]:
         return {model.key: model for model in self.models}
+
+    def once(self, key: object, make: Callable[[], Made]) -> Made:
+        """What follows from its lines alone, made when it is first asked for."""
+        if key not in self._made:
+            self._made[key] = make()
+        return cast(Made, self._made[key])
+
+    @cached_property
+    def _made(self) -> dict[object, object]:
+        return {}
 
     @cached_property
     def _cheapest_spares(self) -> Mapping[Accessory, Spare]:

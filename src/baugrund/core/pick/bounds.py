@@ -16,7 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..traffic import carried_kbit
-from .links import LinkOption, Trunk, Way, worth_having
+from .links import Trunk, Way, worth_having
 from .problem import Problem
 from .stand_ins import StandIns
 from .supply import BoxType, LinkEnd, mains_mw
@@ -186,12 +186,7 @@ class LinkClass:
 
     def ways(self, upper: BoxType, lower: BoxType) -> list[Way]:
         """The ways to hang one box off another that are worth having."""
-        options = self.problem.link_options(upper, lower)
-        return self.once(("ways", id(options)), lambda: self._make_ways(options))
-
-    def _make_ways(self, options: Sequence[LinkOption]) -> list[Way]:
-        ways = (Way(o.rate_mbit, o.price_minor, o.lower.slot is not None, o.upper.slot is not None) for o in options)
-        return worth_having(ways, bool(self.problem.trunks))
+        return self.problem.ways(upper, lower)
 
     def row(self, box: BoxType, way: Way) -> Rows:
         """What a switch gives and takes with its own link made this way; both ends are charged to it."""

@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 
 from ..watch import is_one_of_several
 from .helping import Helper, HelperGone, Mark, begun
+from .links import LinkTable
 from .outcomes import Cost
 from .seating import Seating
 from .sets import Hubs, Sets
@@ -31,7 +32,7 @@ class Task:
     @property
     def bare(self) -> Task:
         """The same with nothing found yet, to be handed to another process."""
-        problem = replace(self.sets.problem, proofs=None, _links={}, _ends={})
+        problem = replace(self.sets.problem, proofs=None, table=LinkTable())
         return replace(self, sets=replace(self.sets, problem=problem, _relaxations={}))
 
     @property

@@ -51,6 +51,15 @@ class Rows:
         self.least.append(at_least)
         self.highest.append(at_most)
 
+    def add_all(self, entries: Floats, at_least: float, at_most: float) -> None:
+        """So many more, a row each, that must all be between the same."""
+        of, places = np.nonzero(entries)
+        self.counts.extend(np.bincount(of, minlength=len(entries)).tolist())
+        self.places.extend(places.tolist())
+        self.values.extend(entries[of, places].tolist())
+        self.least.extend([at_least] * len(entries))
+        self.highest.extend([at_most] * len(entries))
+
     def with_one_more(self, costs: Floats, at_most: float) -> Rows:
         """These rows and one that holds a sum down."""
         more = Rows(self.width)

@@ -127,3 +127,40 @@ def link_options(uppers: Sequence[LinkEnd], lowers: Sequence[LinkEnd]) -> tuple[
             if key not in options or price < options[key].price_minor:
                 options[key] = option
     return tuple(sorted(options.values(), key=lambda option: (option.price_minor, -option.rate_mbit)))
+
+
+class LinkTable:
+    """Ways to end links at boxes, and to link two, found once: they follow from ports, slots and modules alone."""
+
+    def __init__(self) -> None:
+        self._ends: dict[object, tuple[LinkEnd, ...]] = {}
+        self._options: dict[object, tuple[LinkOption, ...]] = {}
+        self._ways: dict[object, list[Way]] = {}
+
+    def ends(self, modules: Sequence[ModuleType], box: BoxType) -> tuple[LinkEnd, ...]:
+        """Every way to end a link at a box; the same for boxes with the same sorts of ports and slots."""
+        key = (modules, box.sorts_of_ends)
+        if key not in self._ends:
+            self._ends[key] = tuple(link_ends(modules, box))
+        return self._ends[key]
+
+    def options(self, modules: Sequence[ModuleType], upper: BoxType, lower: BoxType) -> tuple[LinkOption, ...]:
+        """Ways to link two boxes, cheapest and fastest first; none that another beats on the same ends."""
+        ends = self.ends(modules, upper), self.ends(modules, lower)
+        key = (id(ends[0]), id(ends[1]))
+        if key not in self._options:
+            self._options[key] = link_options(*ends)
+        return self._options[key]
+
+    def ways(
+        self, modules: Sequence[ModuleType], upper: BoxType, lower: BoxType, slots_are_asked: bool
+    ) -> list[Way]:  # fmt: skip
+        """The ways to hang one box off another that are worth having."""
+        options = self.options(modules, upper, lower)
+        key = (id(options), slots_are_asked)
+        if key not in self._ways:
+            ways = (
+                Way(o.rate_mbit, o.price_minor, o.lower.slot is not None, o.upper.slot is not None) for o in options
+            )
+            self._ways[key] = worth_having(ways, slots_are_asked)
+        return self._ways[key]

@@ -9,7 +9,7 @@ from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
-from functools import cached_property
+from functools import cached_property, partial
 from math import gcd
 from typing import TYPE_CHECKING
 
@@ -19,8 +19,8 @@ from ..demand import Need
 from ..project import Project
 from ..standards.poe_classes import rank
 from .filters import lacking, standing_reasons
-from .links import LinkOption, Trunk, link_options
-from .supply import BoxType, InjectorType, LinkEnd, ModuleType, box_type, link_ends, mains_mw
+from .links import LinkOption, LinkTable, Trunk, Way
+from .supply import BoxType, InjectorType, LinkEnd, ModuleType, box_type, mains_mw
 
 if TYPE_CHECKING:
     from .proofs import Proofs
@@ -58,9 +58,8 @@ class Problem:
     """Boxes by key, the root first, that were the best before an edit: tried first, they bound the search."""
     proofs: Proofs | None = field(default=None, repr=False)
     """What is proven of states before; None: nothing is kept."""
-    _links: dict[object, tuple[LinkOption, ...]] = field(default_factory=dict, repr=False)
-    _ends: dict[object, tuple[LinkEnd, ...]] = field(default_factory=dict, repr=False)
-    """Ways to link boxes, and to end links, found so far; problems made from this one share them."""
+    table: LinkTable = field(default_factory=LinkTable, repr=False)
+    """Ways to link boxes, found so far; problems with the same supply share it."""
 
     @cached_property
     def drops(self) -> int:
@@ -122,21 +121,15 @@ class Problem:
 
     def link_options(self, upper: BoxType, lower: BoxType) -> tuple[LinkOption, ...]:
         """Ways to link two boxes, cheapest and fastest first; none that another beats on the same ends."""
-        ends = self.ends(upper), self.ends(lower)
-        key = (id(ends[0]), id(ends[1]))
-        if key not in self._links:
-            self._links[key] = link_options(*ends)
-        return self._links[key]
+        return self.table.options(self.modules, upper, lower)
+
+    def ways(self, upper: BoxType, lower: BoxType) -> list[Way]:
+        """The ways to hang one box off another that are worth having."""
+        return self.table.ways(self.modules, upper, lower, bool(self.trunks))
 
     def ends(self, box: BoxType) -> tuple[LinkEnd, ...]:
-        """Every way to end a link at a box; the same for boxes with the same sorts of ports and slots."""
-        own = (box, self.modules)
-        if own not in self._ends:
-            sort = (self.modules, tuple(port.speed_mbit if port.count else 0 for port in box.ports), box.slots)
-            if sort not in self._ends:
-                self._ends[sort] = tuple(link_ends(self.modules, box))
-            self._ends[own] = self._ends[sort]
-        return self._ends[own]
+        """Every way to end a link at a box."""
+        return self.table.ends(self.modules, box)
 
 
 def _worth_having(injectors: Sequence[InjectorType], need: Need) -> tuple[InjectorType, ...]:
@@ -224,7 +217,8 @@ def build(
                     own = mains_mw(model.own_draw_mw, model.efficiency_percent)
                     injectors.append(InjectorType(index, model, price // model.pack, most, rank(model.poe_class), own))
                 case Module():
-                    modules.append(ModuleType(index, model, price // model.pack, most))
+                    of = (index, price // model.pack, most)
+                    modules.append(catalogue.once(of, partial(ModuleType, index, model, *of[1:])))
     return Problem(
         needs=tuple(sorted(Counter(needs).items(), reverse=True)),
         roots=tuple(routers) if uplink is None else roots_of(switches, modules, uplink),
@@ -242,4 +236,5 @@ def build(
         trunks=trunks,
         uplink=uplink,
         closet_id=closet.id,
+        table=catalogue.once(LinkTable, LinkTable),
     )

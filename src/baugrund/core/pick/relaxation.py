@@ -235,8 +235,7 @@ class Relaxation:
         counted = np.zeros((len(self.most), self._rows.width))
         counted[self.place, np.arange(self.first_need)] = 1.0
         counted[len(self.boxes) :, : self.first_need] = self.groups[:, self.place]
-        for row in counted:
-            add(row, 0.0, 1.0)
+        self._rows.add_all(counted, 0.0, 1.0)
         rooting = np.flatnonzero(self.place < self.first_switch).tolist()
         add({k: 1.0 for k in rooting}, 1.0, 1.0)
         if self.hubs:

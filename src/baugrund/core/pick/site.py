@@ -23,7 +23,7 @@ from ..demand import Demands
 from ..project import Project
 from ..traffic import feeder
 from ..watch import side_by_side
-from .links import Trunk
+from .links import LinkTable, Trunk
 from .outcomes import Cost, Found, Searched, cost_of
 from .problem import Problem, build
 from .proofs import Proofs
@@ -257,6 +257,8 @@ def _shared(problem: Problem, caps: Mapping[int, int], floors: Mapping[str, int]
         ),
         modules=tuple(replace(m, most=most(m.index, m.most)) for m in problem.modules if most(m.index, m.most) != 0),
         pins=dict(floors),
+        # other modules, though for this once only
+        table=LinkTable() if caps else problem.table,
     )
 
 

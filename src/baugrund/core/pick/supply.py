@@ -9,6 +9,7 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from functools import cached_property
 
 from ..catalogue import Injector, Module, Router, Spare, Switch
 from ..demand import Need
@@ -111,6 +112,11 @@ class BoxType:
     def stock(self) -> tuple[int, bool]:
         """What is the same for all copies from one stock: place in the catalogue, bought or owned."""
         return self.index, self.most is None
+
+    @cached_property
+    def sorts_of_ends(self) -> tuple[object, ...]:
+        """What decides how links may end at it."""
+        return tuple(port.speed_mbit if port.count else 0 for port in self.ports), self.slots
 
     @property
     def mass_g(self) -> int:
