@@ -26,7 +26,7 @@ def work(http, number, by="ann", seconds=60, **question):
     """What comes of a question about a catalogue, once nobody works on it any more."""
     ends_at = time.monotonic() + seconds
     while time.monotonic() < ends_at:
-        answer = http.post(f"/api/catalogues/{number}/work", json=question, headers={"X-Account": by})
+        answer = http.post(f"/api/catalogues/{number}/asked", json=question, headers={"X-Account": by})
         assert answer.status_code == 200, answer.json()
         found = answer.json()
         if not found["underway"] or found["underway"]["state"] not in ("waiting", "working"):
@@ -77,9 +77,11 @@ def test_a_file_that_is_none_or_is_gone_is_told_in_a_sentence(http, own):
     gone = work(http, number, type="look", file="0" * 64, seen=1)
     assert gone["underway"]["told"] == "The file is no longer there; choose it again."
     assert http.post("/api/catalogues/987654/files", content=b"x").status_code == 404
-    assert http.post(f"/api/catalogues/{number}/work", json={"type": "look", "file": "x", "seen": 1}).status_code == 422
+    assert (
+        http.post(f"/api/catalogues/{number}/asked", json={"type": "look", "file": "x", "seen": 1}).status_code == 422
+    )
     asked = {"type": "write", "format": "csv", "edition": 1}
-    assert http.post("/api/catalogues/987654/work", json=asked).status_code == 404
+    assert http.post("/api/catalogues/987654/asked", json=asked).status_code == 404
 
 
 def test_what_failed_is_done_again_when_that_is_asked(http, own, database):
@@ -90,7 +92,7 @@ def test_what_failed_is_done_again_when_that_is_asked(http, own, database):
     assert work(http, number, **question)["underway"]["state"] == "failed"
     kept(http, number, text)
     assert work(http, number, **question)["underway"]["state"] == "failed", "nobody asked for it again"
-    assert http.post(f"/api/catalogues/{number}/work/again", json=question).status_code == 204
+    assert http.post(f"/api/catalogues/{number}/asked/again", json=question).status_code == 204
     assert work(http, number, **question)["imported"]["wrong"] == 0
 
 

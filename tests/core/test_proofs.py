@@ -8,8 +8,8 @@ import pytest
 
 from baugrund.core.demand import Need
 from baugrund.core.edits import ChangeDrops, DropChanges, apply_edits
-from baugrund.core.pick import search as searching
 from baugrund.core.pick.best import fewest_boxes, least_power, least_price
+from baugrund.core.pick.branching import Branching
 from baugrund.core.pick.links import Trunk
 from baugrund.core.pick.proofs import Proof, Proofs, asked_of, covered
 from baugrund.core.pick.search import search
@@ -42,7 +42,7 @@ def later(asked, before):
 @pytest.fixture
 def never_searched(monkeypatch):
     """From the moment when it is called."""
-    return lambda: monkeypatch.setattr(searching._Search, "_go_through", lambda self: pytest.fail("searched"))
+    return lambda: monkeypatch.setattr(Branching, "_go_through", lambda self: pytest.fail("searched"))
 
 
 @pytest.mark.parametrize(
@@ -104,7 +104,7 @@ def test_a_pick_at_its_floor_is_proven_whatever_the_search_left_open(monkeypatch
         self.unproven.append(0)
         self._keep(seating)
 
-    monkeypatch.setattr(searching._Search, "_go_through", half)
+    monkeypatch.setattr(Branching, "_go_through", half)
     assert search(replace(CASE, proofs=Proofs(proofs)), "price").found.proven
     assert not search(CASE, "price").found.proven
 

@@ -51,7 +51,7 @@ async def keep_file(catalogue_id: int, request: Request, works: Works) -> KeptFi
     return KeptFile(file=await run_in_threadpool(works.queue.files.keep, catalogue_id, content))
 
 
-@router.post("/work")
+@router.post("/asked")
 def price_work(catalogue_id: int, question: PriceQuestion, works: Works, account: Account) -> PriceWork:
     """What is asked, once it is there, and how far it is until then; what is asked first is begun."""
     works.catalogues.edition(catalogue_id)
@@ -63,13 +63,13 @@ def price_work(catalogue_id: int, question: PriceQuestion, works: Works, account
     return PriceWork(imported=imported, underway=underway)
 
 
-@router.post("/work/stop", status_code=204)
+@router.post("/asked/stop", status_code=204)
 def stop_price_work(catalogue_id: int, question: PriceQuestion, works: Works, account: Account) -> None:
     """Stop it; what was not done by then is not done."""
     works.queue.stop(About(catalogue=catalogue_id), _by(account, question))
 
 
-@router.post("/work/again", status_code=204)
+@router.post("/asked/again", status_code=204)
 def price_work_again(catalogue_id: int, question: PriceQuestion, works: Works, account: Account) -> None:
     """Begin again after a stop or a failure."""
     asked = _by(account, question)

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { data, http, type PriceQuestion } from "../api/client";
 import { isSearched } from "../api/work";
+import { data, http, type PriceQuestion } from "../api/client";
 
 /** Between two looks at what is done with a file [ms]. */
 const LOOK_MS = 400;
@@ -18,7 +18,7 @@ export function usePriceWork(id: number, question: PriceQuestion | null) {
     gcTime: 0,
     staleTime: Infinity,
     refetchInterval: ({ state }) => (isSearched(state.data?.underway) ? LOOK_MS : false),
-    queryFn: () => data(http.POST("/api/catalogues/{catalogue_id}/work", { ...path, body })),
+    queryFn: () => data(http.POST("/api/catalogues/{catalogue_id}/asked", { ...path, body })),
   });
   const seen = () => cache.invalidateQueries({ queryKey: key });
   const found = question ? state.data : undefined;
@@ -27,7 +27,7 @@ export function usePriceWork(id: number, question: PriceQuestion | null) {
     going: question !== null && !state.error && (!found || isSearched(found.underway)),
     /** Why it is not there, in a sentence. */
     told: state.error?.message ?? found?.underway?.told ?? "",
-    stop: () => http.POST("/api/catalogues/{catalogue_id}/work/stop", { ...path, body }).then(seen),
-    again: () => http.POST("/api/catalogues/{catalogue_id}/work/again", { ...path, body }).then(seen),
+    stop: () => http.POST("/api/catalogues/{catalogue_id}/asked/stop", { ...path, body }).then(seen),
+    again: () => http.POST("/api/catalogues/{catalogue_id}/asked/again", { ...path, body }).then(seen),
   };
 }

@@ -1,0 +1,427 @@
+"""Branch and bound over sets of boxes.
+
+A node holds all sets within ranges, of so many boxes.  Its bound is a linear relaxation over these ranges.  What comes
+next is taken from a heap by its bound, and goes back on it with a sharper one: a node as the sets that cost little more
+than that, around every hub that they have, or, where they are too many, as parts of it; a set bounded by its sums, then
+link by link, then by its seats (`contenders`), then packed.  When the least bound in the heap passes the best pick,
+that pick is proven.
+"""
+
+from __future__ import annotations
+
+import heapq
+import math
+import time
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+from itertools import accumulate
+from itertools import count as counting
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..watch import Progress, tell
+from .bounds import least_mains, link_classes
+from .contenders import Contender, Contenders, Pending
+from .dives import Dives
+from .figures import Counts
+from .halves import Half, OtherHalf, Part, Task, halved
+from .helping import Mark
+from .hints import seatings_as_hinted
+from .linear import Floats
+from .listing import Listing, first_of_equals
+from .outcomes import Cost, Found, Searched, cost_of
+from .packing import Packing, pack
+from .relaxation import Bound, Relaxation, Weight
+from .seating import Seating
+from .sets import PART, Hubs, Node, Star
+from .supply import BoxType
+
+TOLERANCE = 1e-3
+
+WORK_FIRST = 6_000_000_000
+"""Items of the heap, times the fourth power of the boxes, that are looked at before first picks are dived for."""
+
+SEARCH_SHARE = 0.9
+"""Share of the time that there is in which a proof is looked for; what is left makes the best pick cheaper."""
+
+STEP, FINEST = 0.01, 0.0005
+"""How much dearer than a bound the sets are that are listed first, as a share of it; where there are too many that are
+so little dearer, they are split."""
+WIDER = ((2_000, 4.0), (20_000, 2.0), (500_000, 1.0), (math.inf, 0.5))
+"""How many times as wide the next step is, where fewer than so many sets were looked at."""
+
+FIGURES_KEPT = 60_000_000
+"""Figures in tables of listings that are kept, those of late."""
+
+HARD_FROM = 20_000
+"""Where more sets were begun, those that follow are bounded by what is known by then."""
+
+AT_ONCE = 64
+NEAR = 1.01
+"""Sets whose links are looked at together, and how much dearer than the first they may be for that."""
+
+
+def _other_half(task: Task, mark: Mark) -> Part:
+    return Branching(task, Half(1, mark)).part()
+
+
+Item = Hubs | Node | Pending | Contender
+
+
+class Branching:
+    """A search under way."""
+
+    def __init__(self, task: Task, half: Half | None = None) -> None:
+        """``half``: what of it is gone through; None: all of it."""
+        self.task, self.half = task, half
+        self.sets = sets = task.sets
+        self.problem = sets.problem
+        self.weight: Weight = sets.weight
+        self.unit = self.problem.unit_minor if self.weight == "price" else 1
+        self.first_will_do = task.first_will_do
+        self.floor = task.floor
+        self.best: Seating | None = None
+        self.best_cost: Cost = ()
+        self.is_rough = False
+        """Whether the best was dived for, within a time: which of equally good seatings it is may be chance."""
+        self.ticket = counting()
+        self.heap: list[tuple[float, int, float, Item]] = []
+        """What comes first, order of arrival, bound, and hubs and sets to complete, or a set to pack."""
+        self._listings: dict[Bound, Listing] = {}
+        self.contenders = Contenders(self.problem, self.weight)
+        self.unproven: list[int] = []
+        self.other: OtherHalf | None = None
+        """The half that is gone through elsewhere, until it is there."""
+        self.began_at = time.monotonic()
+        self.seconds = task.seconds
+        self.dives: Dives | None = None
+        self.cut_at = self.began_at + SEARCH_SHARE * task.seconds
+        """When it is given up to prove the best."""
+
+    def run(self) -> Searched:
+        """Begin from the boxes of before; unless they are proven, go through all others."""
+        for boxes, seating in seatings_as_hinted(self.sets):
+            self._keep_hinted(boxes, seating)
+        if not self._is_done():
+            self._go_through_all()
+        least = self.floor[0] if self.floor else 0
+        if self.best is None:
+            return Searched(None, not self.unproven, max(least, min(self.unproven, default=0)))
+        bound = max(least, min([self.best_cost[0], *self.unproven]))
+        proven = not self.unproven or self.best_cost == self.floor
+        return Searched(Found(self.best, proven, bound), proven, bound)
+
+    def part(self) -> Part:
+        """Go through a half, beginning from what was found before."""
+        self._go_through()
+        return Part(self.best, self.is_rough, tuple(self.unproven))
+
+    def _go_through_all(self) -> None:
+        """Go through all of it, one half elsewhere if there is help; what was found by chance is settled then."""
+        with halved(self.task, _other_half, self.best_cost[0] if self.best else math.inf) as halves:
+            if halves:
+                self.half, self.other = halves
+            self._go_through()
+            if self.other and not self._is_done():
+                self._take_over(self.other.part(wait=True))
+            elif self.other:
+                self.other.helper.let_go()
+        if self.best and self.is_rough and not self.unproven and not self.first_will_do:
+            settled = pack(self.problem, self.best.boxes, self.weight, self.best_cost[0]).seating
+            self.best = settled or self.best
+            self.best_cost = cost_of(self.best, self.weight)
+
+    def _take_over(self, part: Part | None) -> None:
+        """What the other half came to, if it is there."""
+        if part is not None:
+            self.half = self.other = None
+            self.unproven += part.unproven
+            if part.best and self._keep(part.best):
+                self.is_rough = part.is_rough
+
+    def _go_through(self) -> None:
+        """Go through the heap; where that takes long, or any pick will do, dive for a first one."""
+        stars: list[Star] = []
+        for group in link_classes(self.problem):
+            if self.problem.chain_allowed:
+                stars += self.sets.stars(group)
+                self._plant(self.sets.relaxation(group))
+                continue
+            hubs = list(self.sets.hubs(group))
+            for some in self.half.mine(hubs) if self.half else hubs:
+                self._push(some.least, some)
+                stars += some.stars
+        dives = self.dives = Dives(self.sets, stars, self.seconds, self._least)
+        looked_at, first_dive = 0, 0 if self.first_will_do else WORK_FIRST // len(self.problem.boxes) ** 4
+        while self.heap and not self._is_done():
+            _, _, bound, item = heapq.heappop(self.heap)
+            if self.other:
+                self._take_over(self.other.part())
+            if not self._may_improve(bound):
+                continue
+            tell(self._progress(int(bound)))
+            if looked_at >= first_dive:
+                self._dive(dives.for_a_share())
+                if self._is_done():
+                    break
+            if time.monotonic() > self.cut_at:
+                self.unproven.append(int(min([bound, *(waiting for _, _, waiting, _ in self.heap)])))
+                break
+            self._look(bound, item)
+            looked_at += 1
+        if self.unproven:
+            self._dive(dives.to_the_end())
+
+    def _keep_hinted(self, boxes: Sequence[BoxType], seating: Seating | None) -> None:
+        """The boxes of before, seated well enough; where they may be as good as before, as well as can be."""
+        if seating:
+            self._keep(seating)
+        if self.floor is not None and self.best_cost != self.floor:
+            packed = pack(self.problem, boxes, self.weight, self.floor[0]).seating
+            if packed:
+                self._keep(packed)
+
+    def _dive(self, seatings: Iterable[Seating | None]) -> None:
+        """Picks that are quickly found."""
+        for seating in seatings:
+            self.is_rough |= seating is not None and self._keep(seating)
+            tell(self._progress(0))
+            if self.first_will_do and self.best:
+                break
+
+    def _progress(self, bound: int) -> Progress:
+        best = self.best_cost[0] if self.best else None
+        return Progress(self.problem.closet_id, self.weight, best, bound)
+
+    def _is_done(self) -> bool:
+        return self.best is not None and (self.first_will_do or self.best_cost == self.floor)
+
+    def _look(self, bound: float, item: Item) -> None:
+        match item:
+            case Contender(packing=Packing() as packing, is_sharp=True):
+                self._pack(item.boxes, packing, int(bound))
+            case Contender():
+                self._sharpen(bound, item)
+            case Pending():
+                self._complete(item)
+            case Hubs():
+                self._plant(self.sets.relaxation(item.group, *item.boxes))
+            case Node(bound=None):
+                self._bound(bound, item)
+            case Node():
+                self._split(bound, item)
+
+    def _plant(self, relaxation: Relaxation) -> None:
+        """Nodes on the heap for every way to meet the pins, and every number of boxes."""
+        for node in self.sets.starts(relaxation, {}):
+            own = relaxation.bound(node.least, node.most)
+            if own is not None and self._may_improve(own.least):
+                self._push_parts(own.least, node.by_number(own.takes[len(relaxation.boxes)]))
+
+    def _bound(self, bound: float, node: Node) -> None:
+        """A node with its own bound goes back on the heap, unless it cannot be."""
+        quick = node.relaxation.quick_bounds(node.least[None, :], node.most[None, :])
+        if self._may_improve(self._whole_units(float(quick[0]))):
+            own = node.relaxation.bound(node.least, node.most)
+            if own is not None:
+                least, bounded = max(bound, self._whole_units(own.least)), replace(node, bound=own)
+                self._push(least, bounded)
+                if node.outward:
+                    self._push(least, bounded.outwards())
+
+    def _whole_units(self, bound: float) -> float:
+        """The next price that there can be: all are multiples of one unit."""
+        return float(math.ceil((bound - TOLERANCE) / self.unit) * self.unit) if self.weight == "price" else bound
+
+    def _split(self, bound: float, node: Node) -> None:
+        """The sets of a node, if they are few; else the one that its bound takes, if it takes whole boxes, and nodes
+        with all others."""
+        sharp = self._bound_anew(bound, node)
+        if sharp is None or self._list(bound, sharp):
+            return
+        node = sharp
+        assert node.bound is not None
+        counts = np.rint(node.bound.takes)
+        if np.abs(node.bound.takes - counts).max() < PART:
+            self._push_sets(
+                node.relaxation, counts[None, : len(node.relaxation.boxes)].astype(np.int16), np.array([bound])
+            )
+        self._push_parts(bound, node.split())
+
+    def _bound_anew(self, bound: float, node: Node) -> Node | None:
+        """A node whose sets are many with what is known by now; None: its turn comes later, or never."""
+        relaxation, pool = node.relaxation, self.contenders.pool(node.relaxation.group)
+        if not node.hard or node.known == pool.added or node.bound is None:
+            return node
+        relaxation.cut(pool)
+        own, listing = relaxation.bound(node.least, node.most), self._listings.pop(node.bound, None)
+        if own is None:
+            return None
+        node, least = replace(node, bound=own, known=pool.added), self._whole_units(own.least)
+        if listing:
+            self._listings[own] = listing.renewed(relaxation.making.covers(own.duals, node.number, pool))
+        if least > bound:
+            self._push(least, node)
+            return None
+        return node
+
+    def _push_parts(self, bound: float, parts: Iterable[Node]) -> None:
+        nodes = list(parts)
+        if nodes:
+            least, most = np.array([node.least for node in nodes]), np.array([node.most for node in nodes])
+            for node, quick in zip(nodes, nodes[0].relaxation.quick_bounds(least, most), strict=True):
+                self._push(max(bound, self._whole_units(float(quick))), node)
+
+    def _list(self, bound: float, node: Node) -> bool:
+        """The sets of a node that cost little more than its bound, as far as sums tell; the node comes back for others.
+        Whether they are few enough to be looked at."""
+        own, relaxation, mark = node.bound, node.relaxation, self._mark()
+        making, dearest = relaxation.making, np.inf if mark is None else mark
+        assert own is not None
+        count, number = len(relaxation.boxes), node.number
+        listing, pool = self._listings.pop(own, None), self.contenders.pool(relaxation.group)
+        if listing is None:
+            covers = making.covers(own.duals, number, pool)
+            listing = Listing(making.pieces, covers, node.least[:count], node.most[:count], number)
+        self._listings[own] = listing
+        self._release_older()
+        step = max(node.step or STEP * bound, self.unit)
+        listed = listing.sets(min(bound + step, dearest))
+        while listed is None and step > max(FINEST * bound, self.unit):
+            step /= 4
+            listed = listing.sets(min(bound + step, dearest))
+        if listed is None:
+            return False
+        fresh = listed.only(node.has(listed.counts))
+        if len(fresh.bounds):
+            prices, bounds = making.priced(fresh, listing.must_be_in, number), np.maximum(fresh.bounds, bound)
+            worth = self._worth(prices, bounds)
+            least = (np.maximum(bounds, prices) if self.weight == "price" else bounds)[worth]
+            self._push_sets(relaxation, fresh.counts[worth], least, fresh.starts[worth])
+        if math.isfinite(listed.others):
+            further = step * next(wider for most, wider in WIDER if listed.looked_at < most)
+            hard = listed.looked_at > HARD_FROM
+            known = node.known if node.step else pool.added
+            self._push(
+                self._whole_units(max(bound, listed.others)), replace(node, step=further, hard=hard, known=known)
+            )
+        return True
+
+    def _release_older(self) -> None:
+        of_late = [*reversed(self._listings.values())]
+        for listing, figures in zip(of_late, accumulate(one.held for one in of_late), strict=True):
+            if figures > FIGURES_KEPT:
+                listing.release()
+
+    def _push_sets(
+        self, relaxation: Relaxation, counts: Counts, bounds: Floats, starts: NDArray[np.intp] | None = None
+    ) -> None:
+        """Sets of equally many boxes around every hub that they may have (with ``starts``: around that of their start),
+        each once, with what they cost at least."""
+        for hub, mine in relaxation.making.around(counts, starts):
+            first = first_of_equals(counts[mine], bounds[mine])
+            if len(first):
+                some, least = counts[mine][first], bounds[mine][first]
+                self._push(float(least[0]), Pending(relaxation, hub.hub if hub else None, some, least))
+
+    def _worth(self, prices: NDArray[np.int64], bounds: Floats) -> NDArray[np.intp]:
+        """Which sets can be packed, and be as good as the best."""
+        mark = self._mark()
+        sharper = np.maximum(bounds, prices) if self.weight == "price" else bounds
+        return np.flatnonzero((prices >= 0) & (True if mark is None else sharper <= mark + TOLERANCE))
+
+    def _mark(self) -> int | None:
+        """What a pick may cost at most; None: there is no mark yet."""
+        marks = [mark for mark in (self._least(), self.sets.price_ceiling) if mark is not None]
+        return min(marks, default=None)
+
+    def _least(self) -> int | None:
+        """What the best pick costs that is known, in whichever half."""
+        known = [self.half.least] if self.half else []
+        known += [self.best_cost[0]] if self.best else []
+        return min((least for least in known if least is not None), default=None)
+
+    def _complete(self, pending: Pending) -> None:
+        """The next sets as they stand, bounded by their links: packed when their turn comes."""
+        anew = self.contenders.anew(pending)
+        if anew:
+            self._push(float(anew.bounds[0]), anew)
+            return
+        count = min(AT_ONCE, int(np.searchsorted(pending.bounds, pending.bounds[0] * NEAR, side="right")))
+        counts, bounds = pending.counts[:count], pending.bounds[:count]
+        relaxation, prices = pending.relaxation, np.zeros(count, dtype=np.int64)
+        if pending.hub:
+            prices = relaxation.around(pending.hub).priced(counts)
+        for place in self._worth(prices, bounds).tolist():
+            boxes = self.sets.whole(pending.relaxation, counts[place])
+            if boxes is None:
+                continue
+            hub = None if pending.hub is None else boxes.index(pending.hub)
+            price = int(prices[place]) if self.weight == "price" else least_mains(self.problem, boxes)
+            sharper = max(float(bounds[place]), price)
+            if not self._loses_tie(sharper, boxes):
+                self._push(self._whole_units(sharper), Contender(relaxation, counts[place], boxes, hub))
+        if len(pending.counts) > count:
+            left = replace(pending, counts=pending.counts[count:], bounds=pending.bounds[count:])
+            self._push(float(left.bounds[0]), left)
+
+    def _sharpen(self, bound: float, one: Contender) -> None:
+        """A set with a sharper bound goes back on the heap, unless it cannot be or was there already."""
+        if not self._loses_tie(bound, one.boxes):
+            sharper = self.contenders.sharper(bound, one, self._mark())
+            if sharper is None:
+                self._miss(one)
+            else:
+                self._push(self._whole_units(sharper[0]), sharper[1])
+
+    def _miss(self, one: Contender) -> None:
+        if self.dives and one.hub is not None:
+            self.dives.missed = one.boxes, one.boxes[one.hub]
+
+    def _loses_tie(self, bound: float, boxes: Sequence[BoxType]) -> bool:
+        """Whether a set that can at best cost as much as the best pick has more boxes than that."""
+        if self.best is None or self.weight != "price":
+            return False
+        return bound > self.best_cost[0] - TOLERANCE and len(boxes) > self.best_cost[1]
+
+    def _push(self, bound: float, item: Item) -> None:
+        if self._may_improve(bound):
+            first = self._depth(item) if self.first_will_do else bound
+            heapq.heappush(self.heap, (first, next(self.ticket), bound, item))
+
+    @staticmethod
+    def _depth(item: Item) -> float:
+        """Where any pick will do: sets that can be packed first, then those with most boxes."""
+        match item:
+            case Contender():
+                return -1000.0
+            case Node():
+                return -float(item.depth)
+        return 0.0
+
+    def _may_improve(self, bound: float) -> bool:
+        mark = self._mark()
+        return mark is None or bound <= mark + TOLERANCE
+
+    def _pack(self, boxes: tuple[BoxType, ...], packing: Packing, bound: int) -> None:
+        """Seat the drops in these boxes as well as can be."""
+        if self._loses_tie(bound, boxes):
+            return
+        packed = packing.pack(self._mark())
+        if not packed.proven:
+            self.unproven.append(bound)
+        if packed.seating:
+            self._keep(packed.seating)
+
+    def _keep(self, seating: Seating) -> bool:
+        """Whether a seating is better than the best so far; it is that then."""
+        cost = cost_of(seating, self.weight)
+        ceiling = self.sets.price_ceiling
+        affordable = ceiling is None or seating.price_minor <= ceiling
+        if not affordable or (self.best is not None and cost >= self.best_cost):
+            return False
+        self.best, self.best_cost, self.is_rough = seating, cost, False
+        if self.half:
+            self.half.mark.lower(cost[0])
+        return True
