@@ -5,6 +5,7 @@ from dataclasses import replace
 import pytest
 
 from baugrund.core.pick.contenders import Contender, Contenders
+from baugrund.core.pick.links import LinkTable
 from baugrund.core.pick.packing import Packing
 from baugrund.core.pick.search import search
 from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs
@@ -43,7 +44,7 @@ def dear(asked):
 
     return replace(
         asked, roots=times(asked.roots), switches=times(asked.switches), injectors=times(asked.injectors),
-        modules=times(asked.modules), _links={}, _ends={},
+        modules=times(asked.modules), table=LinkTable(),
     )  # fmt: skip
 
 

@@ -3,7 +3,7 @@
 import pytest
 
 from baugrund.core.errors import TookTooLong
-from baugrund.core.pick import best, dives, search
+from baugrund.core.pick import best, branching, dives, search
 from baugrund.core.pick.packing import Packed
 
 from .small import CAMERA, DESK, alone, cheapest, injector, names, ports, problem, router, switch
@@ -18,7 +18,7 @@ def proven_price():
 
 
 def test_a_packing_that_is_not_settled_leaves_the_pick_unproven(monkeypatch, proven_price):
-    monkeypatch.setattr(search.Packing, "pack", lambda *_: Packed(None, False))
+    monkeypatch.setattr(branching.Packing, "pack", lambda *_: Packed(None, False))
     cut = cheapest(problem([*MODELS, injector("inj", 3, price=60)], ASKED))
     if not cut.proven:
         assert cut.bound <= proven_price <= cut.seatings[0].price_minor

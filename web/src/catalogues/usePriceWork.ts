@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { isSearched } from "../api/work";
 import { data, http, type PriceQuestion } from "../api/client";
+import { isSearched } from "../api/work";
 
 /** Between two looks at what is done with a file [ms]. */
 const LOOK_MS = 400;
