@@ -202,7 +202,6 @@ def test_with_help_the_same_boxes_are_found(team, catalogue, seed, monkeypatch):
     problem = closet(catalogue, seed)
     with halved(task_of(problem), None, math.inf) as halves_of:
         assert halves_of is not None, "there is help"
-        halves_of[1].helper.let_go()
     ready(team)
     for weight in ("price", "power"):
         with_help = search(problem, weight)
@@ -244,6 +243,18 @@ def test_where_the_helper_dies_its_half_is_gone_through_here(nobody, catalogue, 
         found = search(problem, "price")
     assert found.found.proven
     assert cost_of(found.found.seating, "price") == cost_of(expected.found.seating, "price")
+
+
+def test_a_half_that_is_over_leaves_its_helper_to_others(team, catalogue):
+    from baugrund.core.pick.branching import _other_half
+
+    with pytest.raises(Stopped), halved(task_of(closet(catalogue, 8)), _other_half, math.inf) as halves_of:
+        assert halves_of[1].part(wait=True).best is not None
+        later = begun(endless, ())
+        raise Stopped("Enough.")
+    assert later is team and later.heard(0.5) is None and not later.is_free, "it goes on"
+    later.let_go()
+    ready(team)
 
 
 def test_a_search_that_is_stopped_lets_its_helper_go(team, catalogue):

@@ -125,8 +125,6 @@ class Branching:
             self._go_through()
             if self.other and not self._is_done():
                 self._take_over(self.other.part(wait=True))
-            elif self.other:
-                self.other.helper.let_go()
         if self.best and self.is_rough and not self.unproven and not self.first_will_do:
             settled = pack(self.problem, self.best.boxes, self.weight, self.best_cost[0]).seating
             self.best = settled or self.best

@@ -90,23 +90,30 @@ class Half:
         return None if math.isinf(self.mark.least) else round(self.mark.least)
 
 
-@dataclass(frozen=True, eq=False)
 class OtherHalf:
     """The second half, that a helper goes through."""
 
-    helper: Helper
-    work: _Given
+    def __init__(self, helper: Helper, work: _Given) -> None:
+        self._helper, self._work = helper, work
+        self._is_over = False
+        """Then the helper may be at something else."""
 
     def part(self, wait: bool = False) -> Part | None:
         """What it came to, once it is there; where the helper is gone, it is gone through here."""
         try:
-            part = self.helper.heard()
+            part = self._helper.heard()
             while wait and part is None:
-                part = self.helper.heard(LOOK_EVERY_S, relay=True)
+                part = self._helper.heard(LOOK_EVERY_S, relay=True)
         except HelperGone:
-            part = self.work(Mark(_Alone()))
+            part = self._work(Mark(_Alone()))
         assert part is None or isinstance(part, Part)
+        self._is_over = part is not None
         return part
+
+    def let_go(self) -> None:
+        """Nobody wants to know any more."""
+        if not self._is_over:
+            self._helper.let_go()
 
 
 class _Alone:
@@ -122,8 +129,8 @@ def halved(task: Task, part: PartOf, least: float) -> Iterator[tuple[Half, Other
     if helper is None:
         yield None
         return
+    other = OtherHalf(helper, work)
     try:
-        yield Half(0, helper.mark), OtherHalf(helper, work)
-    except BaseException:
-        helper.let_go()
-        raise
+        yield Half(0, helper.mark), other
+    finally:
+        other.let_go()
