@@ -76,12 +76,16 @@ def test_a_file_that_is_none_or_is_gone_is_told_in_a_sentence(http, own):
     assert told["underway"]["told"] == "columns: No column is called “Kind”."
     gone = work(http, number, type="look", file="0" * 64, seen=1)
     assert gone["underway"]["told"] == "The file is no longer there; choose it again."
-    assert http.post("/api/catalogues/987654/files", content=b"x").status_code == 404
+    asked = {"type": "write", "format": "csv", "edition": 1}
+    for nowhere in (987654, 10**30):
+        path = f"/api/catalogues/{nowhere}"
+        assert http.post(f"{path}/files", content=b"x").status_code == 404
+        assert [http.post(f"{path}/asked{more}", json=asked).status_code for more in ("", "/again")] == [404, 404]
+        assert http.post(f"{path}/asked/stop", json=asked).status_code == 204, "nothing is there to be stopped"
+        assert http.get(f"{path}/prices.csv").status_code == 404
     assert (
         http.post(f"/api/catalogues/{number}/asked", json={"type": "look", "file": "x", "seen": 1}).status_code == 422
     )
-    asked = {"type": "write", "format": "csv", "edition": 1}
-    assert http.post("/api/catalogues/987654/asked", json=asked).status_code == 404
 
 
 def test_what_failed_is_done_again_when_that_is_asked(http, own, database):

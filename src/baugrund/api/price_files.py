@@ -21,7 +21,7 @@ from baugrund.tasks.price_questions import (
 from baugrund.tasks.questions import name_of
 
 from .asking import Underway, asked_of_prices, waited_for
-from .context import Account, Works
+from .context import Account, Context, Works
 from .downloads import CSV, JSON, XLSX, download
 from .uploads import body_of
 
@@ -48,7 +48,12 @@ class PriceWork(Fact):
 async def keep_file(catalogue_id: int, request: Request, works: Works) -> KeptFile:
     """The body is a CSV, XLSX or JSON file; it changes nothing yet."""
     content = await body_of(request, MAX_BYTES)
-    return KeptFile(file=await run_in_threadpool(works.queue.files.keep, catalogue_id, content))
+    return KeptFile(file=await run_in_threadpool(_kept, works, catalogue_id, content))
+
+
+def _kept(works: Context, catalogue_id: int, content: bytes) -> str:
+    works.catalogues.edition(catalogue_id)
+    return works.queue.files.keep(catalogue_id, content)
 
 
 @router.post("/asked")
@@ -72,6 +77,7 @@ def stop_price_work(catalogue_id: int, question: PriceQuestion, works: Works, ac
 @router.post("/asked/again", status_code=204)
 def price_work_again(catalogue_id: int, question: PriceQuestion, works: Works, account: Account) -> None:
     """Begin again after a stop or a failure."""
+    works.catalogues.edition(catalogue_id)
     asked = _by(account, question)
     works.queue.questions.forget(About(catalogue=catalogue_id), name_of(asked))
     works.queue.ask_of_prices(catalogue_id, asked)

@@ -124,9 +124,9 @@ class _Alone:
 def halved(task: Task, part: PartOf, least: float) -> Iterator[tuple[Half, OtherHalf] | None]:
     """The first half, to be gone through here, and the second, that a helper goes through meanwhile; None: there is no
     help.  ``least``: the least that was found before."""
-    work = _Given(part, task.bare)
-    helper = begun(work, task.things, least) if task.is_hard else None
-    if helper is None:
+    work = _Given(part, task.bare) if task.is_hard else None
+    helper = begun(work, task.things, least) if work else None
+    if work is None or helper is None:
         yield None
         return
     other = OtherHalf(helper, work)
