@@ -188,6 +188,8 @@ def test_only_what_is_hard_is_worth_help(catalogue, drops, boxes, is_hard):
     assert task_of(problem).is_hard is is_hard
     assert not task_of(problem, first_will_do=True).is_hard
     assert not task_of(replace(problem, chain_allowed=True)).is_hard
+    in_time = [replace(task_of(problem), seconds=seconds).is_hard for seconds in (0.9, 1.0)]
+    assert in_time == [False, is_hard]
 
 
 def test_searches_side_by_side_leave_each_other_their_cores(catalogue, monkeypatch):

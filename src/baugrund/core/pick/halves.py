@@ -15,8 +15,8 @@ from .outcomes import Cost
 from .seating import Seating
 from .sets import Hubs, Sets
 
-WORTH_IT = 500
-"""Drops, times boxes to choose from, from which on two find it sooner than one."""
+WORTH_IT, WORTH_IT_S = 500, 1.0
+"""Drops, times boxes to choose from, and time given, from which on two find it sooner than one."""
 LOOK_EVERY_S = 0.5
 
 
@@ -47,7 +47,7 @@ class Task:
         do would be another with help."""
         problem = self.sets.problem
         alone = self.first_will_do or problem.chain_allowed or is_one_of_several()
-        return not alone and problem.drops * len(problem.boxes) >= WORTH_IT
+        return not alone and self.seconds >= WORTH_IT_S and problem.drops * len(problem.boxes) >= WORTH_IT
 
 
 @dataclass(frozen=True, eq=False)
