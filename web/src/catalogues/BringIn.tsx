@@ -90,9 +90,7 @@ export function BringIn({ id, edition, settle }: { id: number; edition: number; 
           <Making
             told={(taking ? w.taking : w.reading)(work.found?.underway?.text)}
             going
-            againLabel=""
             stop={key ? work.stop : forget}
-            again={forget}
           />
         </div>
       )}

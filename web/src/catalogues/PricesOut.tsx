@@ -25,9 +25,8 @@ export function PricesOut({ id, edition }: { id: number; edition: number }) {
       <Making
         told={going ? w.writing(format.toUpperCase(), text) : told || w.notWritten}
         going={going}
-        againLabel={w.write}
         stop={stop}
-        again={again}
+        again={{ label: w.write, press: again }}
       />
     );
   }

@@ -3,6 +3,7 @@ import { Outlet, useLocation, useNavigate, useParams } from "react-router";
 import styled from "styled-components";
 import { useWork, WorkProvider } from "../api/work";
 import { Ground } from "../instruments/Ground";
+import { Word } from "../kit/parts";
 import { NARROW } from "../kit/theme";
 import { rememberPlace } from "../start/lastPlace";
 import { words } from "../words";
@@ -59,15 +60,13 @@ function Failed({ why }: { why: string }) {
   return (
     <Centre>
       <p role="alert">{why}</p>
-      <button type="button" onClick={() => navigate("/projects")}>
-        {words.projects}
-      </button>
+      <Word onPress={() => navigate("/projects")}>{words.projects}</Word>
     </Centre>
   );
 }
 
 const Centre = styled.div`
-  min-height: 60vh; display: grid; place-content: center; gap: 10px; font-family: var(--voice); font-size: 16px;
+  min-height: 60vh; display: grid; place-content: center; gap: 10px; justify-items: center; font-family: var(--voice); font-size: 16px;
 `;
 
 const Layout = styled.div`

@@ -7,9 +7,8 @@ import { Word } from "./parts";
 export function Making(props: {
   told: string;
   going: boolean;
-  againLabel: string;
   stop: () => void;
-  again: () => void;
+  again?: { label: string; press: () => void };
 }) {
   return (
     <Line role="status">
@@ -17,7 +16,7 @@ export function Making(props: {
       {props.going ? (
         <Word onPress={props.stop}>{words.stop}</Word>
       ) : (
-        <Word onPress={props.again}>{props.againLabel}</Word>
+        props.again && <Word onPress={props.again.press}>{props.again.label}</Word>
       )}
     </Line>
   );

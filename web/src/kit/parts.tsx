@@ -48,7 +48,7 @@ export const Heading = styled.div`
   > span { color: var(--faint); overflow: hidden; text-overflow: ellipsis; }
   > span > i { font-style: normal; }
   > :last-child:not(h2):not(span) { margin-left: auto; }
-  ${NARROW} { flex-wrap: wrap; > span > i { display: none; } > :last-child:not(h2):not(span) { margin-left: 0; } }
+  ${NARROW} { flex-wrap: wrap; > span { white-space: normal; } > span > i { display: none; } > :last-child:not(h2):not(span) { margin-left: 0; } }
 `;
 
 /** A field on paper: a rule under it, nothing around it. */

@@ -29,9 +29,8 @@ export function SheetWord({ sheet }: { sheet: SheetName }) {
     <Making
       told={searched ? w.made(underway?.text) : state.error?.message || underway?.told || w.stopped}
       going={searched}
-      againLabel={w.again}
       stop={stop}
-      again={again}
+      again={{ label: w.again, press: again }}
     />
   );
 }
