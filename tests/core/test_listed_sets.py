@@ -125,6 +125,15 @@ def test_sums_of_any_currency_lose_none(seed):
     assert listed.others <= min(left_out, default=math.inf)
 
 
+def test_no_more_are_begun_than_is_said():
+    """Where more would be, nothing is listed, and it can be asked again."""
+    case = Case(3)
+    begun = case.listing().sets(case.mark).looked_at
+    again = case.listing()
+    assert again.sets(case.mark, begun - 1) is None
+    assert len(again.sets(case.mark, begun).counts) == len(case.listing().sets(case.mark).counts) > 0
+
+
 def test_what_was_listed_is_not_listed_again_and_a_forgotten_table_is_made_anew():
     case = Case(3)
     at_once, bit_by_bit = case.listing().sets(case.mark), case.listing()

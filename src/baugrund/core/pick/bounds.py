@@ -205,7 +205,9 @@ class LinkClass:
 
     def _held(self, box: BoxType, carries_kbit: int | None, link_ports: Sequence[int | None]) -> Rows:
         def hold() -> Rows:
-            held: Rows = np.max([self.up_sets.held(box, carries_kbit, port) for port in link_ports], axis=0)
+            held = self.up_sets.held(box, carries_kbit, link_ports[0])
+            for port in link_ports[1:]:
+                held = np.maximum(held, self.up_sets.held(box, carries_kbit, port))
             return held
 
         return self.once(("held", box, carries_kbit, *link_ports), hold)
@@ -246,10 +248,10 @@ class LinkClass:
         return [some for some in able if 1 < len(some) < len(boxes)]
 
     def _row(self, box: BoxType, price: int, free: int, slots: int, carries: int, held: Sequence[int] | Rows) -> Rows:
-        return np.array(
-            [price, free, slots, carries, self.fed_mw(box), box.model.sockets, box.model.units, box.mass_g, *held],
-            dtype=np.int64,
-        )
+        row = np.empty(HELD + len(held), dtype=np.int64)
+        row[:HELD] = price, free, slots, carries, self.fed_mw(box), box.model.sockets, box.model.units, box.mass_g
+        row[HELD:] = held
+        return row
 
     def _own_ports(self, box: BoxType, rate_mbit: int) -> list[int | None]:
         """The port groups that a link of this rate may end on."""

@@ -14,7 +14,6 @@ import math
 import time
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
-from itertools import accumulate
 from itertools import count as counting
 
 import numpy as np
@@ -29,10 +28,11 @@ from .halves import Half, OtherHalf, Part, Task, halved
 from .helping import Mark
 from .hints import seatings_as_hinted
 from .linear import Floats
-from .listing import Listing, first_of_equals
+from .listing import first_of_equals
+from .listings import Listings
 from .outcomes import Cost, Found, Searched, cost_of
 from .packing import Packing, pack
-from .relaxation import Bound, Relaxation, Weight
+from .relaxation import Relaxation, Weight
 from .seating import Seating
 from .sets import PART, Hubs, Node, Star
 from .supply import BoxType
@@ -42,20 +42,12 @@ TOLERANCE = 1e-3
 WORK_FIRST = 6_000_000_000
 """Items of the heap, times the fourth power of the boxes, that are looked at before first picks are dived for."""
 
+PLUNGE_SHARE, PLUNGE_FROM_S = 0.1, 5.0
+"""Share of the time in which a first pick of many boxes is looked for among the sets around the hubs that promise most,
+where there is so much time."""
+
 SEARCH_SHARE = 0.9
 """Share of the time that there is in which a proof is looked for; what is left makes the best pick cheaper."""
-
-STEP, FINEST = 0.01, 0.0005
-"""How much dearer than a bound the sets are that are listed first, as a share of it; where there are too many that are
-so little dearer, they are split."""
-WIDER = ((2_000, 4.0), (20_000, 2.0), (500_000, 1.0), (math.inf, 0.5))
-"""How many times as wide the next step is, where fewer than so many sets were looked at."""
-
-FIGURES_KEPT = 60_000_000
-"""Figures in tables of listings that are kept, those of late."""
-
-HARD_FROM = 20_000
-"""Where more sets were begun, those that follow are bounded by what is known by then."""
 
 AT_ONCE = 64
 NEAR = 1.01
@@ -88,7 +80,7 @@ class Branching:
         self.ticket = counting()
         self.heap: list[tuple[float, int, float, Item]] = []
         """What comes first, order of arrival, bound, and hubs and sets to complete, or a set to pack."""
-        self._listings: dict[Bound, Listing] = {}
+        self.listings = Listings(self.unit)
         self.contenders = Contenders(self.problem, self.weight)
         self.unproven: list[int] = []
         self.other: OtherHalf | None = None
@@ -146,11 +138,16 @@ class Branching:
                 stars += self.sets.stars(group)
                 self._plant(self.sets.relaxation(group))
                 continue
-            hubs = list(self.sets.hubs(group))
-            for some in self.half.mine(hubs) if self.half else hubs:
+            hubs: Iterable[Hubs] = self.sets.hubs(group)
+            if self.half:
+                hubs = self.half.of_each(hubs) if self.sets.is_large else self.half.mine(hubs)
+            for some in hubs:
                 self._push(some.least, some)
                 stars += some.stars
         dives = self.dives = Dives(self.sets, stars, self.seconds, self._least)
+        if self.sets.is_large and self.seconds >= PLUNGE_FROM_S and not self.first_will_do:
+            self._plunge()
+        may_dive_early = self.best is None
         looked_at, first_dive = 0, 0 if self.first_will_do else WORK_FIRST // len(self.problem.boxes) ** 4
         while self.heap and not self._is_done():
             _, _, bound, item = heapq.heappop(self.heap)
@@ -160,7 +157,7 @@ class Branching:
                 continue
             tell(self._progress(int(bound)))
             if looked_at >= first_dive:
-                self._dive(dives.for_a_share())
+                self._dive(dives.for_a_share(may_dive_early))
                 if self._is_done():
                     break
             if time.monotonic() > self.cut_at:
@@ -170,6 +167,23 @@ class Branching:
             looked_at += 1
         if self.unproven:
             self._dive(dives.to_the_end())
+
+    def _plunge(self) -> None:
+        """Look for a first pick among the sets around those hubs that promise most; what is left of them comes back."""
+        while self.heap and isinstance(self.heap[0][3], Hubs):
+            _, _, bound, item = heapq.heappop(self.heap)
+            self._look(bound, item)
+        first = {item.relaxation for *_, item in self.heap[:1] if isinstance(item, Node)}
+        left = [entry for entry in self.heap if not isinstance(entry[3], Node) or entry[3].relaxation not in first]
+        self.heap = [entry for entry in self.heap if isinstance(entry[3], Node) and entry[3].relaxation in first]
+        heapq.heapify(self.heap)
+        ends_at = time.monotonic() + PLUNGE_SHARE * self.seconds
+        while self.heap and self.best is None and time.monotonic() < ends_at:
+            _, _, bound, item = heapq.heappop(self.heap)
+            tell(self._progress(0))
+            self._look(bound, item)
+        self.heap += left
+        heapq.heapify(self.heap)
 
     def _keep_hinted(self, boxes: Sequence[BoxType], seating: Seating | None) -> None:
         """The boxes of before, seated well enough; where they may be as good as before, as well as can be."""
@@ -253,12 +267,11 @@ class Branching:
         if not node.hard or node.known == pool.added or node.bound is None:
             return node
         relaxation.cut(pool)
-        own, listing = relaxation.bound(node.least, node.most), self._listings.pop(node.bound, None)
+        before, own = node.bound, relaxation.bound(node.least, node.most)
         if own is None:
             return None
         node, least = replace(node, bound=own, known=pool.added), self._whole_units(own.least)
-        if listing:
-            self._listings[own] = listing.renewed(relaxation.making.covers(own.duals, node.number, pool))
+        self.listings.renew(before, node, pool)
         if least > bound:
             self._push(least, node)
             return None
@@ -274,43 +287,20 @@ class Branching:
     def _list(self, bound: float, node: Node) -> bool:
         """The sets of a node that cost little more than its bound, as far as sums tell; the node comes back for others.
         Whether they are few enough to be looked at."""
-        own, relaxation, mark = node.bound, node.relaxation, self._mark()
-        making, dearest = relaxation.making, np.inf if mark is None else mark
-        assert own is not None
-        count, number = len(relaxation.boxes), node.number
-        listing, pool = self._listings.pop(own, None), self.contenders.pool(relaxation.group)
-        if listing is None:
-            covers = making.covers(own.duals, number, pool)
-            listing = Listing(making.pieces, covers, node.least[:count], node.most[:count], number)
-        self._listings[own] = listing
-        self._release_older()
-        step = max(node.step or STEP * bound, self.unit)
-        listed = listing.sets(min(bound + step, dearest))
-        while listed is None and step > max(FINEST * bound, self.unit):
-            step /= 4
-            listed = listing.sets(min(bound + step, dearest))
-        if listed is None:
+        relaxation, making = node.relaxation, node.relaxation.making
+        found = self.listings.next_sets(bound, node, self.contenders.pool(relaxation.group), self._mark())
+        if found is None:
             return False
+        listing, listed, later = found
         fresh = listed.only(node.has(listed.counts))
         if len(fresh.bounds):
-            prices, bounds = making.priced(fresh, listing.must_be_in, number), np.maximum(fresh.bounds, bound)
+            prices, bounds = making.priced(fresh, listing.must_be_in, node.number), np.maximum(fresh.bounds, bound)
             worth = self._worth(prices, bounds)
             least = (np.maximum(bounds, prices) if self.weight == "price" else bounds)[worth]
             self._push_sets(relaxation, fresh.counts[worth], least, fresh.starts[worth])
         if math.isfinite(listed.others):
-            further = step * next(wider for most, wider in WIDER if listed.looked_at < most)
-            hard = listed.looked_at > HARD_FROM
-            known = node.known if node.step else pool.added
-            self._push(
-                self._whole_units(max(bound, listed.others)), replace(node, step=further, hard=hard, known=known)
-            )
+            self._push(self._whole_units(max(bound, listed.others)), later)
         return True
-
-    def _release_older(self) -> None:
-        of_late = [*reversed(self._listings.values())]
-        for listing, figures in zip(of_late, accumulate(one.held for one in of_late), strict=True):
-            if figures > FIGURES_KEPT:
-                listing.release()
 
     def _push_sets(
         self, relaxation: Relaxation, counts: Counts, bounds: Floats, starts: NDArray[np.intp] | None = None

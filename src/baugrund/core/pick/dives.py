@@ -58,9 +58,10 @@ class Dives:
         self._is_near = False
         """Whether picks come from near a set that was missed."""
 
-    def for_a_share(self) -> Iterator[Seating | None]:
-        """While they have not taken their share of the time so far."""
-        while self._taken_s <= self._allowed_s():
+    def for_a_share(self, may_be_early: bool = True) -> Iterator[Seating | None]:
+        """While they have not taken their share of the time so far; ``may_be_early``: or, once there is a pick, of all
+        the time that there is."""
+        while self._taken_s <= self._allowed_s(may_be_early):
             began_at = time.monotonic()
             for seating in self._next():
                 self._taken_s += time.monotonic() - began_at
@@ -91,9 +92,9 @@ class Dives:
                     return
                 self._is_near = False
 
-    def _allowed_s(self) -> float:
+    def _allowed_s(self, may_be_early: bool) -> float:
         so_far = time.monotonic() - self._began_at
-        early = max(EARLY_SHARE * self._seconds, EARLY_S)
+        early = max(EARLY_SHARE * self._seconds, EARLY_S) if may_be_early else 0.0
         return FIRST_SHARE * so_far if self._price() is None else max(DIVE_SHARE * so_far, early)
 
     def _first(self) -> Iterator[Seating | None]:

@@ -84,6 +84,13 @@ class Half:
         """Every second one, the least bound first."""
         return sorted(hubs, key=lambda some: some.least)[self.number :: 2]
 
+    def of_each(self, hubs: Iterable[Hubs]) -> Iterator[Hubs]:
+        """Of hubs that are bounded together every second one, the least bound first: where such groups are few."""
+        for some in hubs:
+            mine = sorted(some.stars, key=lambda star: star.least)[self.number :: 2]
+            if mine:
+                yield Hubs(mine[0].least, some.group, tuple(mine))
+
     @property
     def least(self) -> int | None:
         """The least that either half found."""

@@ -46,7 +46,7 @@ class Start:
     hub: int | None
     """Its place among the boxes."""
     slots: int
-    """Slots of the hub that links may end in."""
+    """Slots of the hub that links may end in; under 0: it has none for its own link."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -149,7 +149,7 @@ class Listing:
         """Starts that may be, with all boxes that must be in, and how many are still to come to each."""
         counts = np.array([start.counts for start in self._pieces.starts])
         self._slots = np.array([start.slots for start in self._pieces.starts], dtype=np.intp)
-        able = np.all(counts <= self._most, axis=1)
+        able = np.all(counts <= self._most, axis=1) & (self._slots >= 0)
         extra = np.maximum(least - counts, 0.0)
         self._start_costs, self._start_gives = self._covers.start_costs.copy(), self._covers.start_gives.copy()
         for place in np.flatnonzero(extra[able].any(axis=0)):
@@ -228,12 +228,13 @@ class Listing:
         lacking = int(self._asked.max(initial=0))
         return least_of_lacking(self._costs, self._gives, self._mends, lacking, self._most_to_come)
 
-    def sets(self, mark: float) -> Listed | None:
-        """All that cost no more than the mark and were not listed before; None when there are too many."""
+    def sets(self, mark: float, begun_most: int | None = None) -> Listed | None:
+        """All that cost no more than the mark and were not listed before; None when there are too many, or more than
+        ``begun_most`` would be begun as covers are looked at now."""
         most = math.floor(min((mark + 1e-3) / self._unit, FAR))
         may_focus = len(self._looked_at) > FOCUSED
-        found = self._grown(most, FOCUSED_FROM if may_focus else CANDIDATES_MOST)
-        if found is None and may_focus:
+        found = self._grown(most, begun_most or (FOCUSED_FROM if may_focus else CANDIDATES_MOST))
+        if found is None and may_focus and not begun_most:
             self._look_at(self._looked_at[np.sort(np.argsort(-self._told)[:FOCUSED])], ENTRIES_MOST)
             found = self._grown(most, CANDIDATES_MOST)
         if found:

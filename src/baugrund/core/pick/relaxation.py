@@ -59,9 +59,9 @@ class Bound:
 class Relaxation:
     """The relaxation of one link class over its boxes: roots first, then switches in the order of the problem.
 
-    With ``hubs`` (roots, or switches of which one copy is the hub; links end at all of them in the same ways) every
-    link of the star ends at one of them, on ends that it has, and its links take ports from its drops; without, links
-    end anywhere.
+    With ``hubs`` (roots, or switches of which one copy is the hub; their ports have the same speeds) every link of the
+    star ends at one of them, on as many ends as it has, and its links take ports from its drops; without, links end
+    anywhere.
     """
 
     def __init__(
@@ -280,8 +280,9 @@ class Relaxation:
             held = {chosen[hub]: float(self.group.holds(hub)[number]) for hub in hubs}
             self._rows.add(held | {self.first_hub + number: -1.0}, 0.0)
         for rate in sorted(set(in_slots.values())):
-            there = sum(count for count, speed in hubs[0].slots if speed >= rate)
-            self._rows.add({k: -1.0 for k, fast in in_slots.items() if fast >= rate}, -float(there))
+            links = {k: -1.0 for k, fast in in_slots.items() if fast >= rate}
+            there = {chosen[hub]: float(sum(count for count, speed in hub.slots if speed >= rate)) for hub in hubs}
+            self._rows.add(links | there, 0.0)
         for rate in sorted(set(on_ports.values())):
             links = {k: -1.0 for k, fast in on_ports.items() if fast >= rate}
             ports = {hub: hub.ports_with(rate, 0) for hub in hubs}
@@ -315,28 +316,28 @@ class Relaxation:
 
 def _choices(group: LinkClass, roots: Sequence[BoxType], hubs: Sequence[BoxType], weight: Weight) -> tuple[Choice, ...]:
     """Every choice: roots (with their link to the hub), hubs, and switches with every link worth having, but for those
-    that a cheaper box stands in for."""
+    that a cheaper box stands in for.  Links that end in slots may want other slots than each of the hubs has."""
     switches = group.problem.switches
     if not hubs:
         mine = [choice for choice in group.roots if choice.box in roots]
         return (*mine, *(choice for box in switches for choice in group.choices(box)))
-    one = hubs[0]
+    unlike = {id(group.problem.ends(hub)): hub for hub in hubs}.values()
     around = [Choice(hub, group.bare_row(hub), is_hub=True) for hub in hubs]
     slowest = min((port.speed_mbit for hub in hubs for port in hub.ports if port.count), default=0)
     worse = group.stand_ins.leaves(slowest) if weight == "price" else frozenset()
     leaves = [
         Choice(box, group.row(box, way), way, way.upper_in_slot)
         for box in switches
-        for way in group.ways(one, box)
+        for way in dict.fromkeys(way for hub in unlike for way in group.ways(hub, box))
         if (box, way.lower_in_slot, way.upper_in_slot) not in worse
     ]
-    if one.is_root:
+    if hubs[0].is_root:
         return (*around, *leaves)
     worse = group.stand_ins.roots(slowest) if weight == "price" else frozenset()
     rooted = [
         Choice(root, row, way, way.lower_in_slot)
         for root in roots
-        for way, row in group.rooted_rows(root, one)
+        for way, row in dict(one for hub in unlike for one in group.rooted_rows(root, hub)).items()
         if (root, way.upper_in_slot, way.lower_in_slot) not in worse
     ]
     return (*rooted, *around, *leaves)

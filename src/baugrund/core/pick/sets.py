@@ -18,6 +18,7 @@ from .supply import BoxType
 
 PART = 1e-6
 """What is further from a whole number is a part."""
+MANY_BOXES = 80
 
 Case = tuple[tuple[BoxType, ...], tuple[BoxType, ...]]
 """Roots that may be, and switches that must be beside them: one way to meet all pins."""
@@ -138,6 +139,11 @@ class Sets:
             self._relaxations[key] = Relaxation(group, self.weight, hubs, self.box_count)
         return self._relaxations[key]
 
+    @property
+    def is_large(self) -> bool:
+        """Whether there are many boxes to choose from."""
+        return len(self.problem.boxes) >= MANY_BOXES
+
     def stars(self, group: LinkClass) -> Iterator[Star]:
         """Every hub that may be, and that no cheaper one stands in for, with a quick bound of the stars around it."""
         loose = self.relaxation(group)
@@ -150,11 +156,13 @@ class Sets:
                 yield Star(whole.least + whole.adds[place], group, hub)
 
     def hubs(self, group: LinkClass) -> Iterator[Hubs]:
-        """The same, hubs together whose links end in the same ways."""
+        """The same, hubs together whose links end in the same ways; of many boxes, those whose ports are as fast: what
+        each group takes counts more than what it tells."""
         alike: dict[object, list[Star]] = {}
         for star in self.stars(group):
             speeds = frozenset(port.speed_mbit for port in star.hub.ports if port.count)
-            alike.setdefault((star.hub.is_root, speeds, star.hub.slots), []).append(star)
+            slots = () if self.is_large else star.hub.slots
+            alike.setdefault((star.hub.is_root, speeds, slots), []).append(star)
         for stars in alike.values():
             yield Hubs(min(star.least for star in stars), group, tuple(stars))
 

@@ -1,0 +1,121 @@
+"""Of many boxes, hubs whose ports are as fast are bounded together, and a first pick is looked for around the best of
+them: what comes of it is the same."""
+
+import math
+from dataclasses import replace
+
+import pytest
+
+from baugrund.core.pick import branching, listings, sets
+from baugrund.core.pick.bounds import link_classes
+from baugrund.core.pick.branching import Branching
+from baugrund.core.pick.contenders import Contenders
+from baugrund.core.pick.halves import Half, Task
+from baugrund.core.pick.helping import Mark
+from baugrund.core.pick.outcomes import cost_of
+from baugrund.core.pick.search import search
+from baugrund.core.pick.sets import Sets, pinned
+from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs
+
+from .test_pick import alone, judge, random_problem, random_site
+
+
+class Cell:
+    value = math.inf
+
+
+@pytest.fixture
+def large(monkeypatch):
+    """Every case has many boxes, and time enough."""
+    monkeypatch.setattr(sets, "MANY_BOXES", 0)
+    monkeypatch.setattr(branching, "PLUNGE_FROM_S", 0.0)
+
+
+@pytest.mark.parametrize("block", range(4))
+def test_small_cases_treated_as_large_ones_equal_brute_force(large, block):
+    judged = [judge(alone(random_problem(seed)), 3, seed) for seed in range(7_000 + block * 30, 7_030 + block * 30)]
+    assert sum(bool(one) for one in judged) > 10
+
+
+@pytest.mark.parametrize("block", range(2))
+def test_sites_treated_as_large_ones_equal_brute_force(large, block):
+    judged = [judge(random_site(seed), 2, seed) for seed in range(7_500 + block * 30, 7_530 + block * 30)]
+    assert sum(bool(one) for one in judged) > 3
+
+
+def closet(catalogue, seed, drops=30):
+    return made_up_closet(made_up_needs(drops, seed), catalogue)
+
+
+def task_of(problem):
+    return Task(Sets(problem, "price", pinned(problem), frozenset(problem.switches), None, None), False, 20.0)
+
+
+@pytest.mark.parametrize("weight", ["price", "power"])
+@pytest.mark.parametrize("seed", range(5))
+def test_hubs_together_and_apart_the_same_boxes_are_best(catalogue, seed, weight, monkeypatch):
+    problem = closet(catalogue, seed)
+    apart = search(problem, weight)
+    monkeypatch.setattr(sets, "MANY_BOXES", 0)
+    together = search(problem, weight)
+    assert apart.found.proven and together.found.proven
+    assert cost_of(together.found.seating, weight) == cost_of(apart.found.seating, weight)
+
+
+def test_hubs_are_bounded_together_from_so_many_boxes_on(catalogue, monkeypatch):
+    problem = closet(catalogue, 1)
+    counted = []
+    for most in (len(problem.boxes), len(problem.boxes) + 1):
+        monkeypatch.setattr(sets, "MANY_BOXES", most)
+        mine = task_of(problem).sets
+        counted.append(sum(1 for group in link_classes(problem) for _ in mine.hubs(group)))
+    assert counted[0] < counted[1], "fewer groups"
+
+
+def test_around_hubs_together_links_end_in_as_many_slots_as_each_has(catalogue, large):
+    """Sets that are listed around a hub have no more links in slots than it has, and none begins with a link in a slot
+    of a hub without any."""
+    mine = task_of(closet(catalogue, 1)).sets
+    groups = [some for group in link_classes(mine.problem) for some in mine.hubs(group)]
+    several = next(some for some in groups if len({hub.slot_count for hub in some.boxes}) > 1)
+    relaxation = mine.relaxation(several.group, *several.boxes)
+    for node in mine.starts(relaxation, {}):
+        whole = relaxation.bound(node.least, node.most)
+        for part in node.by_number(whole.takes[len(relaxation.boxes)]):
+            bound = relaxation.bound(part.least, part.most)
+            listing, listed, _ = listings.Listings(1).next_sets(
+                bound.least, replace(part, bound=bound), Contenders(mine.problem, "price")
+                .pool(several.group), round(bound.least * 1.05),
+            )  # fmt: skip
+            pieces = relaxation.making.pieces
+            in_slot = [*pieces.in_slot.tolist(), False]
+            for start, came in zip(listed.starts.tolist(), listed.came.tolist(), strict=True):
+                assert 0 <= sum(in_slot[k] for k in came) <= pieces.starts[start].slots
+            assert listing.held
+
+
+def test_two_halves_have_every_hub_once_and_the_best_of_both_is_the_best(catalogue, large):
+    problem = closet(catalogue, 2)
+    task = task_of(problem)
+    hubs = [some for group in link_classes(problem) for some in task.sets.hubs(group)]
+    halves = [Half(number, Mark(Cell())) for number in (0, 1)]
+    stars = [star for half in halves for some in half.of_each(hubs) for star in some.stars]
+    assert sorted(map(id, stars)) == sorted(id(star) for some in hubs for star in some.stars)
+    parts = [Branching(task_of(problem), half).part() for half in halves]
+    assert not any(part.unproven for part in parts)
+    whole = cost_of(search(problem, "price").found.seating, "price")
+    assert min(cost_of(part.best, "price") for part in parts if part.best) == whole
+
+
+def test_a_first_pick_of_many_boxes_is_no_reason_to_stop(monkeypatch):
+    """Whether a first pick is looked for or not, and all cheaper sets are listed at once or not, the best is the
+    same."""
+    problem = closet(made_up_catalogue(120, 3), 1)
+    assert task_of(problem).sets.is_large
+    found = []
+    for from_s, begun in ((0.0, 300_000), (math.inf, 300_000), (0.0, 1)):
+        monkeypatch.setattr(branching, "PLUNGE_FROM_S", from_s)
+        monkeypatch.setattr(listings, "BEGUN_AT_ONCE", begun)
+        found.append(search(problem, "price"))
+    assert all(one.found.proven for one in found)
+    assert len({cost_of(one.found.seating, "price") for one in found}) == 1
