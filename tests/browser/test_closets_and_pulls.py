@@ -61,7 +61,7 @@ def test_limits_and_answers_about_places_change_the_comparison(closets, works, p
 
 @pytest.fixture
 def stands(page):
-    """What the page is told of a question until it is begun again: a list, the last of it counts."""
+    """What the page is told of a question until it is stopped and begun again: a list, the last of it counts."""
     told = []
 
     def tell(route):
@@ -69,12 +69,17 @@ def stands(page):
         asked = {"asked_s": 1, "share": 0, "text": "", "told": ""}
         route.fulfill(json={**nothing, "underway": {**asked, **told[-1]}})
 
+    def stop(route):
+        told.append({"state": "stopped"})
+        route.continue_()
+
     def begin_again(route):
         page.unroute(questions)
         route.continue_()
 
     questions = re.compile(r"/(siting|sheets/pulls)$")
     page.route(questions, tell)
+    page.route("**/search/stop", stop)
     page.route("**/search/again", begin_again)
     return told
 
@@ -84,7 +89,6 @@ def test_a_comparison_is_stopped_and_asked_for_again(page, works, stands):
     page.goto(f"/projects/{works}/reach/closets")
     expect(page.get_by_role("progressbar")).to_have_attribute("value", "0.2")
     expect(page.get_by_text("measuring runs from Store …")).to_be_visible()
-    stands.append({"state": "stopped"})
     page.get_by_role("button", name="Stop").click()
     expect(page.get_by_text("Stopped before the end.")).to_be_visible()
     page.get_by_role("button", name="Compare").click()
@@ -96,7 +100,6 @@ def test_a_sheet_tells_how_far_it_is_and_is_stopped_and_written_again(page, work
     page.goto(f"/projects/{works}/reach/pulls")
     page.get_by_role("button", name="Sheet (PDF)").click()
     expect(page.get_by_text("Writing the sheet, page 3 …")).to_be_visible()
-    stands.append({"state": "stopped"})
     page.get_by_role("button", name="Stop").click()
     expect(page.get_by_text("The sheet was stopped.")).to_be_visible()
     with page.expect_download() as coming:

@@ -1,5 +1,6 @@
 """A look over the shoulder of a search: told how far it is, stopped, and counted off where many make one reply."""
 
+from collections import Counter
 from contextlib import closing
 from dataclasses import replace
 from threading import Event
@@ -7,14 +8,17 @@ from threading import Event
 import pytest
 
 from baugrund.core import watch
+from baugrund.core.demand import Need
 from baugrund.core.errors import Stopped
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.hints import seatings_as_hinted
 from baugrund.core.pick.sets import Sets, pinned
 from baugrund.core.pick.site import hinted
 from baugrund.core.watch import Progress, Share, counted_off, side_by_side, tell, to_the_end, watched
+from baugrund.launch.cases import made_up_closet, made_up_needs
 
 from .small import DESK, alone, cheapest, ports, problem, router, switch
+from .test_seating import assert_sound
 
 HOME = router("home", ports(4), price=100)
 EIGHT = switch("eight", ports(8), price=200)
@@ -63,10 +67,10 @@ def test_parts_of_one_reply_are_counted_off_and_their_inner_figures_left_out():
     assert [(one.done, one.of, one.best) for one in seen] == [(0, 3, None), (1, 3, None), (2, 3, None), (0, 0, 500)]
 
 
-def hinted_seating(case, *keys):
+def hinted_seating(case, *keys, greedily=True):
     case = replace(case, hint=keys)
     sets = Sets(case, "price", pinned(case), frozenset(case.switches), None, None)
-    return next((seating for _, seating in seatings_as_hinted(sets)), None)
+    return next((seating for _, seating in seatings_as_hinted(sets, greedily=greedily)), None)
 
 
 def test_the_boxes_of_before_are_seated_again_where_they_do():
@@ -75,6 +79,25 @@ def test_the_boxes_of_before_are_seated_again_where_they_do():
     assert hinted_seating(CASE, "home", "eight") is None, "too few ports"
     assert hinted_seating(CASE, "home", "gone") is None, "no such model any more"
     assert hinted_seating(CASE) is None
+
+
+def test_where_greed_does_not_seat_the_drops_of_before_the_program_does(catalogue):
+    """One desk less has seats in the boxes that were best before, always."""
+    by_greed = []
+    for seed in range(6):
+        needs = made_up_needs(40, seed)
+        best = least_price(alone(made_up_closet(needs, catalogue))).seatings[0]
+        fewer = made_up_closet(needs - Counter([Need(0, 1000, 0, 12_500)]), catalogue)
+        keys = [box.model.key for box in best.boxes]
+        seating = hinted_seating(fewer, *keys, greedily=False)
+        assert_sound(fewer, seating)
+        assert [box.model.key for box in seating.boxes] == keys
+        by_greed.append(bool(hinted_seating(fewer, *keys)))
+    assert not all(by_greed)
+
+
+def test_boxes_that_do_not_do_are_not_seated_by_the_program_either():
+    assert hinted_seating(CASE, "home", "eight", greedily=False) is None
 
 
 @pytest.mark.parametrize(("terms", "does"), [({"units": 3}, True), ({"units": 2}, False), ({"load_g": 2999}, False)])

@@ -93,7 +93,7 @@ class Branching:
 
     def run(self) -> Searched:
         """Begin from the boxes of before; unless they are proven, go through all others."""
-        for boxes, seating in seatings_as_hinted(self.sets):
+        for boxes, seating in seatings_as_hinted(self.sets, greedily=self.floor is not None):
             self._keep_hinted(boxes, seating)
         if not self._is_done():
             self._go_through_all()
@@ -133,17 +133,18 @@ class Branching:
     def _go_through(self) -> None:
         """Go through the heap; where that takes long, or any pick will do, dive for a first one."""
         stars: list[Star] = []
+        hubs: list[Hubs] = []
         for group in link_classes(self.problem):
             if self.problem.chain_allowed:
                 stars += self.sets.stars(group)
                 self._plant(self.sets.relaxation(group))
-                continue
-            hubs: Iterable[Hubs] = self.sets.hubs(group)
-            if self.half:
-                hubs = self.half.of_each(hubs) if self.sets.is_large else self.half.mine(hubs)
-            for some in hubs:
-                self._push(some.least, some)
-                stars += some.stars
+            else:
+                hubs += self.sets.hubs(group)
+        if self.half:
+            hubs = [*self.half.of_each(hubs)] if self.sets.is_large else self.half.mine(hubs)
+        for some in hubs:
+            self._push(some.least, some)
+            stars += some.stars
         dives = self.dives = Dives(self.sets, stars, self.seconds, self._least)
         if self.sets.is_large and self.seconds >= PLUNGE_FROM_S and not self.first_will_do:
             self._plunge()

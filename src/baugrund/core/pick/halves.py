@@ -7,13 +7,14 @@ import math
 from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
+from typing import TypeVar
 
 from ..watch import is_one_of_several
 from .helping import Helper, HelperGone, Mark, begun
 from .links import LinkTable
 from .outcomes import Cost
 from .seating import Seating
-from .sets import Hubs, Sets
+from .sets import Hubs, Sets, Star
 
 WORTH_IT, WORTH_IT_S = 500, 1.0
 """Drops, times boxes to choose from, and time given, from which on two find it sooner than one."""
@@ -59,6 +60,8 @@ class Part:
     unproven: tuple[int, ...]
 
 
+Bounded = TypeVar("Bounded", Hubs, Star)
+
 PartOf = Callable[[Task, Mark], Part]
 
 
@@ -81,15 +84,20 @@ class Half:
     mark: Mark
 
     def mine(self, hubs: Iterable[Hubs]) -> list[Hubs]:
-        """Every second one, the least bound first."""
-        return sorted(hubs, key=lambda some: some.least)[self.number :: 2]
+        """Every second one."""
+        return self._every_second(hubs)
 
     def of_each(self, hubs: Iterable[Hubs]) -> Iterator[Hubs]:
-        """Of hubs that are bounded together every second one, the least bound first: where such groups are few."""
+        """Of hubs that are bounded together every second one: where such groups are few."""
         for some in hubs:
-            mine = sorted(some.stars, key=lambda star: star.least)[self.number :: 2]
+            mine = self._every_second(some.stars)
             if mine:
                 yield Hubs(mine[0].least, some.group, tuple(mine))
+
+    def _every_second(self, bounded: Iterable[Bounded]) -> list[Bounded]:
+        """The least bound first; of each two in turn the first or the other, for what promises most takes longest."""
+        ranked = enumerate(sorted(bounded, key=lambda one: one.least))
+        return [one for rank, one in ranked if (rank + 1) // 2 % 2 == self.number]
 
     @property
     def least(self) -> int | None:

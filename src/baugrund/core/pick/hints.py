@@ -5,15 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from .greedy import quick_seating
+from .packing import Packing, hubs_of
 from .problem import Problem
 from .seating import Seating
 from .sets import Sets, is_housed
 from .supply import BoxType
 
 
-def seatings_as_hinted(sets: Sets) -> Iterator[tuple[list[BoxType], Seating | None]]:
+def seatings_as_hinted(sets: Sets, *, greedily: bool) -> Iterator[tuple[list[BoxType], Seating | None]]:
     """The boxes that the problem hints at, for every root that they may have, as far as they are to be had; and a
-    quick seating in them."""
+    quick seating in them: found greedily or not at all, or by the program where greed finds none."""
     problem = sets.problem
     keys = problem.hint
     pinned = all(keys.count(key) >= count for key, count in problem.pins.items())
@@ -22,7 +23,18 @@ def seatings_as_hinted(sets: Sets) -> Iterator[tuple[list[BoxType], Seating | No
     for root in problem.roots:
         boxes = _boxes(problem, root) if root.model.key == keys[0] else None
         if boxes and is_housed(problem, boxes):
-            yield boxes, quick_seating(problem, boxes)
+            seating = quick_seating(problem, boxes)
+            yield boxes, seating if seating or greedily else _packed(sets, boxes)
+
+
+def _packed(sets: Sets, boxes: list[BoxType]) -> Seating | None:
+    """A good seating around the first of the boxes that can be the hub."""
+    for hub in hubs_of(sets.problem, boxes):
+        packing = Packing(sets.problem, boxes, hub, sets.weight)
+        seating = packing.quick() if packing.least is not None else None
+        if seating:
+            return seating
+    return None
 
 
 def _boxes(problem: Problem, root: BoxType) -> list[BoxType] | None:
