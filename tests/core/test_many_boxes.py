@@ -26,9 +26,8 @@ class Cell:
 
 @pytest.fixture
 def large(monkeypatch):
-    """Every case has many boxes, and time enough."""
+    """Every case has many boxes."""
     monkeypatch.setattr(sets, "MANY_BOXES", 0)
-    monkeypatch.setattr(branching, "PLUNGE_FROM_S", 0.0)
 
 
 @pytest.mark.parametrize("block", range(4))
@@ -72,6 +71,11 @@ def test_hubs_are_bounded_together_from_so_many_boxes_on(catalogue, monkeypatch)
     assert counted[0] < counted[1], "fewer groups"
 
 
+def test_where_there_is_little_time_hubs_are_bounded_apart(catalogue, large):
+    asked = task_of(closet(catalogue, 1)).sets
+    assert [replace(asked, seconds=seconds).is_large for seconds in (4.9, 5.0)] == [False, True]
+
+
 def test_around_hubs_together_links_end_in_as_many_slots_as_each_has(catalogue, large):
     """Sets that are listed around a hub have no more links in slots than it has, and none begins with a link in a slot
     of a hub without any."""
@@ -113,8 +117,8 @@ def test_a_first_pick_of_many_boxes_is_no_reason_to_stop(monkeypatch):
     problem = closet(made_up_catalogue(120, 3), 1)
     assert task_of(problem).sets.is_large
     found = []
-    for from_s, begun in ((0.0, 300_000), (math.inf, 300_000), (0.0, 1)):
-        monkeypatch.setattr(branching, "PLUNGE_FROM_S", from_s)
+    for share, begun in ((0.1, 300_000), (0.0, 300_000), (0.1, 1)):
+        monkeypatch.setattr(branching, "PLUNGE_SHARE", share)
         monkeypatch.setattr(listings, "BEGUN_AT_ONCE", begun)
         found.append(search(problem, "price"))
     assert all(one.found.proven for one in found)

@@ -42,9 +42,8 @@ TOLERANCE = 1e-3
 WORK_FIRST = 6_000_000_000
 """Items of the heap, times the fourth power of the boxes, that are looked at before first picks are dived for."""
 
-PLUNGE_SHARE, PLUNGE_FROM_S = 0.1, 5.0
-"""Share of the time in which a first pick of many boxes is looked for among the sets around the hubs that promise most,
-where there is so much time."""
+PLUNGE_SHARE = 0.1
+"""Share of the time in which a first pick is looked for among the sets around the hubs that promise most."""
 
 SEARCH_SHARE = 0.9
 """Share of the time that there is in which a proof is looked for; what is left makes the best pick cheaper."""
@@ -146,7 +145,7 @@ class Branching:
             self._push(some.least, some)
             stars += some.stars
         dives = self.dives = Dives(self.sets, stars, self.seconds, self._least)
-        if self.sets.is_large and self.seconds >= PLUNGE_FROM_S and not self.first_will_do:
+        if self.sets.is_large and not self.first_will_do:
             self._plunge()
         may_dive_early = self.best is None
         looked_at, first_dive = 0, 0 if self.first_will_do else WORK_FIRST // len(self.problem.boxes) ** 4

@@ -45,7 +45,7 @@ def search(
     roots = dict.fromkeys([*undominated(problem.roots), *undominated(pinned_roots)])
     problem = replace(problem, roots=tuple(roots), switches=tuple(switches))
     limit = TIME_LIMIT_S if seconds is None else seconds
-    sets = Sets(problem, weight, cases, frozenset(kept), box_count, price_ceiling)
+    sets = Sets(problem, weight, cases, frozenset(kept), box_count, price_ceiling, limit)
     floor = None
     if problem.proofs and asked:
         floor = problem.proofs.floor(asked)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
@@ -18,7 +19,7 @@ from .supply import BoxType
 
 PART = 1e-6
 """What is further from a whole number is a part."""
-MANY_BOXES = 80
+MANY_BOXES, MANY_BOXES_S = 80, 5.0
 
 Case = tuple[tuple[BoxType, ...], tuple[BoxType, ...]]
 """Roots that may be, and switches that must be beside them: one way to meet all pins."""
@@ -130,6 +131,8 @@ class Sets:
     """Switches that may be added; others are in by a pin only."""
     box_count: int | None
     price_ceiling: int | None
+    seconds: float = math.inf
+    """Time that there is."""
     _relaxations: dict[tuple[LinkClass, tuple[BoxType, ...]], Relaxation] = field(default_factory=dict)
 
     def relaxation(self, group: LinkClass, *hubs: BoxType) -> Relaxation:
@@ -141,8 +144,8 @@ class Sets:
 
     @property
     def is_large(self) -> bool:
-        """Whether there are many boxes to choose from."""
-        return len(self.problem.boxes) >= MANY_BOXES
+        """Whether there are many boxes to choose from, and time to go through their sets."""
+        return len(self.problem.boxes) >= MANY_BOXES and self.seconds >= MANY_BOXES_S
 
     def stars(self, group: LinkClass) -> Iterator[Star]:
         """Every hub that may be, and that no cheaper one stands in for, with a quick bound of the stars around it."""
