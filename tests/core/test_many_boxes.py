@@ -1,7 +1,6 @@
 """Of many boxes, hubs whose ports are as fast are bounded together, and a first pick is looked for around the best of
 them: what comes of it is the same."""
 
-import math
 from dataclasses import replace
 
 import pytest
@@ -10,18 +9,14 @@ from baugrund.core.pick import branching, listings, sets
 from baugrund.core.pick.bounds import link_classes
 from baugrund.core.pick.branching import Branching
 from baugrund.core.pick.contenders import Contenders
-from baugrund.core.pick.halves import Half, Task
+from baugrund.core.pick.halves import Half
 from baugrund.core.pick.helping import Mark
 from baugrund.core.pick.outcomes import cost_of
 from baugrund.core.pick.search import search
-from baugrund.core.pick.sets import Sets, pinned
-from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs
+from baugrund.launch.cases import made_up_catalogue
 
+from .test_helping import Cell, closet, task_of
 from .test_pick import alone, judge, random_problem, random_site
-
-
-class Cell:
-    value = math.inf
 
 
 @pytest.fixture
@@ -42,18 +37,10 @@ def test_sites_treated_as_large_ones_equal_brute_force(large, block):
     assert sum(bool(one) for one in judged) > 3
 
 
-def closet(catalogue, seed, drops=30):
-    return made_up_closet(made_up_needs(drops, seed), catalogue)
-
-
-def task_of(problem):
-    return Task(Sets(problem, "price", pinned(problem), frozenset(problem.switches), None, None), False, 20.0)
-
-
 @pytest.mark.parametrize("weight", ["price", "power"])
 @pytest.mark.parametrize("seed", range(5))
 def test_hubs_together_and_apart_the_same_boxes_are_best(catalogue, seed, weight, monkeypatch):
-    problem = closet(catalogue, seed)
+    problem = closet(catalogue, seed, 30)
     apart = search(problem, weight)
     monkeypatch.setattr(sets, "MANY_BOXES", 0)
     together = search(problem, weight)
@@ -62,7 +49,7 @@ def test_hubs_together_and_apart_the_same_boxes_are_best(catalogue, seed, weight
 
 
 def test_hubs_are_bounded_together_from_so_many_boxes_on(catalogue, monkeypatch):
-    problem = closet(catalogue, 1)
+    problem = closet(catalogue, 1, 30)
     counted = []
     for most in (len(problem.boxes), len(problem.boxes) + 1):
         monkeypatch.setattr(sets, "MANY_BOXES", most)
@@ -72,14 +59,14 @@ def test_hubs_are_bounded_together_from_so_many_boxes_on(catalogue, monkeypatch)
 
 
 def test_where_there_is_little_time_hubs_are_bounded_apart(catalogue, large):
-    asked = task_of(closet(catalogue, 1)).sets
+    asked = task_of(closet(catalogue, 1, 30)).sets
     assert [replace(asked, seconds=seconds).is_large for seconds in (4.9, 5.0)] == [False, True]
 
 
 def test_around_hubs_together_links_end_in_as_many_slots_as_each_has(catalogue, large):
     """Sets that are listed around a hub have no more links in slots than it has, and none begins with a link in a slot
     of a hub without any."""
-    mine = task_of(closet(catalogue, 1)).sets
+    mine = task_of(closet(catalogue, 1, 30)).sets
     groups = [some for group in link_classes(mine.problem) for some in mine.hubs(group)]
     several = next(some for some in groups if len({hub.slot_count for hub in some.boxes}) > 1)
     relaxation = mine.relaxation(several.group, *several.boxes)
@@ -99,7 +86,7 @@ def test_around_hubs_together_links_end_in_as_many_slots_as_each_has(catalogue, 
 
 
 def test_two_halves_have_every_hub_once_and_the_best_of_both_is_the_best(catalogue, large):
-    problem = closet(catalogue, 2)
+    problem = closet(catalogue, 2, 30)
     task = task_of(problem)
     hubs = [some for group in link_classes(problem) for some in task.sets.hubs(group)]
     halves = [Half(number, Mark(Cell())) for number in (0, 1)]
@@ -114,7 +101,7 @@ def test_two_halves_have_every_hub_once_and_the_best_of_both_is_the_best(catalog
 def test_a_first_pick_of_many_boxes_is_no_reason_to_stop(monkeypatch):
     """Whether a first pick is looked for or not, and all cheaper sets are listed at once or not, the best is the
     same."""
-    problem = closet(made_up_catalogue(120, 3), 1)
+    problem = closet(made_up_catalogue(120, 3), 1, 30)
     assert task_of(problem).sets.is_large
     found = []
     for share, begun in ((0.1, 300_000), (0.0, 300_000), (0.1, 1)):

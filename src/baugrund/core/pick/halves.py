@@ -83,21 +83,18 @@ class Half:
     number: int
     mark: Mark
 
-    def mine(self, hubs: Iterable[Hubs]) -> list[Hubs]:
-        """Every second one."""
-        return self._every_second(hubs)
+    def mine(self, bounded: Iterable[Bounded]) -> list[Bounded]:
+        """Every second one, the least bound first; of each two in turn the first or the other, for what promises most
+        takes longest."""
+        ranked = enumerate(sorted(bounded, key=lambda one: one.least))
+        return [one for rank, one in ranked if (rank + 1) // 2 % 2 == self.number]
 
     def of_each(self, hubs: Iterable[Hubs]) -> Iterator[Hubs]:
         """Of hubs that are bounded together every second one: where such groups are few."""
         for some in hubs:
-            mine = self._every_second(some.stars)
+            mine = self.mine(some.stars)
             if mine:
                 yield Hubs(mine[0].least, some.group, tuple(mine))
-
-    def _every_second(self, bounded: Iterable[Bounded]) -> list[Bounded]:
-        """The least bound first; of each two in turn the first or the other, for what promises most takes longest."""
-        ranked = enumerate(sorted(bounded, key=lambda one: one.least))
-        return [one for rank, one in ranked if (rank + 1) // 2 % 2 == self.number]
 
     @property
     def least(self) -> int | None:

@@ -20,6 +20,7 @@ from .supply import BoxType
 PART = 1e-6
 """What is further from a whole number is a part."""
 MANY_BOXES, MANY_BOXES_S = 80, 5.0
+"""Boxes to choose from, and time, from which on hubs are bounded together that are but alike."""
 
 Case = tuple[tuple[BoxType, ...], tuple[BoxType, ...]]
 """Roots that may be, and switches that must be beside them: one way to meet all pins."""
