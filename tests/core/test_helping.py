@@ -1,9 +1,11 @@
-"""Searches with help: a process of its own goes through half of the hubs, and what comes of it is the same."""
+"""Searches with help: a process of its own goes through half of the hubs, or searches a closet of several, and what
+comes of it is the same."""
 
 import math
 import os
 import signal
 import time
+from dataclasses import replace
 from functools import partial
 
 import pytest
@@ -11,7 +13,8 @@ import pytest
 from baugrund.core.errors import InvalidInput, Stopped
 from baugrund.core.pick import halves, helping
 from baugrund.core.pick.best import least_price
-from baugrund.core.pick.halves import Half, Task, halved
+from baugrund.core.pick.branching import _other_half
+from baugrund.core.pick.halves import Half, Task
 from baugrund.core.pick.helping import Helper, HelperGone, Mark, begun, helped_by
 from baugrund.core.pick.outcomes import cost_of
 from baugrund.core.pick.search import search
@@ -164,6 +167,17 @@ def closet(catalogue, seed, drops=40):
     return made_up_closet(made_up_needs(drops, seed), catalogue)
 
 
+def dying(helper, monkeypatch):
+    """It ends as soon as it has something to do."""
+    begin = helper.begin
+
+    def begin_and_die(*given):
+        begin(*given)
+        os.kill(helper._process.pid, signal.SIGKILL)
+
+    monkeypatch.setattr(helper, "begin", begin_and_die)
+
+
 def task_of(problem, first_will_do=False):
     sets = Sets(problem, "price", pinned(problem), frozenset(problem.switches), None, None)
     return Task(sets, first_will_do, 20.0)
@@ -179,31 +193,72 @@ def test_two_halves_have_every_hub_once(catalogue):
     assert abs(len(both[0]) - len(both[1])) <= 1
 
 
-@pytest.mark.parametrize(("drops", "boxes", "is_hard"), [(20, 25, True), (20, 24, False)])
-def test_only_what_is_hard_is_worth_help(catalogue, drops, boxes, is_hard):
-    from dataclasses import replace
-
+@pytest.mark.parametrize(("drops", "boxes", "is_long"), [(20, 25, True), (20, 24, False)])
+def test_only_what_is_long_is_worth_help(team, catalogue, drops, boxes, is_long):
     problem = closet(catalogue, 1, drops)
     problem = replace(problem, switches=problem.switches[: boxes - len(problem.roots)])
-    assert task_of(problem).is_hard is is_hard
-    assert not task_of(problem, first_will_do=True).is_hard
-    assert not task_of(replace(problem, chain_allowed=True)).is_hard
-    in_time = [replace(task_of(problem), seconds=seconds).is_hard for seconds in (0.9, 1.0)]
-    assert in_time == [False, is_hard]
+    assert task_of(problem).is_long is is_long
+    in_time = [replace(task_of(problem), seconds=seconds).is_long for seconds in (0.9, 1.0)]
+    assert in_time == [False, is_long]
+    with task_of(problem).elsewhere(_other_half) as there:
+        assert (there is not None) is is_long
+    ready(team)
 
 
-def test_searches_side_by_side_leave_each_other_their_cores(catalogue, monkeypatch):
+def test_what_has_no_halves_is_gone_through_here(catalogue):
+    problem = closet(catalogue, 1)
+    assert task_of(problem).has_halves
+    assert not task_of(problem, first_will_do=True).has_halves
+    assert not task_of(replace(problem, chain_allowed=True)).has_halves
+
+
+def test_closets_side_by_side_are_searched_whole(catalogue, monkeypatch):
     monkeypatch.setattr("baugrund.core.watch.AT_ONCE", 2)
     task = task_of(closet(catalogue, 1))
-    assert list(side_by_side([lambda: task.is_hard] * 2)) == [False, False]
-    assert task.is_hard
+    assert list(side_by_side([lambda: task.has_halves] * 2)) == [False, False]
+    assert task.has_halves
+
+
+def test_of_several_closets_some_are_searched_by_a_helper(team, catalogue, monkeypatch):
+    """Each by whoever is free; the picks are those that are found without help, of the very boxes of the problems."""
+    monkeypatch.setattr("baugrund.core.watch.AT_ONCE", 2)
+    site = Site(tuple(replace(closet(catalogue, seed), closet_id=seed) for seed in (3, 4, 5, 6)), {})
+    whole, begin = [], team.begin
+    monkeypatch.setattr(team, "begin", lambda work, *given: (whole.append(work), begin(work, *given))[1])
+    with_help = least_price(site)
+    assert whole and {work.func.__name__ for work in whole} == {"_whole"}
+    monkeypatch.setattr(helping, "_helpers", [])
+    without = least_price(site)
+    assert with_help.proven and without.proven
+    for one, other, problem in zip(with_help.seatings, without.seatings, site.closets, strict=True):
+        assert cost_of(one, "price") == cost_of(other, "price")
+        assert all(any(box is mine for mine in problem.boxes) for box in one.boxes)
+
+
+def test_a_closet_whose_helper_dies_is_searched_here(nobody, catalogue, monkeypatch):
+    monkeypatch.setattr("baugrund.core.watch.AT_ONCE", 2)
+    site = Site(tuple(replace(closet(catalogue, seed), closet_id=seed) for seed in (3, 4)), {})
+    expected = least_price(site)
+    with helped_by(1):
+        dying(ready(helping._helpers[0]), monkeypatch)
+        found = least_price(site)
+    assert found.proven and found.price_minor == expected.price_minor
+
+
+def test_what_a_helper_says_is_heard_only_by_who_waits_for_it(team):
+    """While somebody waits for a helper, whoever else looks for a free one leaves its words alone."""
+    team.begin(partial(names, [1, 2]), ())
+    time.sleep(0.3)
+    assert not team.is_free and begun(endless, ()) is None
+    assert team.heard(5.0)["both"] == [1, 2]
+    ready(team)
 
 
 @pytest.mark.parametrize("seed", range(6))
 def test_with_help_the_same_boxes_are_found(team, catalogue, seed, monkeypatch):
     problem = closet(catalogue, seed)
-    with halved(task_of(problem), None, math.inf) as halves_of:
-        assert halves_of is not None, "there is help"
+    with task_of(problem).elsewhere(_other_half) as there:
+        assert there is not None, "there is help"
     ready(team)
     for weight in ("price", "power"):
         with_help = search(problem, weight)
@@ -234,24 +289,15 @@ def test_where_the_helper_dies_its_half_is_gone_through_here(nobody, catalogue, 
     problem = closet(catalogue, 0)
     expected = search(problem, "price")
     with helped_by(1):
-        (helper,) = helping._helpers
-        begin = ready(helper).begin
-
-        def begin_and_die(*given):
-            begin(*given)
-            os.kill(helper._process.pid, signal.SIGKILL)
-
-        monkeypatch.setattr(helper, "begin", begin_and_die)
+        dying(ready(helping._helpers[0]), monkeypatch)
         found = search(problem, "price")
     assert found.found.proven
     assert cost_of(found.found.seating, "price") == cost_of(expected.found.seating, "price")
 
 
 def test_a_half_that_is_over_leaves_its_helper_to_others(team, catalogue):
-    from baugrund.core.pick.branching import _other_half
-
-    with pytest.raises(Stopped), halved(task_of(closet(catalogue, 8)), _other_half, math.inf) as halves_of:
-        assert halves_of[1].part(wait=True).best is not None
+    with pytest.raises(Stopped), task_of(closet(catalogue, 8)).elsewhere(_other_half) as there:
+        assert there.reply(wait=True).best is not None
         later = begun(endless, ())
         raise Stopped("Enough.")
     assert later is team and later.heard(0.5) is None and not later.is_free, "it goes on"

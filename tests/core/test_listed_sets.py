@@ -170,7 +170,7 @@ def test_each_set_tells_its_start_and_what_came():
         case = Case(seed)
         listed = case.listing().sets(case.mark)
         for counts, start, came in zip(listed.counts, listed.starts, listed.came, strict=True):
-            told = case.starts[start].counts + case.listing().must_be_in[start]
+            told = case.starts[start].counts + case.listing().must_be_in(np.array([start]))[0]
             for piece in came[came < len(case.places)]:
                 told[case.places[piece]] += 1
             assert told.tolist() == counts.tolist()

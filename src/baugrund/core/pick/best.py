@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 from fractions import Fraction
+from functools import partial
 
 from ..errors import TookTooLong
 from .outcomes import Found, Searched
@@ -18,12 +19,13 @@ ROOM_PRICE = Fraction(3, 2)
 HALVINGS = 3
 
 
-def least_price(site: Site, seconds: float | None = None) -> SiteFound | None:
-    """The least price; None when nothing fits.  ``seconds``: the time that each closet may take.
+def least_price(site: Site, seconds: float | None = None, gap: float = 0.0) -> SiteFound | None:
+    """The least price; None when nothing fits.  ``seconds``: the time that each closet may take; ``gap``: how much
+    dearer than its bound, as a share, its pick may be to be good enough.
 
     Raises TookTooLong when neither a pick nor that there is none was found in time.
     """
-    found, certain = share_in_packs(site, lambda problem: search(problem, "price", seconds=seconds), price_rank)
+    found, certain = share_in_packs(site, partial(search, weight="price", seconds=seconds, gap=gap), price_rank)
     if found is None and not certain:
         raise TookTooLong("No pick was found in the time there is. Pins, or fewer units and sockets, shorten it.")
     return found

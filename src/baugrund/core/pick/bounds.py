@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import accumulate
 from typing import TypeVar, cast
 
 import numpy as np
@@ -20,7 +21,7 @@ from .links import Trunk, Way, worth_having
 from .problem import Problem
 from .stand_ins import StandIns
 from .supply import BoxType, LinkEnd, mains_mw
-from .upsets import UpSets, up_sets
+from .upsets import UpSets, how_many, up_sets
 
 
 def fastest_end_mbit(problem: Problem, box: BoxType) -> int:
@@ -64,7 +65,7 @@ def _link_room_kbit(problem: Problem, root: BoxType) -> int:
     return carried_kbit(ends)
 
 
-PRICE, FREE, SLOTS, CARRIES, POWER, SOCKETS, UNITS, MASS, HELD = range(9)
+PRICE, FREE, SLOTS, ENDS, CARRIES, POWER, SOCKETS, UNITS, MASS, HELD = range(10)
 """Columns of the rows that describe choices and sets: what a set gives is the sum over its choices."""
 
 Rows = NDArray[np.int64]
@@ -77,8 +78,9 @@ class Choice:
 
     box: BoxType
     row: Rows
-    """price with link modules [minor], ports and slots left by both ends of its link, traffic that sits on it
-    [kbit/s], PoE watts [mW], sockets, units, mass [g], then drops held of each up-set."""
+    """price with link modules [minor], ports and slots left by both ends of its link, slots left that links to fed
+    closets may end in, traffic that sits on it [kbit/s], PoE watts [mW], sockets, units, mass [g], then drops held of
+    each up-set."""
     way: Way | None = None
     """Its link to the hub, where there is one."""
     in_hub_slot: bool = False
@@ -98,6 +100,7 @@ class LinkClass:
         self.stand_ins = stand_ins
         self.up_sets = up_sets
         self.asked = np.array([up_set.count for up_set in self.up_sets])
+        self.trunks = trunk_ends(problem)
         self.power_mw = sum(need.power_mw * count for need, count in problem.needs)
         self._kept: dict[object, object] = {}
         self._uppers = self._upper_ends(roots)
@@ -146,8 +149,8 @@ class LinkClass:
     def _make_root_row(self, root: BoxType, way: Way | None) -> Rows:
         ports = self._own_ports(root, way.rate_mbit) if way and not way.upper_in_slot else [None]
         slots = root.slot_count if self.problem.modules else 0
-        return self._row(root, root.cost_minor, root.ports_most, slots, own_traffic_kbit(self.problem, root),
-                         self._held(root, None, ports))  # fmt: skip
+        return self._row(root, root.cost_minor, root.ports_most, slots, self._trunk_slots(root),
+                         own_traffic_kbit(self.problem, root), self._held(root, None, ports))  # fmt: skip
 
     def hub_row(self, hub: BoxType, on_ports: tuple[int, ...], own: Way | None) -> Rows:
         """What a hub gives when links of these rates end on its ports; ``own`` is its link to the root, if it is not
@@ -165,7 +168,7 @@ class LinkClass:
         slots = hub.slot_count if self.problem.modules else 0
         traffic = own_traffic_kbit(self.problem, hub)
         none = [0] * len(self.up_sets)
-        return self._row(hub, hub.cost_minor, hub.ports_most, slots, traffic, none)
+        return self._row(hub, hub.cost_minor, hub.ports_most, slots, self._trunk_slots(hub), traffic, none)
 
     def rooted_rows(self, root: BoxType, hub: BoxType) -> list[tuple[Way, Rows]]:
         """The ways to hang a hub off a root, and what the root and that link give and take together."""
@@ -181,6 +184,8 @@ class LinkClass:
                 row[PRICE] += way.price_minor
                 row[FREE] -= 2 - in_slots
                 row[SLOTS] -= in_slots
+                row[ENDS] -= way.lower_in_slot and self._takes_end(hub)
+                row[ENDS] -= way.upper_in_slot and self._takes_end(root)
                 found.append((way, row))
         return found
 
@@ -199,6 +204,7 @@ class LinkClass:
         in_slots = way.lower_in_slot + way.upper_in_slot
         return self._row(
             box, box.price_minor + way.price_minor, box.ports_most - 2 + in_slots, slots - in_slots,
+            self._trunks_behind(box, way) - (way.upper_in_slot and self._all_take_ends),
             min(way.carries_kbit, own_traffic_kbit(self.problem, box, 0 if way.lower_in_slot else 1)),
             self._held(box, way.carries_kbit, ports),
         )  # fmt: skip
@@ -247,9 +253,41 @@ class LinkClass:
         able = {frozenset(box for box, can in zip(boxes, column, strict=True) if can): None for column in holds.T}
         return [some for some in able if 1 < len(some) < len(boxes)]
 
-    def _row(self, box: BoxType, price: int, free: int, slots: int, carries: int, held: Sequence[int] | Rows) -> Rows:
+    def _trunk_slots(self, box: BoxType) -> int:
+        """Slots of a box that links to fed closets may end in."""
+        return self.once(("ends", box), lambda: sum(box.slots[group][0] for group in self._trunk_groups(box)))
+
+    def _trunk_groups(self, box: BoxType) -> set[int]:
+        trunks = self.problem.trunks
+        ends = self.problem.ends(box) if trunks else ()
+        return {end.slot for end in ends if end.slot is not None and any(trunk.takes(end) for trunk in trunks)}
+
+    def _trunks_behind(self, box: BoxType, way: Way) -> int:
+        """How many links to fed closets may end at a switch behind a link made this way: in slots for which its own
+        link leaves room, and of no more traffic than it carries."""
+        there = self._trunk_slots(box) - (way.lower_in_slot and self._takes_end(box))
+        return min(there, how_many(self._trunks_summed, way.carries_kbit))
+
+    @cached_property
+    def _trunks_summed(self) -> list[int]:
+        """Traffic of the least busy end of links to fed closets, of the two least busy, and so on [kbit/s]."""
+        ends = [trunk.traffic_kbit // trunk.ends for trunk in self.problem.trunks for _ in range(trunk.ends)]
+        return [*accumulate(sorted(ends))]
+
+    def _takes_end(self, box: BoxType) -> bool:
+        """Whether a link in any slot of a box takes one that links to fed closets may end in."""
+        return self._trunk_slots(box) == box.slot_count
+
+    @cached_property
+    def _all_take_ends(self) -> bool:
+        """Whether that is so of every box."""
+        return all(map(self._takes_end, self.problem.boxes))
+
+    def _row(
+        self, box: BoxType, price: int, free: int, slots: int, ends: int, carries: int, held: Sequence[int] | Rows
+    ) -> Rows:
         row = np.empty(HELD + len(held), dtype=np.int64)
-        row[:HELD] = price, free, slots, carries, self.fed_mw(box), box.model.sockets, box.model.units, box.mass_g
+        row[:HELD] = price, free, slots, ends, carries, self.fed_mw(box), box.model.sockets, box.model.units, box.mass_g
         row[HELD:] = held
         return row
 
@@ -278,8 +316,8 @@ class LinkClass:
     def least_price(self, sets: Rows, boxes: int) -> Rows:
         """Least price of each set with its injectors and modules [minor]; −1 where no packing can exist."""
         problem = self.problem
-        trunks = trunk_ends(problem)
-        spare_slots = sets[:, SLOTS] - trunks.in_slots
+        trunks = self.trunks
+        spare_slots = np.minimum(sets[:, SLOTS], sets[:, ENDS] if problem.trunks else sets[:, SLOTS]) - trunks.in_slots
         lacking = np.maximum(problem.drops + trunks.on_ports - sets[:, FREE], 0)
         possible = (spare_slots >= 0) & (lacking <= np.minimum(spare_slots, trunks.may_move))
         possible &= sets[:, CARRIES] >= problem.traffic_kbit

@@ -13,6 +13,7 @@ import heapq
 import math
 import time
 from collections.abc import Iterable, Sequence
+from contextlib import nullcontext
 from dataclasses import replace
 from itertools import count as counting
 
@@ -20,18 +21,19 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..watch import Progress, tell
-from .bounds import least_mains, link_classes
+from .bounds import least_mains
 from .contenders import Contender, Contenders, Pending
 from .dives import Dives
 from .figures import Counts
-from .halves import Half, OtherHalf, Part, Task, halved
-from .helping import Mark
+from .halves import Half, Part, Task
+from .helping import Elsewhere, Mark
 from .hints import seatings_as_hinted
+from .kernel import kernel
 from .linear import Floats
 from .listing import first_of_equals
 from .listings import Listings
 from .outcomes import Cost, Found, Searched, cost_of
-from .packing import Packing, pack
+from .packing import Packed, Packing, pack
 from .relaxation import Relaxation, Weight
 from .seating import Seating
 from .sets import PART, Hubs, Node, Star
@@ -41,9 +43,6 @@ TOLERANCE = 1e-3
 
 WORK_FIRST = 6_000_000_000
 """Items of the heap, times the fourth power of the boxes, that are looked at before first picks are dived for."""
-
-PLUNGE_SHARE = 0.1
-"""Share of the time in which a first pick is looked for among the sets around the hubs that promise most."""
 
 SEARCH_SHARE = 0.9
 """Share of the time that there is in which a proof is looked for; what is left makes the best pick cheaper."""
@@ -82,7 +81,7 @@ class Branching:
         self.listings = Listings(self.unit)
         self.contenders = Contenders(self.problem, self.weight)
         self.unproven: list[int] = []
-        self.other: OtherHalf | None = None
+        self.other: Elsewhere | None = None
         """The half that is gone through elsewhere, until it is there."""
         self.began_at = time.monotonic()
         self.seconds = task.seconds
@@ -94,13 +93,17 @@ class Branching:
         """Begin from the boxes of before; unless they are proven, go through all others."""
         for boxes, seating in seatings_as_hinted(self.sets, greedily=self.floor is not None):
             self._keep_hinted(boxes, seating)
+        few = None if self._is_done() else kernel(self.task, self._least())
+        found = Branching(few).run().found if few else None
+        if found:
+            self.is_rough |= self._keep(found.seating)
         if not self._is_done():
             self._go_through_all()
         least = self.floor[0] if self.floor else 0
         if self.best is None:
             return Searched(None, not self.unproven, max(least, min(self.unproven, default=0)))
-        bound = max(least, min([self.best_cost[0], *self.unproven]))
-        proven = not self.unproven or self.best_cost == self.floor
+        bound = max(least, min([self._settled(), *self.unproven]))
+        proven = not (self.unproven or self.task.gap) or self.best_cost == self.floor
         return Searched(Found(self.best, proven, bound), proven, bound)
 
     def part(self) -> Part:
@@ -110,12 +113,13 @@ class Branching:
 
     def _go_through_all(self) -> None:
         """Go through all of it, one half elsewhere if there is help; what was found by chance is settled then."""
-        with halved(self.task, _other_half, self.best_cost[0] if self.best else math.inf) as halves:
-            if halves:
-                self.half, self.other = halves
+        least = self.best_cost[0] if self.best else math.inf
+        with self.task.elsewhere(_other_half, least) if self.task.has_halves else nullcontext() as self.other:
+            if self.other:
+                self.half = Half(0, self.other.mark)
             self._go_through()
             if self.other and not self._is_done():
-                self._take_over(self.other.part(wait=True))
+                self._take_over(self.other.reply(wait=True))
         if self.best and self.is_rough and not self.unproven and not self.first_will_do:
             settled = pack(self.problem, self.best.boxes, self.weight, self.best_cost[0]).seating
             self.best = settled or self.best
@@ -133,7 +137,7 @@ class Branching:
         """Go through the heap; where that takes long, or any pick will do, dive for a first one."""
         stars: list[Star] = []
         hubs: list[Hubs] = []
-        for group in link_classes(self.problem):
+        for group in self.sets.groups:
             if self.problem.chain_allowed:
                 stars += self.sets.stars(group)
                 self._plant(self.sets.relaxation(group))
@@ -145,18 +149,17 @@ class Branching:
             self._push(some.least, some)
             stars += some.stars
         dives = self.dives = Dives(self.sets, stars, self.seconds, self._least)
-        if self.sets.is_large and not self.first_will_do:
-            self._plunge()
+        may_dive = not self.task.roughly and not (self.sets.is_large and self._least() is not None)
         may_dive_early = self.best is None
         looked_at, first_dive = 0, 0 if self.first_will_do else WORK_FIRST // len(self.problem.boxes) ** 4
         while self.heap and not self._is_done():
             _, _, bound, item = heapq.heappop(self.heap)
             if self.other:
-                self._take_over(self.other.part())
+                self._take_over(self.other.reply())
             if not self._may_improve(bound):
                 continue
             tell(self._progress(int(bound)))
-            if looked_at >= first_dive:
+            if may_dive and looked_at >= first_dive:
                 self._dive(dives.for_a_share(may_dive_early))
                 if self._is_done():
                     break
@@ -165,25 +168,8 @@ class Branching:
                 break
             self._look(bound, item)
             looked_at += 1
-        if self.unproven:
+        if self.unproven and not self.task.roughly:
             self._dive(dives.to_the_end())
-
-    def _plunge(self) -> None:
-        """Look for a first pick among the sets around those hubs that promise most; what is left of them comes back."""
-        while self.heap and isinstance(self.heap[0][3], Hubs):
-            _, _, bound, item = heapq.heappop(self.heap)
-            self._look(bound, item)
-        first = {item.relaxation for *_, item in self.heap[:1] if isinstance(item, Node)}
-        left = [entry for entry in self.heap if not isinstance(entry[3], Node) or entry[3].relaxation not in first]
-        self.heap = [entry for entry in self.heap if isinstance(entry[3], Node) and entry[3].relaxation in first]
-        heapq.heapify(self.heap)
-        ends_at = time.monotonic() + PLUNGE_SHARE * self.seconds
-        while self.heap and self.best is None and time.monotonic() < ends_at:
-            _, _, bound, item = heapq.heappop(self.heap)
-            tell(self._progress(0))
-            self._look(bound, item)
-        self.heap += left
-        heapq.heapify(self.heap)
 
     def _keep_hinted(self, boxes: Sequence[BoxType], seating: Seating | None) -> None:
         """The boxes of before, seated well enough; where they may be as good as before, as well as can be."""
@@ -204,14 +190,14 @@ class Branching:
 
     def _progress(self, bound: int) -> Progress:
         best = self.best_cost[0] if self.best else None
-        return Progress(self.problem.closet_id, self.weight, best, bound)
+        return Progress(self.problem.closet_id, self.weight, best, 0 if self.task.roughly else bound)
 
     def _is_done(self) -> bool:
         return self.best is not None and (self.first_will_do or self.best_cost == self.floor)
 
     def _look(self, bound: float, item: Item) -> None:
         match item:
-            case Contender(packing=Packing() as packing, is_sharp=True):
+            case Contender(packing=Packing() as packing) if item.is_sharp or self.task.roughly:
                 self._pack(item.boxes, packing, int(bound))
             case Contender():
                 self._sharpen(bound, item)
@@ -320,9 +306,15 @@ class Branching:
         return np.flatnonzero((prices >= 0) & (True if mark is None else sharper <= mark + TOLERANCE))
 
     def _mark(self) -> int | None:
-        """What a pick may cost at most; None: there is no mark yet."""
-        marks = [mark for mark in (self._least(), self.sets.price_ceiling) if mark is not None]
-        return min(marks, default=None)
+        """What a pick may cost at most to be looked for; None: there is no mark yet."""
+        least = self._least()
+        good_enough = None if least is None else math.floor(least * (1 - self.task.gap))
+        return min((mark for mark in (good_enough, self.sets.price_ceiling) if mark is not None), default=None)
+
+    def _settled(self) -> int:
+        """What no pick can be under, once all is looked at that was looked for."""
+        best, gap = self.best_cost[0], self.task.gap
+        return min(best, round(self._whole_units(math.floor(best * (1 - gap)) + 1))) if gap else best
 
     def _least(self) -> int | None:
         """What the best pick costs that is known, in whichever half."""
@@ -396,7 +388,7 @@ class Branching:
         """Seat the drops in these boxes as well as can be."""
         if self._loses_tie(bound, boxes):
             return
-        packed = packing.pack(self._mark())
+        packed = Packed(packing.quick(), True) if self.task.roughly else packing.pack(self._mark())
         if not packed.proven:
             self.unproven.append(bound)
         if packed.seating:

@@ -22,6 +22,7 @@ from ..errors import Stopped
 from ..watch import Progress, Share, tell, watched
 
 TOLD_EVERY_S = 0.3
+LOOK_EVERY_S = 0.5
 ENDS_WITHIN_S = 2.0
 
 
@@ -67,12 +68,16 @@ class Helper:
         theirs.close()
         self._is_busy = True
         """Until it says that it is ready; until the reply is there, thereafter."""
+        self._is_waited_for = False
+        """Whether somebody hears what it says."""
         self._things: Sequence[object] = ()
         self.mark = Mark(self._least)
 
     @property
     def is_free(self) -> bool:
-        """Whether it can begin something: it is ready, and what was let go has ended."""
+        """Whether it can begin something: it is ready, nobody waits for it, and what was let go has ended."""
+        if self._is_waited_for:
+            return False
         try:
             while self._is_busy and self._pipe.poll():
                 self._is_busy = self._pipe.recv()[0] == "told"
@@ -82,7 +87,8 @@ class Helper:
 
     def begin(self, work: Work, things: Sequence[object], least: float = math.inf) -> None:
         """Hand it some work.  ``things``: what the reply may name; ``least``: the mark to begin with."""
-        self._is_busy, self._things = True, things
+        self._is_busy = self._is_waited_for = True
+        self._things = things
         self._least.value, self._stop.value = least, 0.0
         try:
             self._pipe.send_bytes(pickle.dumps((list(things), work), pickle.HIGHEST_PROTOCOL))
@@ -102,7 +108,7 @@ class Helper:
                     if relay:
                         tell(content)
                     continue
-                self._is_busy = False
+                self._is_busy = self._is_waited_for = False
                 if kind == "failed":
                     raise content
                 return _Reader(content, self._things).load()
@@ -113,6 +119,7 @@ class Helper:
     def let_go(self) -> None:
         """Nobody wants to hear of it any more: it stops as soon as it can."""
         self._stop.value = 1.0
+        self._is_waited_for = False
 
     def close(self) -> None:
         """End the process."""
@@ -151,6 +158,50 @@ def begun(work: Work, things: Sequence[object], least: float = math.inf) -> Help
             except HelperGone:
                 return None
         return helper
+
+
+class Elsewhere:
+    """Some work that a helper is at."""
+
+    def __init__(self, helper: Helper, work: Work) -> None:
+        self._helper, self._work = helper, work
+        self._is_over = False
+        """Then the helper may be at something else."""
+        self.mark = helper.mark
+
+    def reply(self, wait: bool = False) -> Any:
+        """What it came to, once it is there; where the helper is gone, it is done here."""
+        try:
+            reply = self._helper.heard()
+            while wait and reply is None:
+                reply = self._helper.heard(LOOK_EVERY_S, relay=True)
+        except HelperGone:
+            reply = self._work(Mark(_Alone()))
+        self._is_over = reply is not None
+        return reply
+
+    def let_go(self) -> None:
+        """Nobody wants to know any more."""
+        if not self._is_over:
+            self._helper.let_go()
+
+
+class _Alone:
+    value = math.inf
+
+
+@contextmanager
+def elsewhere(work: Work, things: Sequence[object], least: float = math.inf) -> Iterator[Elsewhere | None]:
+    """Some work that a helper does meanwhile, let go at the end; None: there is no help."""
+    helper = begun(work, things, least)
+    if helper is None:
+        yield None
+        return
+    there = Elsewhere(helper, work)
+    try:
+        yield there
+    finally:
+        there.let_go()
 
 
 def _serve(pipe: Connection, least: Number, stop: Number) -> None:

@@ -16,6 +16,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -57,6 +58,21 @@ class Pieces:
     places: Places
     """Of the box of each piece that comes to a start."""
     in_slot: NDArray[np.bool_]
+
+    @cached_property
+    def counts(self) -> Counts:
+        """Of each box, a row for each start."""
+        return np.array([start.counts for start in self.starts], dtype=np.int16)
+
+    @cached_property
+    def slots(self) -> Places:
+        """Of each start."""
+        return np.array([start.slots for start in self.starts], dtype=np.intp)
+
+    @cached_property
+    def hubs(self) -> Places:
+        """Of each start its place among the boxes, 0 where there is none."""
+        return np.array([start.hub or 0 for start in self.starts], dtype=np.intp)
 
 
 @dataclass(frozen=True, eq=False)
@@ -126,11 +142,24 @@ class _Past:
         return found
 
 
+@dataclass(frozen=True, eq=False)
+class Beyond:
+    """What each box over its least adds to a bound of all sets, and how much over that the dearest may be."""
+
+    adds: Floats
+    spare: float
+
+
 class Listing:
     """The sets of so many boxes, from a least to a most of each."""
 
-    def __init__(self, pieces: Pieces, covers: Covers, least: Floats, most: Floats, boxes: int) -> None:
-        self._pieces, self._covers, self._most = pieces, covers, most
+    def __init__(
+        self, pieces: Pieces, covers: Covers, least: Floats, most: Floats, boxes: int, beyond: Beyond | None = None
+    ) -> None:
+        """``beyond``: what is known of boxes that are over their least."""
+        if beyond:
+            most = np.where(beyond.adds > beyond.spare, least, most)
+        self._pieces, self._covers, self._most, self._beyond = pieces, covers, most, beyond
         self._least_of_each, self._boxes = least, boxes
         self._past: list[_Past] = []
         self._listed_to = -FAR
@@ -147,24 +176,30 @@ class Listing:
 
     def _begin(self, least: Floats, boxes: int) -> None:
         """Starts that may be, with all boxes that must be in, and how many are still to come to each."""
-        counts = np.array([start.counts for start in self._pieces.starts])
-        self._slots = np.array([start.slots for start in self._pieces.starts], dtype=np.intp)
-        able = np.all(counts <= self._most, axis=1) & (self._slots >= 0)
-        extra = np.maximum(least - counts, 0.0)
+        pieces = self._pieces
+        able = (pieces.slots >= 0) & ~(pieces.counts > self._most).any(axis=1)
+        if self._beyond:
+            able &= np.maximum(pieces.counts - least, 0.0) @ self._beyond.adds <= self._beyond.spare
         self._start_costs, self._start_gives = self._covers.start_costs.copy(), self._covers.start_gives.copy()
-        for place in np.flatnonzero(extra[able].any(axis=0)):
-            pieces = np.flatnonzero(self._pieces.places == place)
-            if not len(pieces):
-                able &= extra[:, place] == 0
-                continue
-            self._start_costs += self._covers.costs[:, pieces].min(axis=1)[:, None] * extra[:, place]
-            self._start_gives += self._covers.gives[:, pieces].max(axis=1)[:, None] * extra[:, place]
-        self._with_extra = (counts + extra).astype(np.int16)
-        self._to_come = boxes - self._with_extra.sum(axis=1, dtype=np.intp)
-        self._able = np.flatnonzero(able & (self._to_come >= 0) & (self._with_extra <= self._most).all(axis=1))
+        self._with_least = pieces.counts.copy()
+        for place in np.flatnonzero(least).tolist():
+            extra = np.maximum(least[place] - pieces.counts[:, place], 0.0)
+            self._with_least[:, place] += extra.astype(np.int16)
+            coming = np.flatnonzero(pieces.places == place)
+            if len(coming):
+                self._start_costs += self._covers.costs[:, coming].min(axis=1)[:, None] * extra
+                self._start_gives += self._covers.gives[:, coming].max(axis=1)[:, None] * extra
+            else:
+                able &= extra == 0
+        self._to_come = boxes - self._with_least.sum(axis=1, dtype=np.intp)
+        able &= (self._to_come >= 0) & ~(self._with_least > self._most).any(axis=1)
+        self._able = np.flatnonzero(able)
         self._most_to_come = int(self._to_come[self._able].max(initial=0))
-        self.must_be_in = np.where(able[:, None], extra, 0.0)
-        """Boxes beside each start that all sets have."""
+
+    def must_be_in(self, starts: Places) -> Counts:
+        """Boxes beside each of these starts that all sets have."""
+        found: Counts = self._with_least[starts] - self._pieces.counts[starts]
+        return found
 
     def _fitting(self) -> float:
         """What costs are counted in, so that all of a set stay far under what cannot be."""
@@ -176,7 +211,7 @@ class Listing:
 
     def renewed(self, covers: Covers) -> Listing:
         """The same by other covers: sets that were listed are not listed again."""
-        other = Listing(self._pieces, covers, self._least_of_each, self._most, self._boxes)
+        other = Listing(self._pieces, covers, self._least_of_each, self._most, self._boxes, self._beyond)
         self._remember()
         other._past = self._past
         return other
@@ -245,7 +280,7 @@ class Listing:
         from .growing import grown
 
         self._least = self._table() if self._least is None else self._least
-        begun, slots = self._with_extra[self._able], self._slots[self._able]
+        begun, slots = self._with_least[self._able], self._pieces.slots[self._able]
         room = (self._most - begun).astype(np.intp)
         starts, pieces, bounds, others, looked_at = grown(
             self._least, self._costs, self._gives, self._places, self._in_slots, self._begun_cost[self._able],

@@ -10,7 +10,7 @@ import math
 from dataclasses import replace
 from itertools import accumulate
 
-from .listing import Listed, Listing
+from .listing import Beyond, Listed, Listing
 from .relaxation import Bound
 from .sets import Node
 from .worths import Pool
@@ -43,7 +43,7 @@ class Listings:
     def next_sets(self, bound: float, node: Node, pool: Pool, mark: int | None) -> tuple[Listing, Listed, Node] | None:
         """The sets of a bounded node that cost little more than a bound, as far as sums tell, and no more than the
         mark; and the node, to come back for others.  None: they are too many."""
-        listing = self._of(node, pool)
+        listing = self._of(node, pool, mark)
         dearest = math.inf if mark is None else mark
         step, listed = max(node.step or STEP * bound, self._unit), None
         wide = 0.0 if mark is None or node.hard else self._up_to(bound, mark) - bound
@@ -68,13 +68,14 @@ class Listings:
         if listing and node.bound:
             self._kept[node.bound] = listing.renewed(node.relaxation.making.covers(node.bound.duals, node.number, pool))
 
-    def _of(self, node: Node, pool: Pool) -> Listing:
+    def _of(self, node: Node, pool: Pool, mark: int | None) -> Listing:
         own, making, count = node.bound, node.relaxation.making, len(node.relaxation.boxes)
         assert own is not None
         listing = self._kept.pop(own, None)
         if listing is None:
             covers = making.covers(own.duals, node.number, pool)
-            listing = Listing(making.pieces, covers, node.least[:count], node.most[:count], node.number)
+            beyond = None if mark is None else Beyond(own.adds, mark - own.least + self._unit)
+            listing = Listing(making.pieces, covers, node.least[:count], node.most[:count], node.number, beyond)
         self._kept[own] = listing
         self._release_older()
         return listing

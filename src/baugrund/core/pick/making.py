@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import combinations
@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .bounds import HELD
-from .figures import Counts
+from .figures import Counts, Places
 from .hubs import Around, best_of
 from .linear import Floats
 from .listing import Covers, Listed, Pieces, Start
@@ -110,17 +110,21 @@ class Making:
         begun, gave = (of[:, starts].sum(axis=1) for of in (least, given))
         if self.hubs:
             holds = self._held(boxes).T
-            begun += np.minimum(rest[:, held], 0.0) @ holds
-            gave += np.where(rest[:, held] <= 0, gives[:, held], 0.0) @ holds
+            begun += (np.minimum(rest[:, held], 0.0) @ holds)[:, self._hub_of]
+            gave += (np.where(rest[:, held] <= 0, gives[:, held], 0.0) @ holds)[:, self._hub_of]
         return Covers(constants, np.maximum(asked, 0.0), mend, begun, gave, least[:, leaves], given[:, leaves])
 
-    def priced(self, listed: Listed, must_be_in: Floats, boxes: int) -> NDArray[np.int64]:
+    def priced(self, listed: Listed, must_be_in: Callable[[Places], Counts], boxes: int) -> NDArray[np.int64]:
         """Least price of listed sets, with injectors and modules, if every link that ends in a slot of the hub, and
-        every other one, were made in all its ways at once [minor]; −1 where no packing can exist."""
-        starts, leaves = self._begun + must_be_in.astype(np.int64) @ self._at_best, self._leaves
+        every other one, were made in all its ways at once [minor]; −1 where no packing can exist.
+
+        ``must_be_in``: boxes beside a start that all sets have.
+        """
+        starts, at = np.unique(listed.starts, return_inverse=True)
+        begun, leaves = self._begun[starts] + must_be_in(starts).astype(np.int64) @ self._at_best, self._leaves
         if self.hubs:
-            starts[:, HELD:] += self._held(boxes)
-        sums = starts[listed.starts]
+            begun[:, HELD:] += self._held(boxes)[self._hub_of[starts]]
+        sums = begun[at]
         for came in listed.came.T:
             sums += leaves[came]
         return self.group.least_price(sums, boxes)
@@ -154,7 +158,7 @@ class Making:
             return
         of_sets = None
         if self.hubs and starts is not None:
-            of_sets = np.array([start.hub or 0 for start in self.pieces.starts])[starts]
+            of_sets = self.pieces.hubs[starts]
         places = np.flatnonzero(counts.any(axis=0)) if of_sets is None else np.unique(of_sets)
         for place in places.tolist():
             box = self.boxes[place]
@@ -167,13 +171,19 @@ class Making:
         return best_of(self.relaxation.table.astype(np.int64), self.relaxation.place, len(self.boxes))
 
     def _held(self, boxes: int) -> NDArray[np.int64]:
-        """What drops of each up-set the hub of each start holds at most when so many boxes are linked."""
+        """What drops of each up-set each hub holds at most when so many boxes are linked."""
         slots = [hub.slot_count if self.group.problem.modules else 0 for hub in self.hubs]
         left = [max(0, hub.ports_most - max(0, boxes - 1 - there)) for hub, there in zip(self.hubs, slots, strict=True)]
         held = [np.clip(self.group.holds(hub), 0, most) for hub, most in zip(self.hubs, left, strict=True)]
-        which = {hub: number for number, hub in enumerate(self.hubs)}
-        rows: NDArray[np.int64] = np.array(held, dtype=np.int64)
-        return rows[[which[self.boxes[start.hub or 0]] for start in self.pieces.starts]]
+        return np.array(held, dtype=np.int64)
+
+    @cached_property
+    def _hub_of(self) -> Places:
+        """The number of the hub of each start."""
+        number = np.zeros(len(self.boxes), dtype=np.intp)
+        number[[self.boxes.index(hub) for hub in self.hubs]] = np.arange(len(self.hubs))
+        found: Places = number[self.pieces.hubs]
+        return found
 
     @cached_property
     def _parts(self) -> _Parts:

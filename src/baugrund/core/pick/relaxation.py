@@ -18,7 +18,7 @@ from typing import TYPE_CHECKING, Literal
 
 import numpy as np
 
-from .bounds import CARRIES, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS, Choice, LinkClass, trunk_ends
+from .bounds import CARRIES, ENDS, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS, Choice, LinkClass
 from .figures import Counts
 from .hubs import Around
 from .linear import Floats, LinearProgram, Rows
@@ -76,7 +76,7 @@ class Relaxation:
         self.first_switch = len(roots)
         self.choices = _choices(group, roots, hubs, weight)
         self.table: Floats = np.array([choice.row for choice in self.choices], dtype=np.float64)
-        self.trunks = trunk_ends(problem)
+        self.trunks = group.trunks
         self.first_need = len(self.choices)
         self.moved = self.first_need + len(problem.needs)
         self.first_hub = self.moved + 1
@@ -261,6 +261,9 @@ class Relaxation:
         """Rows of what a set must have so much of, the ports in all first."""
         add(self._with(self._column(FREE), moved), float(problem.drops + self.trunks.on_ports))
         add(self._with(self._column(SLOTS), {self.moved: -1.0}), float(self.trunks.in_slots))
+        if problem.trunks:
+            self.covering.append(len(self._rows.least))
+            add(self._with(self._column(ENDS), {self.moved: -1.0}), float(self.trunks.in_slots))
         for number, up_set in enumerate(group.up_sets):
             hub = {self.first_hub + number: 1.0} if self.hubs else {}
             self.covering.append(len(self._rows.least))

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from contextlib import nullcontext
 from dataclasses import replace
 
+from ..watch import is_one_of_several
 from .branching import Branching
 from .dominance import undominated
 from .halves import Task
+from .helping import Mark
 from .outcomes import Searched, cost_of
 from .problem import Problem
 from .proofs import asked_of, leaves_no_tie
@@ -25,12 +28,13 @@ def search(
     price_ceiling: int | None = None,
     first_will_do: bool = False,
     seconds: float | None = None,
+    gap: float = 0.0,
 ) -> Searched:
     """The least feasible pick under a weight, if there is one.
 
     ``box_count`` asks for exactly so many boxes; ``price_ceiling`` [minor], under price alone, for no dearer ones;
     ``first_will_do`` stops at the first feasible pick (to see whether there is any); ``seconds`` is the time that it
-    may take.
+    may take; ``gap``: how much dearer than its bound, as a share, the pick may be to be good enough.
     """
     cases = pinned(problem)
     if not cases:
@@ -51,8 +55,23 @@ def search(
         floor = problem.proofs.floor(asked)
         if floor and floor.cost is None:
             return Searched(None, True)
-    task = Task(sets, first_will_do, limit, floor.cost if floor else None)
-    searched = Branching(task).run()
+    task = Task(sets, first_will_do, limit, floor.cost if floor else None, gap)
+    searched = _made(task)
     if problem.proofs and asked and searched.certain:
         problem.proofs.keep(asked, cost_of(searched.found.seating, weight) if searched.found else None)
     return searched
+
+
+def _made(task: Task) -> Searched:
+    """Of several closets, one is searched by a helper, if there is one."""
+    with task.elsewhere(_whole) if is_one_of_several() else nullcontext() as there:
+        if there:
+            searched = there.reply(wait=True)
+            assert isinstance(searched, Searched)
+            return searched
+    return Branching(task).run()
+
+
+def _whole(task: Task, mark: Mark) -> Searched:
+    """All of a search; nobody else lowers the ``mark``."""
+    return Branching(task).run()

@@ -6,11 +6,12 @@ import math
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
-from .bounds import LinkClass
+from .bounds import LinkClass, link_classes
 from .figures import Counts
 from .linear import Floats
 from .problem import Problem
@@ -19,8 +20,9 @@ from .supply import BoxType
 
 PART = 1e-6
 """What is further from a whole number is a part."""
-MANY_BOXES, MANY_BOXES_S = 80, 5.0
-"""Boxes to choose from, and time, from which on hubs are bounded together that are but alike."""
+MANY_BOXES, MANY_BOXES_S = 80, 1.0
+"""Boxes to choose from, and time, from which on hubs are bounded together that are but alike, and a first pick is
+looked for among few boxes."""
 
 Case = tuple[tuple[BoxType, ...], tuple[BoxType, ...]]
 """Roots that may be, and switches that must be beside them: one way to meet all pins."""
@@ -142,6 +144,20 @@ class Sets:
         if key not in self._relaxations:
             self._relaxations[key] = Relaxation(group, self.weight, hubs, self.box_count)
         return self._relaxations[key]
+
+    @cached_property
+    def groups(self) -> list[LinkClass]:
+        """The link classes of the problem."""
+        return link_classes(self.problem)
+
+    def whole_relaxations(self) -> Iterator[Relaxation]:
+        """Relaxations that hold all sets between them."""
+        for group in self.groups:
+            if self.problem.chain_allowed:
+                yield self.relaxation(group)
+            else:
+                for some in self.hubs(group):
+                    yield self.relaxation(group, *some.boxes)
 
     @property
     def is_large(self) -> bool:
