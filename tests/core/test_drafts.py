@@ -15,7 +15,7 @@ def unproven(monkeypatch):
     """Nothing is proven in the time that a draft has; what searches begin from is noted."""
     begun = []
 
-    def found(site, seconds=None):
+    def found(site, seconds=None, gap=0.0):
         if seconds is None:
             begun.append([problem.hint for problem in site.closets])
             return least_price(site)
@@ -52,10 +52,10 @@ def test_a_small_site_has_no_draft(orchard_school, catalogue, unproven, monkeypa
 
 def test_what_is_proven_in_a_moment_or_not_found_at_all_has_no_draft(orchard_school, catalogue, monkeypatch):
     monkeypatch.setattr(plan, "DRAFT_CLOSETS", 1)
-    monkeypatch.setattr(plan, "least_price", lambda site, seconds=None: least_price(site))
+    monkeypatch.setattr(plan, "least_price", lambda site, seconds=None, gap=0.0: least_price(site))
     assert Picker(orchard_school, catalogue).draft("least_price") is None
 
-    def late(site, seconds=None):
+    def late(site, seconds=None, gap=0.0):
         raise TookTooLong("late")
 
     monkeypatch.setattr(plan, "least_price", late)

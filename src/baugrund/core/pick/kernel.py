@@ -27,11 +27,11 @@ GAP = 0.005
 
 
 def kernel(task: Task, best: int | None) -> Task | None:
-    """A search for a good pick among a few boxes, with all that is pinned; None: there are few or none, or any pick will do.
-    ``best``: what a pick costs that is known.
+    """A search for a good pick among a few boxes, with all that is pinned; None: there are no more, or any pick will
+    do.  ``best``: what a pick costs that is known.
     """
     sets = task.sets
-    if task.first_will_do or not sets.is_large:
+    if task.first_will_do or sets.are_few_of_many or not sets.is_large:
         return None
     problem, least = sets.problem, _least_with(sets)
     pinned = {box for _, base in sets.cases for box in base}
@@ -43,7 +43,9 @@ def kernel(task: Task, best: int | None) -> Task | None:
     roots, switches = few(problem.roots), few(problem.switches)
     if not roots or len(roots) + len(switches) == len(problem.boxes):
         return None
-    fewer = replace(sets, problem=replace(problem, roots=roots, switches=switches), _relaxations={})
+    fewer = replace(
+        sets, problem=replace(problem, roots=roots, switches=switches), are_few_of_many=True, _relaxations={}
+    )
     if best is not None and sets.weight == "price":
         fewer = replace(fewer, price_ceiling=min(best, sets.price_ceiling or best))
     return replace(task, sets=fewer, seconds=SHARE * task.seconds, floor=None, gap=GAP, roughly=True)

@@ -65,6 +65,12 @@ class Pieces:
         return np.array([start.counts for start in self.starts], dtype=np.int16)
 
     @cached_property
+    def there(self) -> tuple[Places, Places]:
+        """Starts, and places of the boxes that each has."""
+        rows, places = np.nonzero(self.counts)
+        return rows, places
+
+    @cached_property
     def slots(self) -> Places:
         """Of each start."""
         return np.array([start.slots for start in self.starts], dtype=np.intp)
@@ -176,29 +182,40 @@ class Listing:
 
     def _begin(self, least: Floats, boxes: int) -> None:
         """Starts that may be, with all boxes that must be in, and how many are still to come to each."""
-        pieces = self._pieces
-        able = (pieces.slots >= 0) & ~(pieces.counts > self._most).any(axis=1)
-        if self._beyond:
-            able &= np.maximum(pieces.counts - least, 0.0) @ self._beyond.adds <= self._beyond.spare
-        self._start_costs, self._start_gives = self._covers.start_costs.copy(), self._covers.start_gives.copy()
-        self._with_least = pieces.counts.copy()
+        pieces, covers, able = self._pieces, self._covers, self._not_too_dear(least)
+        with_least = np.maximum(pieces.counts[able], least).astype(np.int16)
+        costs, gives = covers.start_costs[:, able], covers.start_gives[:, able]
+        may_be = np.ones(len(able), dtype=np.bool_)
         for place in np.flatnonzero(least).tolist():
-            extra = np.maximum(least[place] - pieces.counts[:, place], 0.0)
-            self._with_least[:, place] += extra.astype(np.int16)
+            extra = with_least[:, place] - pieces.counts[able, place]
             coming = np.flatnonzero(pieces.places == place)
             if len(coming):
-                self._start_costs += self._covers.costs[:, coming].min(axis=1)[:, None] * extra
-                self._start_gives += self._covers.gives[:, coming].max(axis=1)[:, None] * extra
+                costs += covers.costs[:, coming].min(axis=1)[:, None] * extra
+                gives += covers.gives[:, coming].max(axis=1)[:, None] * extra
             else:
-                able &= extra == 0
-        self._to_come = boxes - self._with_least.sum(axis=1, dtype=np.intp)
-        able &= (self._to_come >= 0) & ~(self._with_least > self._most).any(axis=1)
-        self._able = np.flatnonzero(able)
-        self._most_to_come = int(self._to_come[self._able].max(initial=0))
+                may_be &= extra == 0
+        to_come = boxes - with_least.sum(axis=1, dtype=np.intp)
+        kept = np.flatnonzero(may_be & (to_come >= 0) & (with_least <= self._most).all(axis=1))
+        self._able, self._with_least, self._to_come = able[kept], with_least[kept], to_come[kept]
+        """Starts that may be; of each all boxes that its sets have at least, and how many more."""
+        self._start_costs, self._start_gives = costs[:, kept], gives[:, kept]
+        self._most_to_come = int(self._to_come.max(initial=0))
+
+    def _not_too_dear(self, least: Floats) -> Places:
+        """Starts that have no more than the most of each box, nor cost more than a set may by what they add."""
+        pieces = self._pieces
+        able = pieces.slots >= 0
+        rows, places = pieces.there
+        counts = pieces.counts[rows, places]
+        able[rows[counts > self._most[places]]] = False
+        if self._beyond:
+            adds = self._beyond.adds[places] * np.maximum(counts - least[places], 0.0)
+            able &= np.bincount(rows, adds, len(able)) <= self._beyond.spare
+        return np.flatnonzero(able)
 
     def must_be_in(self, starts: Places) -> Counts:
         """Boxes beside each of these starts that all sets have."""
-        found: Counts = self._with_least[starts] - self._pieces.counts[starts]
+        found: Counts = self._with_least[np.searchsorted(self._able, starts)] - self._pieces.counts[starts]
         return found
 
     def _fitting(self) -> float:
@@ -280,12 +297,11 @@ class Listing:
         from .growing import grown
 
         self._least = self._table() if self._least is None else self._least
-        begun, slots = self._with_least[self._able], self._pieces.slots[self._able]
+        begun, slots = self._with_least, self._pieces.slots[self._able]
         room = (self._most - begun).astype(np.intp)
         starts, pieces, bounds, others, looked_at = grown(
-            self._least, self._costs, self._gives, self._places, self._in_slots, self._begun_cost[self._able],
-            self._begun_lacks[self._able], slots, room, self._to_come[self._able], self._listed_to, most, candidates,
-            SETS_MOST, self._first_asked, self._told,
+            self._least, self._costs, self._gives, self._places, self._in_slots, self._begun_cost, self._begun_lacks,
+            slots, room, self._to_come, self._listed_to, most, candidates, SETS_MOST, self._first_asked, self._told,
         )  # fmt: skip
         if looked_at > candidates or len(starts) > SETS_MOST:
             return None
@@ -295,11 +311,10 @@ class Listing:
             counts[np.arange(len(piece)), boxes[piece]] += 1
         came = np.append(self._order, len(self._pieces.places))[pieces]
         left_out = others * self._unit if others < FAR / 2 else math.inf
-        starts = self._able[starts]
         found = Listed(counts[:, :-1], starts, came, np.multiply(bounds, self._unit), left_out, looked_at)
         for past in self._past:
             found = found.only(~past.listed(found.starts, found.came))
-        return found
+        return replace(found, starts=self._able[found.starts])
 
 
 def first_of_equals(counts: Counts, bounds: Floats) -> Places:

@@ -34,7 +34,7 @@ def search(
 
     ``box_count`` asks for exactly so many boxes; ``price_ceiling`` [minor], under price alone, for no dearer ones;
     ``first_will_do`` stops at the first feasible pick (to see whether there is any); ``seconds`` is the time that it
-    may take; ``gap``: how much dearer than its bound, as a share, the pick may be to be good enough.
+    may take; ``gap``: of many boxes, how much dearer than its bound, as a share, the pick may be to be good enough.
     """
     cases = pinned(problem)
     if not cases:
@@ -55,7 +55,7 @@ def search(
         floor = problem.proofs.floor(asked)
         if floor and floor.cost is None:
             return Searched(None, True)
-    task = Task(sets, first_will_do, limit, floor.cost if floor else None, gap)
+    task = Task(sets, first_will_do, limit, floor.cost if floor else None, gap if sets.is_large else 0.0)
     searched = _made(task)
     if problem.proofs and asked and searched.certain:
         problem.proofs.keep(asked, cost_of(searched.found.seating, weight) if searched.found else None)

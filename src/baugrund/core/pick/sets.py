@@ -136,6 +136,8 @@ class Sets:
     price_ceiling: int | None
     seconds: float = math.inf
     """Time that there is."""
+    are_few_of_many: bool = False
+    """Whether there were more boxes to choose from."""
     _relaxations: dict[tuple[LinkClass, tuple[BoxType, ...]], Relaxation] = field(default_factory=dict)
 
     def relaxation(self, group: LinkClass, *hubs: BoxType) -> Relaxation:
@@ -162,7 +164,7 @@ class Sets:
     @property
     def is_large(self) -> bool:
         """Whether there are many boxes to choose from, and time to go through their sets."""
-        return len(self.problem.boxes) >= MANY_BOXES and self.seconds >= MANY_BOXES_S
+        return self.are_few_of_many or (len(self.problem.boxes) >= MANY_BOXES and self.seconds >= MANY_BOXES_S)
 
     def stars(self, group: LinkClass) -> Iterator[Star]:
         """Every hub that may be, and that no cheaper one stands in for, with a quick bound of the stars around it."""
