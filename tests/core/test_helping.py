@@ -295,6 +295,17 @@ def test_where_the_helper_dies_its_half_is_gone_through_here(nobody, catalogue, 
     assert cost_of(found.found.seating, "price") == cost_of(expected.found.seating, "price")
 
 
+def test_who_is_told_that_it_failed_leaves_the_helper_to_others(team):
+    with pytest.raises(InvalidInput), helping.elsewhere(refuse, ()) as there:
+        try:
+            there.reply(wait=True)
+        finally:
+            later = begun(endless, ())
+    assert later is team and later.heard(0.5) is None, "it was not stopped"
+    later.let_go()
+    ready(team)
+
+
 def test_a_half_that_is_over_leaves_its_helper_to_others(team, catalogue):
     with pytest.raises(Stopped), task_of(closet(catalogue, 8)).elsewhere(_other_half) as there:
         assert there.reply(wait=True).best is not None

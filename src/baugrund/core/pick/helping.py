@@ -68,15 +68,15 @@ class Helper:
         theirs.close()
         self._is_busy = True
         """Until it says that it is ready; until the reply is there, thereafter."""
-        self._is_waited_for = False
-        """Whether somebody hears what it says."""
+        self._work: Work | None = None
+        """What somebody waits for."""
         self._things: Sequence[object] = ()
         self.mark = Mark(self._least)
 
     @property
     def is_free(self) -> bool:
         """Whether it can begin something: it is ready, nobody waits for it, and what was let go has ended."""
-        if self._is_waited_for:
+        if self._work:
             return False
         try:
             while self._is_busy and self._pipe.poll():
@@ -87,8 +87,7 @@ class Helper:
 
     def begin(self, work: Work, things: Sequence[object], least: float = math.inf) -> None:
         """Hand it some work.  ``things``: what the reply may name; ``least``: the mark to begin with."""
-        self._is_busy = self._is_waited_for = True
-        self._things = things
+        self._is_busy, self._work, self._things = True, work, things
         self._least.value, self._stop.value = least, 0.0
         try:
             self._pipe.send_bytes(pickle.dumps((list(things), work), pickle.HIGHEST_PROTOCOL))
@@ -108,18 +107,23 @@ class Helper:
                     if relay:
                         tell(content)
                     continue
-                self._is_busy = self._is_waited_for = False
+                # from here on others may begin something
+                things, self._is_busy, self._work = self._things, False, None
                 if kind == "failed":
                     raise content
-                return _Reader(content, self._things).load()
+                return _Reader(content, things).load()
         except (EOFError, OSError) as error:
             raise HelperGone from error
         return None
 
+    def is_at(self, work: Work) -> bool:
+        """Whether somebody still waits for this."""
+        return self._work is work
+
     def let_go(self) -> None:
         """Nobody wants to hear of it any more: it stops as soon as it can."""
         self._stop.value = 1.0
-        self._is_waited_for = False
+        self._work = None
 
     def close(self) -> None:
         """End the process."""
@@ -165,8 +169,6 @@ class Elsewhere:
 
     def __init__(self, helper: Helper, work: Work) -> None:
         self._helper, self._work = helper, work
-        self._is_over = False
-        """Then the helper may be at something else."""
         self.mark = helper.mark
 
     def reply(self, wait: bool = False) -> Any:
@@ -175,14 +177,13 @@ class Elsewhere:
             reply = self._helper.heard()
             while wait and reply is None:
                 reply = self._helper.heard(LOOK_EVERY_S, relay=True)
+            return reply
         except HelperGone:
-            reply = self._work(Mark(_Alone()))
-        self._is_over = reply is not None
-        return reply
+            return self._work(Mark(_Alone()))
 
     def let_go(self) -> None:
-        """Nobody wants to know any more."""
-        if not self._is_over:
+        """Nobody wants to know any more; where it is over, the helper may be at something else."""
+        if self._helper.is_at(self._work):
             self._helper.let_go()
 
 
