@@ -74,7 +74,7 @@ def test_around_hubs_together_links_end_in_as_many_slots_as_each_has(catalogue, 
         whole = relaxation.bound(node.least, node.most)
         for part in node.by_number(whole.takes[len(relaxation.boxes)]):
             bound = relaxation.bound(part.least, part.most)
-            listing, listed, _ = listings.Listings(1).next_sets(
+            listing, listed, _ = listings.Listings(1, of_many=True).next_sets(
                 bound.least, replace(part, bound=bound), Contenders(mine.problem, "price")
                 .pool(several.group), round(bound.least * 1.05),
             )  # fmt: skip

@@ -78,7 +78,7 @@ class Branching:
         self.ticket = counting()
         self.heap: list[tuple[float, int, float, Item]] = []
         """What comes first, order of arrival, bound, and hubs and sets to complete, or a set to pack."""
-        self.listings = Listings(self.unit)
+        self.listings = Listings(self.unit, sets.is_large)
         self.contenders = Contenders(self.problem, self.weight)
         self.unproven: list[int] = []
         self.other: Elsewhere | None = None

@@ -20,7 +20,7 @@ from .supply import BoxType
 
 FEW = 12
 """So many roots, and so many switches, of those that promise most."""
-SHARE = 0.5
+SHARE = 0.7
 """Share of the time that it may take."""
 GAP = 0.005
 """How much dearer than the best of the few its pick may be."""

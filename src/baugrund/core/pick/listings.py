@@ -22,8 +22,8 @@ WIDER = ((2_000, 4.0), (20_000, 2.0), (500_000, 1.0), (math.inf, 0.5))
 """How many times as wide the next step is, where fewer than so many sets were looked at."""
 
 AT_ONCE, BEGUN_AT_ONCE = 0.98, 300_000
-"""Once it is known what a pick costs, all sets of a node that cost no more than this share of it are listed at once,
-then all up to it, where no more than so many are begun for that."""
+"""Once it is known what a pick costs, all sets of a node that cost no more than it are listed at once, of many boxes
+first those that cost no more than this share of it, where no more than so many are begun for that."""
 
 FIGURES_KEPT = 60_000_000
 """Figures in tables of listings that are kept, those of late."""
@@ -35,9 +35,9 @@ HARD_FROM = 20_000
 class Listings:
     """The listings of nodes, by their bounds."""
 
-    def __init__(self, unit: int) -> None:
-        """``unit``: what costs are multiples of."""
-        self._unit = unit
+    def __init__(self, unit: int, of_many: bool) -> None:
+        """``unit``: what costs are multiples of; ``of_many``: whether there are many boxes to choose from."""
+        self._unit, self._at_once = unit, AT_ONCE if of_many else 1.0
         self._kept: dict[Bound, Listing] = {}
 
     def next_sets(self, bound: float, node: Node, pool: Pool, mark: int | None) -> tuple[Listing, Listed, Node] | None:
@@ -81,7 +81,7 @@ class Listings:
         return listing
 
     def _up_to(self, bound: float, mark: int) -> float:
-        first = AT_ONCE * mark
+        first = self._at_once * mark
         return first if bound < first - self._unit else mark
 
     def _release_older(self) -> None:
