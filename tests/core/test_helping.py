@@ -4,6 +4,8 @@ comes of it is the same."""
 import math
 import os
 import signal
+import subprocess
+import sys
 import time
 from dataclasses import replace
 from functools import partial
@@ -323,3 +325,11 @@ def test_a_search_that_is_stopped_lets_its_helper_go(team, catalogue):
     with watched(stop), pytest.raises(Stopped):
         search(closet(catalogue, 4), "price")
     ready(team)
+
+
+def test_who_searches_takes_one_core_and_leaves_the_other_to_helpers():
+    """Sums over matrices begin no threads of their own."""
+    sums = "import baugrund, numpy, os; numpy.ones((300, 300)) @ numpy.ones((300, 300))"
+    code = f"{sums}; print(len(os.listdir('/proc/self/task')))"
+    mine = {name: value for name, value in os.environ.items() if name != "OPENBLAS_NUM_THREADS"}
+    assert subprocess.run([sys.executable, "-c", code], env=mine, capture_output=True, check=True).stdout == b"1\n"
