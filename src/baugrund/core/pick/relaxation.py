@@ -22,7 +22,6 @@ from .bounds import CARRIES, ENDS, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKET
 from .figures import Counts
 from .hubs import Around
 from .linear import Floats, LinearProgram, Rows
-from .links import Way
 from .listing import NEVER
 from .making import Making
 from .seating import seat_mains_mw
@@ -329,9 +328,8 @@ def _choices(group: LinkClass, roots: Sequence[BoxType], hubs: Sequence[BoxType]
     around = [Choice(hub, group.bare_row(hub), is_hub=True) for hub in hubs]
     slowest = min((port.speed_mbit for hub in hubs for port in hub.ports if port.count), default=0)
     worse = group.stand_ins.leaves(slowest) if weight == "price" else frozenset()
-    ways: dict[int, list[Way]] = {}
-    for box in {id(group.problem.ends(box)): box for box in switches}.values():
-        ways[id(group.problem.ends(box))] = [*dict.fromkeys(way for hub in unlike for way in group.ways(hub, box))]
+    sorts = {id(group.problem.ends(box)): box for box in switches}
+    ways = {key: dict.fromkeys(way for hub in unlike for way in group.ways(hub, box)) for key, box in sorts.items()}
     leaves = [
         Choice(box, group.row(box, way), way, way.upper_in_slot)
         for box in switches
