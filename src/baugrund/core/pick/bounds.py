@@ -106,6 +106,10 @@ class LinkClass:
         self._uppers = self._upper_ends(roots)
         self.roots = tuple(Choice(box, self.root_row(box)) for box in roots)
 
+    def __getstate__(self) -> dict[str, object]:
+        """Another process makes anew what is kept: some of it is known by who it is for."""
+        return {**self.__dict__, "_kept": {}}
+
     def _upper_ends(self, roots: Sequence[BoxType]) -> list[LinkEnd]:
         """The cheapest upper side of a link at any box, by medium, speed and whether it is a slot."""
         ends: dict[tuple[str, int, bool], LinkEnd] = {}

@@ -36,7 +36,7 @@ from .outcomes import Cost, Found, Searched, cost_of
 from .packing import Packed, Packing, pack
 from .relaxation import Relaxation, Weight
 from .seating import Seating
-from .sets import PART, Hubs, Node, Star
+from .sets import PART, Hubs, Node
 from .supply import BoxType
 
 TOLERANCE = 1e-3
@@ -91,8 +91,10 @@ class Branching:
 
     def run(self) -> Searched:
         """Begin from the boxes of before; unless they are proven, go through all others."""
-        for boxes, seating in seatings_as_hinted(self.sets, greedily=self.floor is not None):
-            self._keep_hinted(boxes, seating)
+        for seating in seatings_as_hinted(self.task):
+            self._keep(seating)
+            if self._is_done():
+                break
         few = None if self._is_done() else kernel(self.task, self._least())
         found = Branching(few).run().found if few else None
         if found:
@@ -135,19 +137,16 @@ class Branching:
 
     def _go_through(self) -> None:
         """Go through the heap; where that takes long, or any pick will do, dive for a first one."""
-        stars: list[Star] = []
-        hubs: list[Hubs] = []
-        for group in self.sets.groups:
-            if self.problem.chain_allowed:
-                stars += self.sets.stars(group)
-                self._plant(self.sets.relaxation(group))
-            else:
-                hubs += self.sets.hubs(group)
+        hubs: Sequence[Hubs] = self.sets.hubs
         if self.half:
             hubs = [*self.half.of_each(hubs)] if self.sets.is_large else self.half.mine(hubs)
-        for some in hubs:
-            self._push(some.least, some)
-            stars += some.stars
+        stars = [star for some in hubs for star in some.stars]
+        if self.problem.chain_allowed:
+            for relaxation in self.sets.whole_relaxations():
+                self._plant(relaxation)
+        else:
+            for some in hubs:
+                self._push(some.least, some)
         dives = self.dives = Dives(self.sets, stars, self.seconds, self._least)
         may_dive = not self.task.roughly and not (self.sets.is_large and self._least() is not None)
         may_dive_early = self.best is None
@@ -170,15 +169,6 @@ class Branching:
             looked_at += 1
         if self.unproven and not self.task.roughly:
             self._dive(dives.to_the_end())
-
-    def _keep_hinted(self, boxes: Sequence[BoxType], seating: Seating | None) -> None:
-        """The boxes of before, seated well enough; where they may be as good as before, as well as can be."""
-        if seating:
-            self._keep(seating)
-        if self.floor is not None and self.best_cost != self.floor:
-            packed = pack(self.problem, boxes, self.weight, self.floor[0]).seating
-            if packed:
-                self._keep(packed)
 
     def _dive(self, seatings: Iterable[Seating | None]) -> None:
         """Picks that are quickly found."""

@@ -6,13 +6,12 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterable, Iterator
 from contextlib import AbstractContextManager, nullcontext
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import partial
 from typing import Any, TypeVar
 
 from ..watch import is_one_of_several
 from .helping import Elsewhere, Mark, elsewhere
-from .links import LinkTable
 from .outcomes import Cost
 from .seating import Seating
 from .sets import Hubs, Sets, Star
@@ -36,12 +35,6 @@ class Task:
     """Whether picks are seated quickly or not at all, so that nothing is proven."""
 
     @property
-    def bare(self) -> Task:
-        """The same with nothing found yet, to be handed to another process."""
-        problem = replace(self.sets.problem, proofs=None, table=LinkTable())
-        return replace(self, sets=replace(self.sets, problem=problem, _relaxations={}))
-
-    @property
     def has_halves(self) -> bool:
         """Whether the other half may have help.  The first pick that will do would be another with help."""
         return not (self.first_will_do or self.sets.problem.chain_allowed or is_one_of_several())
@@ -57,7 +50,7 @@ class Task:
         begin with."""
         problem = self.sets.problem
         named = (*problem.boxes, *problem.injectors, *problem.modules, *problem.trunks)
-        return elsewhere(partial(do, self.bare), named, least) if self.is_long else nullcontext()
+        return elsewhere(partial(do, self), named, least) if self.is_long else nullcontext()
 
 
 Do = Callable[[Task, Mark], Any]
@@ -93,7 +86,7 @@ class Half:
         for some in hubs:
             mine = self.mine(some.stars)
             if mine:
-                yield Hubs(mine[0].least, some.group, tuple(mine))
+                yield Hubs(tuple(mine))
 
     @property
     def least(self) -> int | None:

@@ -3,18 +3,47 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from contextlib import nullcontext
 
 from .greedy import quick_seating
-from .packing import Packing, hubs_of
+from .halves import Task
+from .helping import Mark
+from .packing import Packing, hubs_of, pack
 from .problem import Problem
 from .seating import Seating
 from .sets import Sets, is_housed
 from .supply import BoxType
 
 
-def seatings_as_hinted(sets: Sets, *, greedily: bool) -> Iterator[tuple[list[BoxType], Seating | None]]:
-    """The boxes that the problem hints at, for every root that they may have, as far as they are to be had; and a
-    quick seating in them: found greedily or not at all, or by the program where greed finds none."""
+def seatings_as_hinted(task: Task) -> Iterator[Seating]:
+    """Seatings in the boxes of before: quick ones, then good ones, if somebody still asks for them; these are found by
+    a helper, if there is one, and the hubs of the search meanwhile."""
+    hinted, greedy = [*_hinted(task.sets)], False
+    for boxes in hinted:
+        seating = quick_seating(task.sets.problem, boxes)
+        if seating:
+            greedy = True
+            yield seating
+    if not hinted or (greedy and task.floor is None):
+        return
+    with task.elsewhere(_well_seated) if task.has_halves else nullcontext() as there:
+        if there:
+            _ = task.sets.hubs
+        yield from there.reply(wait=True) if there else _well_seated(task)
+
+
+def _well_seated(task: Task, mark: Mark | None = None) -> list[Seating]:
+    """Good seatings in the boxes of before; where it is known what no pick can be better than, as good ones."""
+    sets = task.sets
+    if task.floor is None:
+        seatings = [_packed(sets, boxes) for boxes in _hinted(sets)]
+    else:
+        seatings = [pack(sets.problem, boxes, sets.weight, task.floor[0]).seating for boxes in _hinted(sets)]
+    return [seating for seating in seatings if seating]
+
+
+def _hinted(sets: Sets) -> Iterator[list[BoxType]]:
+    """The boxes that the problem hints at, for every root that they may have, as far as they are to be had."""
     problem = sets.problem
     keys = problem.hint
     pinned = all(keys.count(key) >= count for key, count in problem.pins.items())
@@ -23,8 +52,7 @@ def seatings_as_hinted(sets: Sets, *, greedily: bool) -> Iterator[tuple[list[Box
     for root in problem.roots:
         boxes = _boxes(problem, root) if root.model.key == keys[0] else None
         if boxes and is_housed(problem, boxes):
-            seating = quick_seating(problem, boxes)
-            yield boxes, seating if seating or greedily else _packed(sets, boxes)
+            yield boxes
 
 
 def _packed(sets: Sets, boxes: list[BoxType]) -> Seating | None:

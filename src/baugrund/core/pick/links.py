@@ -137,6 +137,10 @@ class LinkTable:
         self._options: dict[object, tuple[LinkOption, ...]] = {}
         self._ways: dict[object, list[Way]] = {}
 
+    def __reduce__(self) -> tuple[type[LinkTable], tuple[()]]:
+        """Another process finds them anew: what was found is known by who it is for."""
+        return LinkTable, ()
+
     def ends(self, modules: Sequence[ModuleType], box: BoxType) -> tuple[LinkEnd, ...]:
         """Every way to end a link at a box; the same for boxes with the same sorts of ports and slots."""
         key = (modules, box.sorts_of_ends)

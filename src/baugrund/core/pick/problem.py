@@ -61,6 +61,10 @@ class Problem:
     table: LinkTable = field(default_factory=LinkTable, repr=False)
     """Ways to link boxes, found so far; problems with the same supply share it."""
 
+    def __getstate__(self) -> dict[str, object]:
+        """Another process keeps no proofs."""
+        return {**self.__dict__, "proofs": None}
+
     @cached_property
     def drops(self) -> int:
         return sum(count for _, count in self.needs)

@@ -39,15 +39,22 @@ class Star:
 
 @dataclass(frozen=True, eq=False)
 class Hubs:
-    """All stars around one of some hubs, bounded in the same way."""
+    """All stars around one of some hubs of a link class, bounded in the same way."""
 
-    least: float
-    group: LinkClass
     stars: tuple[Star, ...]
+
+    @property
+    def group(self) -> LinkClass:
+        return self.stars[0].group
 
     @property
     def boxes(self) -> tuple[BoxType, ...]:
         return tuple(star.hub for star in self.stars)
+
+    @property
+    def least(self) -> float:
+        """What any of them costs at least."""
+        return min(star.least for star in self.stars)
 
 
 @dataclass(frozen=True, eq=False)
@@ -140,6 +147,10 @@ class Sets:
     """Whether there were more boxes to choose from."""
     _relaxations: dict[tuple[LinkClass, tuple[BoxType, ...]], Relaxation] = field(default_factory=dict)
 
+    def __getstate__(self) -> dict[str, object]:
+        """Another process makes relaxations of its own."""
+        return {**self.__dict__, "_relaxations": {}}
+
     def relaxation(self, group: LinkClass, *hubs: BoxType) -> Relaxation:
         """The relaxation around one of some hubs, or (without any) with links that end anywhere."""
         key = (group, hubs)
@@ -154,12 +165,10 @@ class Sets:
 
     def whole_relaxations(self) -> Iterator[Relaxation]:
         """Relaxations that hold all sets between them."""
-        for group in self.groups:
-            if self.problem.chain_allowed:
-                yield self.relaxation(group)
-            else:
-                for some in self.hubs(group):
-                    yield self.relaxation(group, *some.boxes)
+        if self.problem.chain_allowed:
+            yield from map(self.relaxation, self.groups)
+        else:
+            yield from (self.relaxation(some.group, *some.boxes) for some in self.hubs)
 
     @property
     def is_large(self) -> bool:
@@ -177,16 +186,16 @@ class Sets:
             if hub.is_root or any(group.rooted_rows(choice.box, hub) for choice in group.roots):
                 yield Star(whole.least + whole.adds[place], group, hub)
 
-    def hubs(self, group: LinkClass) -> Iterator[Hubs]:
-        """The same, hubs together whose links end in the same ways; of many boxes, those whose ports are as fast: what
-        each group takes counts more than what it tells."""
+    @cached_property
+    def hubs(self) -> list[Hubs]:
+        """The same of all link classes, hubs together whose links end in the same ways; of many boxes, those whose
+        ports are as fast: what each group takes counts more than what it tells."""
         alike: dict[object, list[Star]] = {}
-        for star in self.stars(group):
+        for star in (star for group in self.groups for star in self.stars(group)):
             speeds = frozenset(port.speed_mbit for port in star.hub.ports if port.count)
             slots = () if self.is_large else star.hub.slots
-            alike.setdefault((star.hub.is_root, speeds, slots), []).append(star)
-        for stars in alike.values():
-            yield Hubs(min(star.least for star in stars), group, tuple(stars))
+            alike.setdefault((star.group, star.hub.is_root, speeds, slots), []).append(star)
+        return [Hubs(tuple(stars)) for stars in alike.values()]
 
     def starts(self, relaxation: Relaxation, true: Mapping[BoxType, BoxType]) -> Iterator[Node]:
         """A node for every way to meet the pins.  ``true``: the boxes of the problem by those of the relaxation, where
