@@ -37,7 +37,9 @@ def listing_of(relaxation, number, weight):
 def alike(asked, group, hub, weight):
     """The hubs among which this one is looked at; None: it is not, for a cheaper one stands in for it."""
     sets = Sets(asked, weight, pinned(asked), frozenset(asked.switches), None, None)
-    return next((hubs.boxes for hubs in sets.hubs(group) if hub in hubs.boxes), None)
+    return next(
+        (hubs.boxes for hubs in sets.hubs if hub in hubs.boxes and hubs.group.rate_mbit == group.rate_mbit), None
+    )
 
 
 def is_beaten(group, boxes, hub, hubs):
@@ -51,7 +53,7 @@ def around_hubs(seeds, weight):
     """Random sets with their link class, around each hub that they may have, with the relaxation that lists them."""
     for seed in seeds:
         for asked, boxes in random_sets(seed):
-            group = next((g for g in link_classes(asked) if any(c.box is boxes[0] for c in g.roots)), None)
+            group = next((g for g in link_classes(asked) if boxes[0] in g.roots), None)
             for hub in hubs_of(asked, boxes) if group else ():
                 hubs = () if hub is None else alike(asked, group, boxes[hub], weight)
                 if hubs is not None and not (weight == "price" and hubs and is_beaten(group, boxes, hub, hubs)):
@@ -136,7 +138,7 @@ def test_more_boxes_than_hubs_may_have_ways_are_left_to_the_packing(monkeypatch)
 def test_a_box_gives_no_more_watts_than_the_hungriest_on_its_ports_draw(watts, drops, fed):
     asked = problem([router("r", ports(4)), switch("s", ports(4, poe=3), watts=watts)], drops)
     (group,) = link_classes(asked)
-    assert group.fed_mw(asked.switches[0]) == fed
+    assert group.rows.watts(asked.switches[0]) == fed
 
 
 def test_ports_of_a_higher_class_feed_lower_ones_but_each_port_once():
@@ -149,7 +151,7 @@ def test_ports_of_a_higher_class_feed_lower_ones_but_each_port_once():
     }
     asked = problem([router("r", ports(4)), switch("s", ports(1, poe=6), ports(2, poe=3), watts=900)], drops)
     (group,) = link_classes(asked)
-    assert group.fed_mw(asked.switches[0]) == 50_000 + 9_000 + 7_000
+    assert group.rows.watts(asked.switches[0]) == 50_000 + 9_000 + 7_000
 
 
 def test_drops_that_differ_only_in_watts_are_one_need_with_what_they_draw_beside():

@@ -6,7 +6,6 @@ from dataclasses import replace
 import pytest
 
 from baugrund.core.pick import kernel, listings, sets
-from baugrund.core.pick.bounds import link_classes
 from baugrund.core.pick.branching import Branching
 from baugrund.core.pick.contenders import Contenders
 from baugrund.core.pick.halves import Half
@@ -54,7 +53,7 @@ def test_hubs_are_bounded_together_from_so_many_boxes_on(catalogue, monkeypatch)
     for most in (len(problem.boxes), len(problem.boxes) + 1):
         monkeypatch.setattr(sets, "MANY_BOXES", most)
         mine = task_of(problem).sets
-        counted.append(sum(1 for group in link_classes(problem) for _ in mine.hubs(group)))
+        counted.append(len(mine.hubs))
     assert counted[0] < counted[1], "fewer groups"
 
 
@@ -67,8 +66,7 @@ def test_around_hubs_together_links_end_in_as_many_slots_as_each_has(catalogue, 
     """Sets that are listed around a hub have no more links in slots than it has, and none begins with a link in a slot
     of a hub without any."""
     mine = task_of(closet(catalogue, 1, 30)).sets
-    groups = [some for group in link_classes(mine.problem) for some in mine.hubs(group)]
-    several = next(some for some in groups if len({hub.slot_count for hub in some.boxes}) > 1)
+    several = next(some for some in mine.hubs if len({hub.slot_count for hub in some.boxes}) > 1)
     relaxation = mine.relaxation(several.group, *several.boxes)
     for node in mine.starts(relaxation, {}):
         whole = relaxation.bound(node.least, node.most)
@@ -88,7 +86,7 @@ def test_around_hubs_together_links_end_in_as_many_slots_as_each_has(catalogue, 
 def test_two_halves_have_every_hub_once_and_the_best_of_both_is_the_best(catalogue, large):
     problem = closet(catalogue, 2, 30)
     task = task_of(problem)
-    hubs = [some for group in link_classes(problem) for some in task.sets.hubs(group)]
+    hubs = task.sets.hubs
     halves = [Half(number, Mark(Cell())) for number in (0, 1)]
     stars = [star for half in halves for some in half.of_each(hubs) for star in some.stars]
     assert sorted(map(id, stars)) == sorted(id(star) for some in hubs for star in some.stars)

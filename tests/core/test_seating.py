@@ -160,7 +160,7 @@ def test_every_bound_lies_under_what_packing_finds(block):
         for asked, boxes in random_sets(seed):
             packed = pack(asked, boxes, "price").seating
             thrifty = pack(asked, boxes, "power").seating
-            groups = [group for group in link_classes(asked) if any(c.box is boxes[0] for c in group.roots)]
+            groups = [group for group in link_classes(asked) if boxes[0] in group.roots]
             if packed is None:
                 continue
             bounded += 1

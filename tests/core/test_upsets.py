@@ -6,12 +6,14 @@ from dataclasses import replace
 from itertools import combinations_with_replacement
 
 import networkx as nx
+import numpy as np
 import pytest
 
 from baugrund.core.demand import Need
+from baugrund.core.pick.holding import Enough, Holding
 from baugrund.core.pick.links import Trunk
 from baugrund.core.pick.packing import pack
-from baugrund.core.pick.upsets import MOST_CORNERS, Enough, how_many, up_sets
+from baugrund.core.pick.upsets import MOST_CORNERS, up_sets
 
 from .small import ACCESS_POINT, CAMERA, DESK, injector, module, ports, problem, router, slots, switch
 
@@ -45,7 +47,7 @@ def test_ports_suffice_for_every_up_set_exactly_when_all_drops_can_be_seated(see
     asked = problem([router("r", ports(1)), one], needs)
     box = next(b for b in asked.switches if b.model.key == "s")
     sets = up_sets(asked)
-    short = [up_set for up_set, held in zip(sets, sets.held(box, None, None), strict=True) if held < up_set.count]
+    short = [up_set for up_set, held in zip(sets, Holding(sets, [box]).alone[0], strict=True) if held < up_set.count]
     total = sum(needs.values())
     # three corners are enough for three classes
     assert len(CLASSES) <= MOST_CORNERS
@@ -82,7 +84,7 @@ def test_a_box_holds_as_many_as_its_watts_feed_least_hungry_first(watts, held):
     asked = problem([router("r", ports(1)), switch("s", ports(4, poe=3), watts=watts)], needs)
     sets = up_sets(asked)
     (number,) = [number for number, one in enumerate(sets) if one.count == 4]
-    assert sets.held(asked.switches[0], None, None)[number] == held
+    assert Holding(sets, asked.switches).alone[0, number] == held
 
 
 @pytest.mark.parametrize(("carries", "held"), [(299_999, 1), (300_000, 2), (10**9, 3)])
@@ -91,23 +93,19 @@ def test_few_of_the_busiest_go_behind_a_slow_link(carries, held):
     asked = problem([router("r", ports(1)), switch("s", ports(4))], {busy: 3, Need(0, 1000, 0, 1_000): 5})
     sets = up_sets(asked)
     number = next(number for number, one in enumerate(sets) if one.count == 3)
-    assert sets.held(asked.switches[0], carries, None)[number] == held
+    holding, first, none = Holding(sets, asked.switches), np.array([0]), np.array([-1])
+    assert holding.linked(first, none, np.array([carries]))[0, number] == held
     # its own link takes a port: of four ports three are left
-    assert sets.held(asked.switches[0], None, 0)[number] == 3
+    assert holding.linked(first, np.array([0]))[0, number] == 3
 
 
 def test_links_on_ports_leave_the_rest_the_slow_ones_first():
     asked = problem([router("r", ports(1)), switch("s", ports(2), ports(3, 2500))], {Need(0, 2500, 0, 0): 1})
-    (up_set,) = up_sets(asked)
-    box = asked.switches[0]
-    assert up_set.left_by_links(box, []) == 3
-    assert up_set.left_by_links(box, [1000, 1000]) == 3
-    assert up_set.left_by_links(box, [1000, 1000, 1000]) == 2
-    assert up_set.left_by_links(box, [2500, 1000]) == 2
-
-
-def test_how_many_go_into_a_room():
-    assert [how_many([1, 1 + 2, 1 + 2 + 3], room) for room in (-1, 0, 1, 2, 3, 6, 9)] == [0, 0, 1, 1, 2, 3, 3]
+    holding = Holding(up_sets(asked), asked.switches)
+    assert holding.left_by_links(0, []) == 3
+    assert holding.left_by_links(0, [1000, 1000]) == 3
+    assert holding.left_by_links(0, [1000, 1000, 1000]) == 2
+    assert holding.left_by_links(0, [2500, 1000]) == 2
 
 
 @pytest.mark.parametrize("seed", range(150))

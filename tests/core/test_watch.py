@@ -11,6 +11,8 @@ from baugrund.core import watch
 from baugrund.core.demand import Need
 from baugrund.core.errors import Stopped
 from baugrund.core.pick.best import least_price
+from baugrund.core.pick.greedy import quick_seating
+from baugrund.core.pick.halves import Task
 from baugrund.core.pick.hints import seatings_as_hinted
 from baugrund.core.pick.sets import Sets, pinned
 from baugrund.core.pick.site import hinted
@@ -67,10 +69,10 @@ def test_parts_of_one_reply_are_counted_off_and_their_inner_figures_left_out():
     assert [(one.done, one.of, one.best) for one in seen] == [(0, 3, None), (1, 3, None), (2, 3, None), (0, 0, 500)]
 
 
-def hinted_seating(case, *keys, greedily=True):
+def hinted_seating(case, *keys):
     case = replace(case, hint=keys)
     sets = Sets(case, "price", pinned(case), frozenset(case.switches), None, None)
-    return next((seating for _, seating in seatings_as_hinted(sets, greedily=greedily)), None)
+    return next(seatings_as_hinted(Task(sets, False, 20.0)), None)
 
 
 def test_the_boxes_of_before_are_seated_again_where_they_do():
@@ -89,15 +91,15 @@ def test_where_greed_does_not_seat_the_drops_of_before_the_program_does(catalogu
         best = least_price(alone(made_up_closet(needs, catalogue))).seatings[0]
         fewer = made_up_closet(needs - Counter([Need(0, 1000, 0, 12_500)]), catalogue)
         keys = [box.model.key for box in best.boxes]
-        seating = hinted_seating(fewer, *keys, greedily=False)
+        seating = hinted_seating(fewer, *keys)
         assert_sound(fewer, seating)
         assert [box.model.key for box in seating.boxes] == keys
-        by_greed.append(bool(hinted_seating(fewer, *keys)))
+        by_greed.append(bool(quick_seating(fewer, seating.boxes)))
     assert not all(by_greed)
 
 
 def test_boxes_that_do_not_do_are_not_seated_by_the_program_either():
-    assert hinted_seating(CASE, "home", "eight", greedily=False) is None
+    assert hinted_seating(CASE, "home", "eight") is None
 
 
 @pytest.mark.parametrize(("terms", "does"), [({"units": 3}, True), ({"units": 2}, False), ({"load_g": 2999}, False)])

@@ -13,10 +13,10 @@ from .answers import Answer
 from .bounds import roots_by_rate
 from .dominance import undominated
 from .greedy import quick_seating
+from .holding import Enough
 from .problem import Problem
 from .site import Site
 from .supply import BoxType
-from .upsets import Enough
 
 
 @dataclass(frozen=True)

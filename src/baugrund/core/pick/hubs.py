@@ -11,7 +11,8 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from .bounds import HELD, PRICE, LinkClass, Rows
+from .bounds import LinkClass
+from .box_rows import HELD, PRICE, Rows
 from .figures import Counts, Places
 from .linear import Floats
 from .links import Way
@@ -30,13 +31,11 @@ class Leaves:
     the same ways."""
 
     def __init__(self, group: LinkClass, boxes: Sequence[BoxType], hub: BoxType) -> None:
-        width = len(group.bare_row(hub))
-        ways = [[] if box.is_root else group.ways(hub, box) for box in boxes]
+        ways = [[] if box.is_root else group.problem.ways(hub, box) for box in boxes]
         flat = [way for some in ways for way in some]
         self.count = np.array([len(some) for some in ways], dtype=np.intp)
         self.first = np.cumsum(self.count) - self.count
-        rows = [group.row(box, way) for box, some in zip(boxes, ways, strict=True) for way in some]
-        self.rows = np.array(rows, dtype=np.int64).reshape(-1, width)
+        self.rows = group.rows.leaves([(box, way) for box, some in zip(boxes, ways, strict=True) for way in some])
         self.in_slot = np.array([way.upper_in_slot for way in flat], dtype=np.int64)
         self.speeds = sorted({way.rate_mbit for way in flat if not way.upper_in_slot})
         speed = [0 if way.upper_in_slot else self.speeds.index(way.rate_mbit) for way in flat]
@@ -66,15 +65,14 @@ class Around:
         self.roots = sum(box.is_root for box in boxes)
         key = ("hung", id(group.problem.ends(hub)), boxes)
         self.leaves = group.once(key, lambda: Leaves(group, boxes, hub))
-        rooted = [] if hub.is_root else [group.rooted_rows(root, hub) for root in boxes[: self.roots]]
-        self.can_be = hub.is_root or any(rooted)
+        self._rooted, rows = ([], self.leaves.rows[:0]) if hub.is_root else group.rows.rooted(boxes[: self.roots], hub)
+        self.can_be = hub.is_root or bool(self._rooted)
         self._best = self.leaves.best.copy()
         if hub.is_root:
-            self._best[self.place] = group.bare_row(hub)
+            self._best[self.place] = group.rows.bare(hub)
         else:
-            places = np.repeat(np.arange(len(rooted)), [len(some) for some in rooted])
-            rows = np.array([row for some in rooted for _, row in some], dtype=np.int64)
-            self._best[: self.roots] = best_of(rows.reshape(-1, self._best.shape[1]), places, self.roots)
+            places = np.array([boxes.index(root) for root, _ in self._rooted], dtype=np.intp)
+            self._best[: self.roots] = best_of(rows, places, self.roots)
 
     def sketched(self, counts: Floats) -> Rows:
         """Least price of sets, with injectors and modules, if every link were made in all its ways at once [minor]; −1
@@ -84,9 +82,9 @@ class Around:
         sums = more @ self._best
         boxes = int(counts[0].sum())
         on_ports = max(0, boxes - 1 - (self.hub.slot_count if self.group.problem.modules else 0))
-        sums[:, HELD:] += np.clip(self.group.holds(self.hub), 0, max(0, self.hub.ports_most - on_ports))
+        sums[:, HELD:] += np.clip(self.group.rows.holds(self.hub), 0, max(0, self.hub.ports_most - on_ports))
         if not self.hub.is_root:
-            sums += self.group.bare_row(self.hub)
+            sums += self.group.rows.bare(self.hub)
         return self.group.least_price(sums, boxes)
 
     def priced(self, counts: Floats | Counts) -> Rows:
@@ -94,7 +92,7 @@ class Around:
         many ways."""
         boxes = int(counts[0].sum())
         if boxes == 1:
-            return self.group.least_price(self.group.root_row(self.hub)[None, :], 1).repeat(len(counts))
+            return self.group.least_price(self.group.rows.root(self.hub)[None, :], 1).repeat(len(counts))
         hung = counts.astype(np.intp)
         hung[:, self.place] -= 1
         hung[:, : self.roots] = 0
@@ -120,13 +118,13 @@ class Around:
             fits = np.flatnonzero(mine & (slots + (own is not None and own.lower_in_slot) <= self.hub.slot_count))
             codes, which = np.unique(ports[fits], return_inverse=True)
             rates = [self._rates(code, boxes) for code in codes.tolist()]
-            hubs = np.array([self.group.hub_row(self.hub, some, own) for some in rates], dtype=np.int64)
+            hubs = np.array([self.group.rows.hub(self.hub, some, own) for some in rates], dtype=np.int64)
             if len(fits):
                 owners.append(owner[fits])
                 rows.append(sums[fits] + hubs[which])
                 if own:
                     able, at = np.unique(root[owner[fits]], return_inverse=True)
-                    rows[-1] += np.array([self.group.root_row(self._boxes[place], own) for place in able])[at]
+                    rows[-1] += np.array([self.group.rows.root(self._boxes[place], own) for place in able])[at]
         if owners:
             found = self.group.least_price(np.concatenate(rows), boxes)
             np.minimum.at(least, np.concatenate(owners), np.where(found < 0, none, found))
@@ -138,9 +136,8 @@ class Around:
             yield None, np.ones(len(root), dtype=np.bool_)
             return
         able: dict[Way, list[int]] = {}
-        for place in np.unique(root).tolist():
-            for way, _ in self.group.rooted_rows(self._boxes[place], self.hub):
-                able.setdefault(way, []).append(place)
+        for box, way in self._rooted:
+            able.setdefault(way, []).append(self._boxes.index(box))
         for way, places in able.items():
             yield way, np.isin(root, places)
 

@@ -15,7 +15,7 @@ from functools import cache
 
 import highspy
 import numpy as np
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 
 Floats = NDArray[np.float64]
 Entries = Mapping[int, float] | Floats
@@ -51,14 +51,14 @@ class Rows:
         self.least.append(at_least)
         self.highest.append(at_most)
 
-    def add_all(self, entries: Floats, at_least: float, at_most: float) -> None:
-        """So many more, a row each, that must all be between the same."""
+    def add_all(self, entries: Floats, at_least: ArrayLike, at_most: ArrayLike) -> None:
+        """So many more, a row each."""
         of, places = np.nonzero(entries)
         self.counts.extend(np.bincount(of, minlength=len(entries)).tolist())
         self.places.extend(places.tolist())
         self.values.extend(entries[of, places].tolist())
-        self.least.extend([at_least] * len(entries))
-        self.highest.extend([at_most] * len(entries))
+        self.least.extend(np.broadcast_to(at_least, len(entries)).tolist())
+        self.highest.extend(np.broadcast_to(at_most, len(entries)).tolist())
 
     def with_one_more(self, costs: Floats, at_most: float) -> Rows:
         """These rows and one that holds a sum down."""

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
-from .bounds import HELD
+from .box_rows import HELD
 from .figures import Counts, Places
 from .hubs import Around, best_of
 from .linear import Floats
@@ -174,7 +174,7 @@ class Making:
         """What drops of each up-set each hub holds at most when so many boxes are linked."""
         slots = [hub.slot_count if self.group.problem.modules else 0 for hub in self.hubs]
         left = [max(0, hub.ports_most - max(0, boxes - 1 - there)) for hub, there in zip(self.hubs, slots, strict=True)]
-        held = [np.clip(self.group.holds(hub), 0, most) for hub, most in zip(self.hubs, left, strict=True)]
+        held = [np.clip(self.group.rows.holds(hub), 0, most) for hub, most in zip(self.hubs, left, strict=True)]
         return np.array(held, dtype=np.int64)
 
     @cached_property

@@ -11,20 +11,24 @@ References
 from __future__ import annotations
 
 from collections import deque
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import TYPE_CHECKING, Literal
 
 import numpy as np
 
-from .bounds import CARRIES, ENDS, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS, Choice, LinkClass
+from .bounds import Choice, LinkClass
+from .box_rows import CARRIES, ENDS, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS
+from .box_rows import Rows as BoxRows
 from .figures import Counts
 from .hubs import Around
 from .linear import Floats, LinearProgram, Rows
+from .links import Way
 from .listing import NEVER
 from .making import Making
 from .seating import seat_mains_mw
+from .stand_ins import Placed
 from .supply import BoxType
 
 if TYPE_CHECKING:
@@ -71,11 +75,11 @@ class Relaxation:
         self.weight: Weight = weight
         self.hubs = hubs
         problem = group.problem
-        roots = [choice.box for choice in group.roots if not hubs or not hubs[0].is_root or choice.box in hubs]
+        roots = [root for root in group.roots if not hubs or not hubs[0].is_root or root in hubs]
         self.boxes = (*roots, *problem.switches)
         self.first_switch = len(roots)
-        self.choices = _choices(group, roots, hubs, weight)
-        self.table: Floats = np.array([choice.row for choice in self.choices], dtype=np.float64)
+        self.choices, table = _choices(group, roots, hubs, weight)
+        self.table: Floats = table.astype(np.float64)
         self.trunks = group.trunks
         self.first_need = len(self.choices)
         self.moved = self.first_need + len(problem.needs)
@@ -83,7 +87,7 @@ class Relaxation:
         self.first_level = self.first_hub + (len(group.up_sets) if hubs else 0)
         levels = sorted({c.box.model.efficiency_percent for c in self.choices if c.box.power_most_mw})
         money = weight == "price"
-        costs = [float(c.row[PRICE]) if money else float(c.box.own_mains_mw) for c in self.choices]
+        costs = self.table[:, PRICE].tolist() if money else [float(c.box.own_mains_mw) for c in self.choices]
         costs += [self._injected_cost(number, weight) for number in range(len(problem.needs))]
         costs += [float(self.trunks.move_minor) if money else 0.0]
         costs += [0.0] * (self.first_level - self.first_hub)
@@ -92,7 +96,7 @@ class Relaxation:
         most = [1.0 if c.is_hub else _most(at_once, c.box) for c in self.choices]
         most += [float(count) if problem.injectors_for[need] else 0.0 for need, count in problem.needs]
         most += [float(self.trunks.may_move)]
-        most += np.max([group.holds(hub) for hub in hubs], axis=0).astype(float).tolist() if hubs else []
+        most += np.max([group.rows.holds(hub) for hub in hubs], axis=0).astype(float).tolist() if hubs else []
         most += [float(group.power_mw)] * len(levels)
         groups = [np.ones(len(self.boxes)), *([float(box in some) for box in self.boxes] for some in group.groups)]
         self.groups = np.array(groups, dtype=np.float64)
@@ -213,18 +217,11 @@ class Relaxation:
             return float(min((i.price_minor for i in able), default=0))
         return float(min((i.own_mains_mw + seat_mains_mw(need, i) for i in able), default=0))
 
-    def _injected(self, members: Sequence[int]) -> dict[int, float]:
-        needs = self.group.problem.needs
-        return {self.first_need + number: 1.0 for number in members if needs[number][0].poe_rank}
-
-    def _column(self, column: int, factor: float = 1.0) -> Floats:
-        row = np.zeros(self._rows.width)
-        row[: self.first_need] = self.table[:, column] * factor
-        return row
-
-    def _with(self, row: Floats, entries: Mapping[int, float]) -> Floats:
-        row[list(entries)] += list(entries.values())
-        return row
+    def _block(self, columns: Sequence[int], factor: float = 1.0) -> Floats:
+        """A row for each of these figures of the choices."""
+        rows = np.zeros((len(columns), self._rows.width))
+        rows[:, : self.first_need] = self.table[:, columns].T * factor
+        return rows
 
     def _add_box_rows(self, box_count: int | None) -> None:
         """A row for the number of each box, whose range a bound sets; one root; the number of all of them; copies of
@@ -249,58 +246,66 @@ class Relaxation:
                 add(dict.fromkeys(same, 1.0), 0.0, float(min(same.values())))
 
     def _add_rows(self, levels: Sequence[int]) -> None:
-        group, problem, add = self.group, self.group.problem, self._rows.add
-        injected = {column: -1.0 for column in self._injected(range(len(problem.needs)))}
-        add(self._with(self._column(SOCKETS, -1.0), injected), -float(problem.sockets))
-        add(self._column(UNITS, -1.0), -float(problem.units))
-        add(self._column(MASS, -0.001), -problem.load_g / 1000)
+        group, problem, rows, trunks = self.group, self.group.problem, self._rows, self.trunks
+        powered = np.array([float(need.poe_rank > 0) for need, _ in problem.needs])
+        needs = slice(self.first_need, self.moved)
+        limits = self._block([SOCKETS, UNITS, MASS], -1.0)
+        limits[0, needs] = -powered
+        limits[2] /= 1000
+        rows.add_all(limits, [-float(problem.sockets), -float(problem.units), -problem.load_g / 1000], np.inf)
         if problem.ups_outlets is not None:
-            add({place: -1.0 for place in range(self.first_need)} | injected, -float(problem.ups_outlets))
-        moved = {self.moved: 1.0}
-        self.covering = [len(self._rows.least)]
+            outlets = np.zeros((1, rows.width))
+            outlets[0, : self.first_need], outlets[0, needs] = -1.0, -powered
+            rows.add_all(outlets, -float(problem.ups_outlets), np.inf)
+        self.covering = [len(rows.least)]
         """Rows of what a set must have so much of, the ports in all first."""
-        add(self._with(self._column(FREE), moved), float(problem.drops + self.trunks.on_ports))
-        add(self._with(self._column(SLOTS), {self.moved: -1.0}), float(self.trunks.in_slots))
-        if problem.trunks:
-            self.covering.append(len(self._rows.least))
-            add(self._with(self._column(ENDS), {self.moved: -1.0}), float(self.trunks.in_slots))
-        for number, up_set in enumerate(group.up_sets):
-            hub = {self.first_hub + number: 1.0} if self.hubs else {}
-            self.covering.append(len(self._rows.least))
-            add(self._with(self._column(HELD + number), self._injected(up_set.curable) | hub), float(up_set.count))
+        ends = self._block([FREE, SLOTS, *([ENDS] if problem.trunks else [])])
+        ends[:, self.moved] = -1.0
+        ends[0, self.moved] = 1.0
+        asked = [float(problem.drops + trunks.on_ports), *[float(trunks.in_slots)] * (len(ends) - 1)]
+        self.covering += range(len(rows.least) + 2, len(rows.least) + len(ends))
+        rows.add_all(ends, asked, np.inf)
+        sets = self._block(range(HELD, HELD + len(group.up_sets)))
+        sets[:, needs] = group.curable * powered
         if self.hubs:
-            self.covering.append(len(self._rows.least))
-        add(self._column(CARRIES, 0.001), problem.traffic_kbit / 1000)
+            sets[:, self.first_hub : self.first_level] = np.eye(len(sets))
+        self.covering += range(len(rows.least), len(rows.least) + len(sets) + bool(self.hubs))
+        rows.add_all(sets, group.asked.astype(np.float64), np.inf)
+        rows.add_all(self._block([CARRIES], 0.001), problem.traffic_kbit / 1000, np.inf)
         self._add_power_rows(levels)
 
     def _add_hub_rows(self, hubs: Sequence[BoxType]) -> None:
         """Links end on ports and in slots that the hub has; what they take, its drops do not find."""
-        on_ports = {k: c.way.rate_mbit for k, c in enumerate(self.choices) if c.way and not c.in_hub_slot}
-        in_slots = {k: c.way.rate_mbit for k, c in enumerate(self.choices) if c.way and c.in_hub_slot}
-        chosen = {c.box: k for k, c in enumerate(self.choices) if c.is_hub}
-        up_sets, most = self.group.up_sets, self.group.problem.boxes_most()
-        for number in range(len(up_sets) if len(hubs) > 1 else 0):
-            held = {chosen[hub]: float(self.group.holds(hub)[number]) for hub in hubs}
-            self._rows.add(held | {self.first_hub + number: -1.0}, 0.0)
-        for rate in sorted(set(in_slots.values())):
-            links = {k: -1.0 for k, fast in in_slots.items() if fast >= rate}
-            there = {chosen[hub]: float(sum(count for count, speed in hub.slots if speed >= rate)) for hub in hubs}
-            self._rows.add(links | there, 0.0)
-        for rate in sorted(set(on_ports.values())):
-            links = {k: -1.0 for k, fast in on_ports.items() if fast >= rate}
-            ports = {hub: hub.ports_with(rate, 0) for hub in hubs}
-            self._rows.add(links | {chosen[hub]: float(ports[hub]) for hub in hubs}, 0.0)
-            for number, up_set in enumerate(up_sets):
-                either = {hub: up_set.ports_or_faster(hub, rate) for hub in hubs}
-                if any(self.group.holds(hub)[number] + min(most, ports[hub]) > either[hub] for hub in hubs):
-                    there_is = {chosen[hub]: float(either[hub]) for hub in hubs}
-                    self._rows.add(links | {self.first_hub + number: -1.0} | there_is, 0.0)
+        rates = np.array([choice.way.rate_mbit if choice.way else 0 for choice in self.choices])
+        in_slot = np.array([choice.in_hub_slot for choice in self.choices])
+        at = {choice.box: place for place, choice in enumerate(self.choices) if choice.is_hub}
+        chosen, holds = [at[hub] for hub in hubs], np.array([self.group.rows.holds(hub) for hub in hubs])
+        sets, width = holds.shape[1], self._rows.width
+        if len(hubs) > 1:
+            held = np.zeros((sets, width))
+            held[:, chosen], held[:, self.first_hub : self.first_level] = holds.T, -np.eye(sets)
+            self._rows.add_all(held, 0.0, np.inf)
+        for rate in np.unique(rates[in_slot & (rates > 0)]).tolist():
+            links = np.zeros((1, width))
+            links[0, : self.first_need] = np.where(in_slot & (rates >= rate), -1.0, 0.0)
+            links[0, chosen] = [sum(count for count, speed in hub.slots if speed >= rate) for hub in hubs]
+            self._rows.add_all(links, 0.0, np.inf)
+        for rate in np.unique(rates[~in_slot & (rates > 0)]).tolist():
+            ports = np.array([hub.ports_with(rate, 0) for hub in hubs])
+            either = np.array([self.group.rows.ports_or_faster(hub, rate) for hub in hubs])
+            most = np.minimum(self.group.problem.boxes_most(), ports)
+            told = np.flatnonzero((holds + most[:, None] > either).any(axis=0))
+            links = np.zeros((1 + len(told), width))
+            links[:, : self.first_need] = np.where(~in_slot & (rates >= rate), -1.0, 0.0)
+            links[0, chosen], links[1:, chosen] = ports, either[:, told].T
+            links[1 + np.arange(len(told)), self.first_hub + told] = -1.0
+            self._rows.add_all(links, 0.0, np.inf)
 
     def _add_power_rows(self, levels: Sequence[int]) -> None:
         """All watts together, and those that each level of supply efficiency gives."""
         group, needs = self.group, self.group.problem.needs
         watts = {self.first_need + n: need.power_mw / 1000 for n, (need, _) in enumerate(needs) if need.poe_rank}
-        budgets = {place: float(choice.row[POWER]) / 1000 for place, choice in enumerate(self.choices)}
+        budgets = dict(enumerate((self.table[:, POWER] / 1000).tolist()))
         if group.power_mw:
             self.covering.append(len(self._rows.least))
         self._rows.add(budgets | watts, group.power_mw / 1000)
@@ -317,35 +322,50 @@ class Relaxation:
         self._rows.add(drawn, group.power_mw / 1000)
 
 
-def _choices(group: LinkClass, roots: Sequence[BoxType], hubs: Sequence[BoxType], weight: Weight) -> tuple[Choice, ...]:
-    """Every choice: roots (with their link to the hub), hubs, and switches with every link worth having, but for those
-    that a cheaper box stands in for.  Links that end in slots may want other slots than each of the hubs has."""
-    switches = group.problem.switches
+def _choices(
+    group: LinkClass, roots: Sequence[BoxType], hubs: Sequence[BoxType], weight: Weight
+) -> tuple[list[Choice], BoxRows]:
+    """Every choice, and what it gives and takes: roots (with their link to the hub), hubs, and switches with every link
+    worth having, but for those that a cheaper box stands in for.  Links that end in slots may want other slots than
+    each of the hubs has."""
+    problem, rows = group.problem, group.rows
     if not hubs:
-        mine = [choice for choice in group.roots if choice.box in roots]
-        return (*mine, *(choice for box in switches for choice in group.choices(box)))
-    unlike = {id(group.problem.ends(hub)): hub for hub in hubs}.values()
-    around = [Choice(hub, group.bare_row(hub), is_hub=True) for hub in hubs]
+        pairs = [(box, way) for box in problem.switches for way in group.any_ways(box)]
+        choices = [*(Choice(root) for root in roots), *(Choice(box) for box, _ in pairs)]
+        return choices, np.vstack([*map(rows.root, roots), rows.leaves(pairs, any_port=True)])
+    unlike = {id(problem.ends(hub)): hub for hub in hubs}.values()
     slowest = min((port.speed_mbit for hub in hubs for port in hub.ports if port.count), default=0)
     worse = group.stand_ins.leaves(slowest) if weight == "price" else frozenset()
-    sorts = {id(group.problem.ends(box)): box for box in switches}
-    ways = {key: dict.fromkeys(way for hub in unlike for way in group.ways(hub, box)) for key, box in sorts.items()}
-    leaves = [
-        Choice(box, group.row(box, way), way, way.upper_in_slot)
-        for box in switches
-        for way in ways[id(group.problem.ends(box))]
+    sorts = {id(problem.ends(box)): box for box in problem.switches}
+    ways = {key: dict.fromkeys(way for hub in unlike for way in problem.ways(hub, box)) for key, box in sorts.items()}
+    pairs = [
+        (box, way)
+        for box in problem.switches
+        for way in ways[id(problem.ends(box))]
         if (box, way.lower_in_slot, way.upper_in_slot) not in worse
     ]
-    if hubs[0].is_root:
-        return (*around, *leaves)
-    worse = group.stand_ins.roots(slowest) if weight == "price" else frozenset()
-    rooted = [
-        Choice(root, row, way, way.lower_in_slot)
-        for root in roots
-        for way, row in dict(one for hub in unlike for one in group.rooted_rows(root, hub)).items()
-        if (root, way.upper_in_slot, way.lower_in_slot) not in worse
-    ]
-    return (*rooted, *around, *leaves)
+    choices = [Choice(hub, is_hub=True) for hub in hubs]
+    choices += [Choice(box, way, way.upper_in_slot) for box, way in pairs]
+    table = [*map(rows.bare, hubs), *rows.leaves(pairs)]
+    if not hubs[0].is_root:
+        worse = group.stand_ins.roots(slowest) if weight == "price" else frozenset()
+        rooted = _rooted(group, roots, unlike, worse)
+        choices = [*(Choice(root, way, way.lower_in_slot) for root, way in rooted), *choices]
+        table = [*rooted.values(), *table]
+    return choices, np.array(table)
+
+
+def _rooted(
+    group: LinkClass, roots: Sequence[BoxType], hubs: Iterable[BoxType], worse: Placed
+) -> dict[tuple[BoxType, Way], BoxRows]:
+    """What roots give and take with their link to any of some hubs: the most slots for links to other closets that any
+    of them leaves."""
+    found: dict[tuple[BoxType, Way], BoxRows] = {}
+    for hub in hubs:
+        for (root, way), row in zip(*group.rows.rooted(roots, hub), strict=True):
+            if (root, way.upper_in_slot, way.lower_in_slot) not in worse:
+                found[root, way] = max(found.get((root, way), row), row, key=lambda one: one[ENDS])
+    return found
 
 
 def _most(at_once: float, box: BoxType) -> float:

@@ -8,12 +8,12 @@ from dataclasses import dataclass, replace
 from ..demand import Asked
 from .bounds import link_classes
 from .greedy import quick_seating, seating_as_before
+from .holding import Enough
 from .packing import pack
 from .places import Before, TrunkEnds
 from .problem import Problem, roots_of
 from .seating import Seating
 from .supply import BoxType, InjectorType, ModuleType
-from .upsets import Enough
 
 
 @dataclass(frozen=True)

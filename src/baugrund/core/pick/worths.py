@@ -18,7 +18,8 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from .bounds import PRICE, Choice, LinkClass
+from .bounds import Choice, LinkClass
+from .box_rows import PRICE
 from .figures import Counts, Flags, Integers
 from .linear import Floats
 from .listing import NEVER

@@ -1,0 +1,215 @@
+"""What boxes give and take, by how their own link is made: a row each, many at once."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Sequence
+from functools import cached_property
+from itertools import accumulate
+from typing import TypeVar, cast
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .figures import Flags, Places
+from .holding import Holding, watts_given
+from .links import Way
+from .problem import Problem
+from .supply import BoxType
+from .upsets import up_sets
+
+PRICE, FREE, SLOTS, ENDS, CARRIES, POWER, SOCKETS, UNITS, MASS, HELD = range(10)
+"""Columns: price with link modules [minor], ports and slots left by both ends of the link, slots left that links to fed
+closets may end in, traffic that sits on the box [kbit/s], PoE watts [mW], sockets, units, mass [g], then drops held of
+each up-set.  What a set of boxes gives and takes is the sum over them."""
+
+Rows = NDArray[np.int64]
+Made = TypeVar("Made")
+
+
+class Kept:
+    """What is the same whenever it is asked for; another process makes it anew, for some is known by who it is for."""
+
+    def __init__(self) -> None:
+        self._kept: dict[object, object] = {}
+
+    def __getstate__(self) -> dict[str, object]:
+        return {**self.__dict__, "_kept": {}}
+
+    def once(self, key: object, make: Callable[[], Made]) -> Made:
+        """The same again, made the first time."""
+        if key not in self._kept:
+            self._kept[key] = make()
+        return cast(Made, self._kept[key])
+
+
+class BoxRows(Kept):
+    """The rows of the boxes of a problem."""
+
+    def __init__(self, problem: Problem) -> None:
+        super().__init__()
+        self.problem = problem
+        self.up_sets = up_sets(problem)
+        self.holding = Holding(self.up_sets, problem.boxes)
+        self._at = {box: place for place, box in enumerate(problem.boxes)}
+        slots = np.array([box.slot_count for box in problem.boxes], dtype=np.int64)
+        self._bare = np.array(
+            [
+                (box.cost_minor, box.ports_most, 0, 0, 0, 0, box.model.sockets, box.model.units, box.mass_g)
+                for box in problem.boxes
+            ],
+            dtype=np.int64,
+        )
+        self._bare[:, SLOTS] = slots if problem.modules else 0
+        self._bare[:, POWER] = watts_given(problem, problem.boxes)
+        self._ends = np.array([self._trunk_slots(box) for box in problem.boxes], dtype=np.int64)
+        """Slots of each that links to fed closets may end in."""
+        self._takes_end = self._ends == slots
+        """Whether a link in any slot of it takes one of these."""
+        self._room = self._bare[:, FREE] + (slots if problem.trunks else 0)
+        self._sent = np.array([0, *accumulate(problem.traffics_down)], dtype=np.int64)
+        """Traffic of the busiest drop or link to a fed closet, of the two busiest, and so on [kbit/s]."""
+
+    def holds(self, box: BoxType) -> Rows:
+        """How many drops of each up-set a box holds at most, behind no link."""
+        held: Rows = self.holding.alone[self._at[box]]
+        return held
+
+    def watts(self, box: BoxType) -> int:
+        """Most watts that a box can give [mW]."""
+        return int(self._bare[self._at[box], POWER])
+
+    def left_by_links(self, hub: BoxType, on_ports: Sequence[int]) -> Rows:
+        """Ports of a hub that are left to each up-set when links of these rates end on others."""
+        return self.holding.left_by_links(self._at[hub], on_ports)
+
+    def ports_or_faster(self, box: BoxType, rate_mbit: int) -> Rows:
+        """Ports of a box that serve each up-set or are at least so fast."""
+        ports: Rows = self.holding.ports_or_faster(rate_mbit)[self._at[box]]
+        return ports
+
+    def root(self, root: BoxType, way: Way | None = None) -> Rows:
+        """What a root gives and takes; with its one link to a hub made that way."""
+        return self.once(("root", root, way), lambda: self._roots([(root, way)])[0])
+
+    def _roots(self, pairs: Sequence[tuple[BoxType, Way | None]]) -> Rows:
+        places = self._places(box for box, _ in pairs)
+        rates = [way.rate_mbit if way and not way.upper_in_slot else -1 for _, way in pairs]
+        return self._made(places, self._own_kbit(places), self.holding.linked(places, np.array(rates)))
+
+    def bare(self, hub: BoxType) -> Rows:
+        """What a hub gives and takes beside its links; what it holds is counted apart."""
+        return self.once(("bare", hub), lambda: self._make_bare(self._places([hub]))[0])
+
+    def _make_bare(self, places: Places) -> Rows:
+        return self._made(places, self._own_kbit(places), np.zeros((len(places), len(self.up_sets)), dtype=np.int64))
+
+    def hub(self, hub: BoxType, on_ports: tuple[int, ...], own: Way | None) -> Rows:
+        """What a hub gives when links of these rates end on its ports; ``own`` is its link to the root, if it is not
+        it."""
+        return self.once(("hub", hub, on_ports, own), lambda: self._make_hub(hub, on_ports, own))
+
+    def _make_hub(self, hub: BoxType, on_ports: tuple[int, ...], own: Way | None) -> Rows:
+        row = (self.root(hub) if own is None else self.leaves([(hub, own)])[0]).copy()
+        row[HELD:] = np.minimum(row[HELD:], self.left_by_links(hub, on_ports))
+        return row
+
+    def rooted(self, roots: Sequence[BoxType], hub: BoxType) -> tuple[list[tuple[BoxType, Way]], Rows]:
+        """The ways to hang a hub off roots, and what each root and that link give and take together."""
+        # what ends alike hangs alike
+        return self.once(("rooted", *roots, id(self.problem.ends(hub))), lambda: self._make_rooted(roots, hub))
+
+    def _make_rooted(self, roots: Sequence[BoxType], hub: BoxType) -> tuple[list[tuple[BoxType, Way]], Rows]:
+        crossing = (self.problem.traffic_kbit - self._own_kbit(self._places(roots))).tolist()
+        pairs = [
+            (root, way)
+            for root, kbit in zip(roots, crossing, strict=True)
+            for way in self.problem.ways(root, hub)
+            if way.carries_kbit >= kbit
+        ]
+        rows, ways = self._roots(pairs), _Ways([way for _, way in pairs])
+        in_slots = ways.lower_in_slot.astype(np.int64) + ways.upper_in_slot
+        rows[:, PRICE] += ways.price_minor
+        rows[:, FREE] -= 2 - in_slots
+        rows[:, SLOTS] -= in_slots
+        rows[:, ENDS] -= ways.lower_in_slot & self._takes_end[self._at[hub]]
+        rows[:, ENDS] -= ways.upper_in_slot & self._takes_end[self._places(root for root, _ in pairs)]
+        return pairs, rows
+
+    def leaves(self, pairs: Sequence[tuple[BoxType, Way]], *, any_port: bool = False) -> Rows:
+        """What switches give and take with their own link made in these ways; both ends are charged to them.
+        ``any_port``: the link may end on a slower port than it asks for, for the way stands for slower ones too."""
+        made = self.once(("leaves", any_port), lambda: _Leaves(HELD + len(self.up_sets)))
+        more = [pair for pair in dict.fromkeys(pairs) if pair not in made.at]
+        if more:
+            made.add(more, self._make_leaves(more, any_port))
+        return made.rows[np.array([made.at[pair] for pair in pairs], dtype=np.intp)]
+
+    def _make_leaves(self, pairs: Sequence[tuple[BoxType, Way]], any_port: bool) -> Rows:
+        places, ways = self._places(box for box, _ in pairs), _Ways([way for _, way in pairs])
+        rates = np.where(ways.lower_in_slot, -1, 0 if any_port else ways.rate_mbit)
+        traffic = np.minimum(ways.carries_kbit, self._own_kbit(places, ~ways.lower_in_slot))
+        rows = self._made(places, traffic, self.holding.linked(places, rates, ways.carries_kbit))
+        in_slots = ways.lower_in_slot.astype(np.int64) + ways.upper_in_slot
+        rows[:, PRICE] += ways.price_minor
+        rows[:, FREE] -= 2 - in_slots
+        rows[:, SLOTS] -= in_slots
+        # no more links to fed closets end behind it than slots are left to them, nor of more traffic than it carries
+        rows[:, ENDS] -= ways.lower_in_slot & self._takes_end[places]
+        rows[:, ENDS] = np.minimum(rows[:, ENDS], np.searchsorted(self._trunks_summed, ways.carries_kbit, side="right"))
+        rows[:, ENDS] -= ways.upper_in_slot & self._all_take_ends
+        return rows
+
+    def _made(self, places: Places, traffic_kbit: Rows, held: Rows) -> Rows:
+        rows = np.empty((len(places), HELD + len(self.up_sets)), dtype=np.int64)
+        rows[:, :HELD] = self._bare[places]
+        rows[:, ENDS], rows[:, CARRIES], rows[:, HELD:] = self._ends[places], traffic_kbit, held
+        return rows
+
+    def _own_kbit(self, places: Places, taken: Flags | int = 0) -> Rows:
+        """Most traffic that sits on the own ports and slots of boxes when so many of them are taken [kbit/s]."""
+        sent: Rows = self._sent[np.minimum(np.maximum(self._room[places] - taken, 0), len(self._sent) - 1)]
+        return sent
+
+    def _places(self, boxes: Iterable[BoxType]) -> Places:
+        return np.array([self._at[box] for box in boxes], dtype=np.intp)
+
+    def _trunk_slots(self, box: BoxType) -> int:
+        trunks = self.problem.trunks
+        ends = self.problem.ends(box) if trunks else ()
+        able = {end.slot for end in ends if end.slot is not None and any(trunk.takes(end) for trunk in trunks)}
+        return sum(box.slots[group][0] for group in able)
+
+    @cached_property
+    def _trunks_summed(self) -> list[int]:
+        """Traffic of the least busy end of links to fed closets, of the two least busy, and so on [kbit/s]."""
+        ends = [trunk.traffic_kbit // trunk.ends for trunk in self.problem.trunks for _ in range(trunk.ends)]
+        return [*accumulate(sorted(ends))]
+
+    @property
+    def _all_take_ends(self) -> bool:
+        """Whether a link in any slot of any box takes one that links to fed closets may end in."""
+        return bool(self._takes_end.all())
+
+
+class _Leaves:
+    """Rows that were made, and where that of each switch with its link stands."""
+
+    def __init__(self, width: int) -> None:
+        self.rows: Rows = np.zeros((0, width), dtype=np.int64)
+        self.at: dict[tuple[BoxType, Way], int] = {}
+
+    def add(self, pairs: Sequence[tuple[BoxType, Way]], rows: Rows) -> None:
+        """These rows too."""
+        self.at |= zip(pairs, range(len(self.rows), len(self.rows) + len(rows)), strict=True)
+        self.rows = np.vstack([self.rows, rows])
+
+
+class _Ways:
+    """Ways to make links as arrays."""
+
+    def __init__(self, ways: Sequence[Way]) -> None:
+        self.rate_mbit = np.array([way.rate_mbit for way in ways], dtype=np.int64)
+        self.price_minor = np.array([way.price_minor for way in ways], dtype=np.int64)
+        self.carries_kbit = np.array([way.carries_kbit for way in ways], dtype=np.int64)
+        self.lower_in_slot = np.array([way.lower_in_slot for way in ways], dtype=np.bool_)
+        self.upper_in_slot = np.array([way.upper_in_slot for way in ways], dtype=np.bool_)
