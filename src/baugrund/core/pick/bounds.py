@@ -131,9 +131,8 @@ class LinkClass(Kept):
     def curable(self) -> Rows:
         """Whether an injector takes a need (a column each) out of an up-set."""
         needs = range(len(self.problem.needs))
-        return np.array([[n in up_set.curable for n in needs] for up_set in self.up_sets], dtype=np.int64).reshape(
-            -1, len(needs)
-        )
+        cured = [[n in up_set.curable for n in needs] for up_set in self.up_sets]
+        return np.array(cured, dtype=np.int64).reshape(len(cured), len(needs))
 
     @cached_property
     def _cures(self) -> list[tuple[int | None, list[int]]]:

@@ -52,13 +52,11 @@ class BoxRows(Kept):
         self.holding = Holding(self.up_sets, problem.boxes)
         self._at = {box: place for place, box in enumerate(problem.boxes)}
         slots = np.array([box.slot_count for box in problem.boxes], dtype=np.int64)
-        self._bare = np.array(
-            [
-                (box.cost_minor, box.ports_most, 0, 0, 0, 0, box.model.sockets, box.model.units, box.mass_g)
-                for box in problem.boxes
-            ],
-            dtype=np.int64,
-        )
+        bare = [
+            (box.cost_minor, box.ports_most, 0, 0, 0, 0, box.model.sockets, box.model.units, box.mass_g)
+            for box in problem.boxes
+        ]
+        self._bare = np.array(bare, dtype=np.int64).reshape(len(bare), HELD)
         self._bare[:, SLOTS] = slots if problem.modules else 0
         self._bare[:, POWER] = watts_given(problem, problem.boxes)
         self._ends = np.array([self._trunk_slots(box) for box in problem.boxes], dtype=np.int64)
@@ -94,7 +92,7 @@ class BoxRows(Kept):
     def _roots(self, pairs: Sequence[tuple[BoxType, Way | None]]) -> Rows:
         places = self._places(box for box, _ in pairs)
         rates = [way.rate_mbit if way and not way.upper_in_slot else -1 for _, way in pairs]
-        return self._made(places, self._own_kbit(places), self.holding.linked(places, np.array(rates)))
+        return self._made(places, self._own_kbit(places), self.holding.linked(places, np.array(rates, dtype=np.int64)))
 
     def bare(self, hub: BoxType) -> Rows:
         """What a hub gives and takes beside its links; what it holds is counted apart."""
@@ -102,16 +100,6 @@ class BoxRows(Kept):
 
     def _make_bare(self, places: Places) -> Rows:
         return self._made(places, self._own_kbit(places), np.zeros((len(places), len(self.up_sets)), dtype=np.int64))
-
-    def hub(self, hub: BoxType, on_ports: tuple[int, ...], own: Way | None) -> Rows:
-        """What a hub gives when links of these rates end on its ports; ``own`` is its link to the root, if it is not
-        it."""
-        return self.once(("hub", hub, on_ports, own), lambda: self._make_hub(hub, on_ports, own))
-
-    def _make_hub(self, hub: BoxType, on_ports: tuple[int, ...], own: Way | None) -> Rows:
-        row = (self.root(hub) if own is None else self.leaves([(hub, own)])[0]).copy()
-        row[HELD:] = np.minimum(row[HELD:], self.left_by_links(hub, on_ports))
-        return row
 
     def rooted(self, roots: Sequence[BoxType], hub: BoxType) -> tuple[list[tuple[BoxType, Way]], Rows]:
         """The ways to hang a hub off roots, and what each root and that link give and take together."""

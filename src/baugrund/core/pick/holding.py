@@ -33,11 +33,12 @@ class Holding:
         self._reach = _table([[up_set.reached(*kind) for up_set in up_sets] for kind in kinds], len(up_sets))
         self._ports = self._counts @ self._reach
         self._most = np.array([box.ports_most for box in boxes], dtype=np.int64)
-        watts, powered = ([*some] for some in zip(*((b.power_most_mw, b.powered_most) for b in boxes), strict=True))
+        watts = np.array([box.power_most_mw for box in boxes], dtype=np.int64)
+        powered = np.array([box.powered_most for box in boxes], dtype=np.int64)
         fed = _table([np.searchsorted(up_set.powers_summed, watts, side="right") for up_set in up_sets], len(boxes))
         bare = np.array([up_set.bare for up_set in up_sets], dtype=np.int64)
         there = np.array([up_set.count for up_set in up_sets], dtype=np.int64)
-        self._powered = np.minimum(there, bare + np.minimum(np.array(powered)[:, None], fed.T))
+        self._powered = np.minimum(there, bare + np.minimum(powered[:, None], fed.T))
         """As many as there are, or can have power."""
         self._taken: dict[int, tuple[Amounts, Flags]] = {}
         self._fast: dict[int, Amounts] = {}
@@ -91,15 +92,15 @@ class Holding:
 
 
 def _table(rows: Sequence[object], width: int) -> Amounts:
-    return np.array(rows, dtype=np.int64).reshape(-1, width)
+    return np.array(rows, dtype=np.int64).reshape(len(rows), width)
 
 
 def watts_given(problem: Problem, boxes: Sequence[BoxType]) -> Amounts:
     """Most watts that each box can give: its budget, or what the hungriest drops on its powered ports draw [mW]."""
     drops = sorted(((n.power_mw, n.poe_rank, count) for n, count in problem.needs if n.poe_rank), reverse=True)
     ranks = sorted({port.poe_rank for box in boxes for port in box.ports} | {rank for _, rank, _ in drops})
-    left = np.array(
-        [[sum(p.count for p in box.ports if p.poe_rank >= rank > 0) for rank in ranks] for box in boxes], dtype=np.int64
+    left = _table(
+        [[sum(p.count for p in box.ports if p.poe_rank >= rank > 0) for rank in ranks] for box in boxes], len(ranks)
     )
     """Powered ports of each class and over it."""
     still = np.array([box.powered_most for box in boxes], dtype=np.int64)

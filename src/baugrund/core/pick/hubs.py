@@ -6,14 +6,14 @@ that is fast or in a slot has its price.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
+from functools import cached_property
 
 import numpy as np
-from numpy.typing import NDArray
 
 from .bounds import LinkClass
 from .box_rows import HELD, PRICE, Rows
-from .figures import Counts, Places
+from .figures import Counts, Flags, Places
 from .linear import Floats
 from .links import Way
 from .supply import BoxType
@@ -71,8 +71,11 @@ class Around:
         if hub.is_root:
             self._best[self.place] = group.rows.bare(hub)
         else:
-            places = np.array([boxes.index(root) for root, _ in self._rooted], dtype=np.intp)
+            at = {root: place for place, root in enumerate(boxes[: self.roots])}
+            places = np.array([at[root] for root, _ in self._rooted], dtype=np.intp)
             self._best[: self.roots] = best_of(rows, places, self.roots)
+        self._left: dict[tuple[int, ...], Rows] = {}
+        """What its ports leave to each up-set, by rates of links on others."""
 
     def sketched(self, counts: Floats) -> Rows:
         """Least price of sets, with injectors and modules, if every link were made in all its ways at once [minor]; −1
@@ -114,32 +117,43 @@ class Around:
         none = np.iinfo(np.int64).max
         least = np.full(len(places), none)
         owners, rows = [], []
-        for own, mine in self._own_ways(root[owner]):
-            fits = np.flatnonzero(mine & (slots + (own is not None and own.lower_in_slot) <= self.hub.slot_count))
-            codes, which = np.unique(ports[fits], return_inverse=True)
-            rates = [self._rates(code, boxes) for code in codes.tolist()]
-            hubs = np.array([self.group.rows.hub(self.hub, some, own) for some in rates], dtype=np.int64)
+        codes, which = np.unique(ports, return_inverse=True)
+        left = np.array([self._left_by(self._rates(code, boxes)) for code in codes.tolist()])
+        for own, able, of_roots in self._own_ways:
+            in_slots = slots + (own is not None and own.lower_in_slot)
+            fits = np.flatnonzero(able[root[owner]] & (in_slots <= self.hub.slot_count))
             if len(fits):
+                hub = self.group.rows.leaves([(self.hub, own)])[0] if own else self.group.rows.root(self.hub)
+                found = sums[fits] + of_roots[root[owner[fits]]]
+                found[:, :HELD] += hub[:HELD]
+                found[:, HELD:] += np.minimum(hub[HELD:], left[which[fits]])
                 owners.append(owner[fits])
-                rows.append(sums[fits] + hubs[which])
-                if own:
-                    able, at = np.unique(root[owner[fits]], return_inverse=True)
-                    rows[-1] += np.array([self.group.rows.root(self._boxes[place], own) for place in able])[at]
+                rows.append(found)
         if owners:
             found = self.group.least_price(np.concatenate(rows), boxes)
             np.minimum.at(least, np.concatenate(owners), np.where(found < 0, none, found))
         return np.where(least == none, -1, least)
 
-    def _own_ways(self, root: Places) -> Iterator[tuple[Way | None, NDArray[np.bool_]]]:
-        """The ways of the hub's own link to the root, and the rows whose root has it; None: the hub is the root."""
+    @cached_property
+    def _own_ways(self) -> list[tuple[Way | None, Flags, Rows]]:
+        """The ways of the hub's own link to the root (None: it is the root), which roots have each, and what these give
+        and take then."""
+        none = np.zeros((self.roots, self._best.shape[1]), dtype=np.int64)
         if self.hub.is_root:
-            yield None, np.ones(len(root), dtype=np.bool_)
-            return
-        able: dict[Way, list[int]] = {}
-        for box, way in self._rooted:
-            able.setdefault(way, []).append(self._boxes.index(box))
-        for way, places in able.items():
-            yield way, np.isin(root, places)
+            return [(None, np.ones(self.roots, dtype=np.bool_), none)]
+        found: list[tuple[Way | None, Flags, Rows]] = []
+        for way in dict.fromkeys(way for _, way in self._rooted):
+            roots = {root for root, other in self._rooted if other == way}
+            able = np.array([box in roots for box in self._boxes[: self.roots]])
+            rows = none.copy()
+            rows[able] = [self.group.rows.root(box, way) for box in self._boxes[: self.roots] if box in roots]
+            found.append((way, able, rows))
+        return found
+
+    def _left_by(self, rates: tuple[int, ...]) -> Rows:
+        if rates not in self._left:
+            self._left[rates] = self.group.rows.left_by_links(self.hub, rates)
+        return self._left[rates]
 
     def _hung(self, places: Places, boxes: int) -> tuple[Places, Rows, Rows, Rows]:
         """Every combination of ways to hang the boxes of each set off the hub: whose it is, the sum of what they give,

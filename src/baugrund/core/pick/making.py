@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import combinations
 from typing import TYPE_CHECKING
@@ -39,6 +39,20 @@ class _Parts:
     leaves: list[int]
     keys: list[tuple[int, bool, bool]]
 
+    @cached_property
+    def begun(self) -> NDArray[np.intp]:
+        """The parts of each start, a column each."""
+        return np.array(self.starts, dtype=np.intp).T
+
+
+@dataclass(frozen=True, eq=False)
+class _Sums:
+    """Rows that sets must cover, without what the hub holds: what each drop that it does costs, and gives."""
+
+    covers: Covers
+    held: tuple[Floats, Floats]
+    """A column an up-set."""
+
 
 class Making:
     """Sets of a relaxation: a root, its hub, and boxes that come to them, each with its link in a slot of the hub or
@@ -54,34 +68,48 @@ class Making:
         nothing but what it costs by the worths of a pool."""
         # rows that came since these duals are worth nothing by them
         later = len(self.relaxation.program.least) - len(duals)
-        covers = self._by_sums(np.append(duals, np.zeros(later)), boxes)
+        sums = (self._alone, self._by_worth(np.append(duals, np.zeros(later))))
+        covers = sums[0].covers.and_also(sums[1].covers)
+        if self.hubs:
+            holds = self._held(boxes).T
+            costs, gives = (np.vstack(some) @ holds for some in zip(*(one.held for one in sums), strict=True))
+            covers = replace(
+                covers,
+                start_costs=covers.start_costs + costs[:, self._hub_of],
+                start_gives=covers.start_gives + gives[:, self._hub_of],
+            )
         return covers.and_also(self._by_worths(pool, boxes)) if pool and pool.kept and self.hubs else covers
+
+    @cached_property
+    def _alone(self) -> _Sums:
+        """Each row alone."""
+        return self._sums(np.eye(len(self.relaxation.covering)), np.zeros((0, len(self.relaxation.program.least))))
 
     def _by_worths(self, pool: Pool, boxes: int) -> Covers:
         charges = [pool.charges(worths, self.relaxation, boxes) for worths in pool.kept]
         costs = np.array([one.choices for one in charges])
         least = np.minimum.reduceat(costs[:, self._parts.order], self._parts.begins, axis=1)
-        starts = least[:, np.array(self._parts.starts).T].sum(axis=1)
+        starts = least[:, self._parts.begun].sum(axis=1)
         none, leaves = np.zeros(len(charges)), least[:, self._parts.leaves]
         constants = np.array([one.constant for one in charges])
         return Covers(constants, none, none, starts, np.zeros_like(starts), leaves, np.zeros_like(leaves))
 
-    def _by_sums(self, duals: Floats, boxes: int) -> Covers:
+    def _by_worth(self, duals: Floats) -> _Sums:
+        """Rows that are worth something, two at a time, and each with the others at their worth."""
         asked, rows = self.relaxation.program.least, self.relaxation.covering
         worth = [row for row in sorted(rows, key=lambda row: -duals[row] * asked[row]) if duals[row] * asked[row] > 0]
         alone, pairs = worth[:PRICED], [*combinations(worth[:PAIRED], 2)]
-        weights, others = np.zeros((len(rows) + len(pairs) + len(alone), len(rows))), np.tile(duals, (len(alone), 1))
+        weights, others = np.zeros((len(pairs) + len(alone), len(rows))), np.tile(duals, (len(alone), 1))
         at = {row: place for place, row in enumerate(rows)}
-        weights[range(len(rows)), range(len(rows))] = 1.0
-        for place, pair in enumerate(pairs, len(rows)):
+        for place, pair in enumerate(pairs):
             both = sum(duals[row] * asked[row] for row in pair)
             weights[place, [at[row] for row in pair]] = [asked[rows[0]] * duals[row] / both for row in pair]
         for place, row in enumerate(alone):
-            weights[len(rows) + len(pairs) + place, at[row]] = 1.0
+            weights[len(pairs) + place, at[row]] = 1.0
             others[place, row] = 0.0
-        return self._covers(weights, others, boxes)
+        return self._sums(weights, others)
 
-    def _covers(self, weights: Floats, duals: Floats, boxes: int) -> Covers:
+    def _sums(self, weights: Floats, duals: Floats) -> _Sums:
         """Rows that sets must cover, added up with these weights, a cover each, the last ones beside what all other
         rows are worth."""
         program, first, rows = self.relaxation.program, self.relaxation.first_need, self.relaxation.covering
@@ -106,13 +134,11 @@ class Making:
         order, begins = self._parts.order, self._parts.begins
         least = np.minimum.reduceat(rest[:, order], begins, axis=1)
         given = np.maximum(np.maximum.reduceat(gives[:, order], begins, axis=1), 0.0)
-        leaves, starts = self._parts.leaves, np.array(self._parts.starts).T
-        begun, gave = (of[:, starts].sum(axis=1) for of in (least, given))
-        if self.hubs:
-            holds = self._held(boxes).T
-            begun += (np.minimum(rest[:, held], 0.0) @ holds)[:, self._hub_of]
-            gave += (np.where(rest[:, held] <= 0, gives[:, held], 0.0) @ holds)[:, self._hub_of]
-        return Covers(constants, np.maximum(asked, 0.0), mend, begun, gave, least[:, leaves], given[:, leaves])
+        leaves = self._parts.leaves
+        begun, gave = (of[:, self._parts.begun].sum(axis=1) for of in (least, given))
+        covers = Covers(constants, np.maximum(asked, 0.0), mend, begun, gave, least[:, leaves], given[:, leaves])
+        by_hub = np.minimum(rest[:, held], 0.0), np.where(rest[:, held] <= 0, gives[:, held], 0.0)
+        return _Sums(covers, by_hub)
 
     def priced(self, listed: Listed, must_be_in: Callable[[Places], Counts], boxes: int) -> NDArray[np.int64]:
         """Least price of listed sets, with injectors and modules, if every link that ends in a slot of the hub, and
@@ -132,7 +158,7 @@ class Making:
     @cached_property
     def _begun(self) -> NDArray[np.int64]:
         """The best of every figure of each start."""
-        found: NDArray[np.int64] = self._part_rows[np.array(self._parts.starts)].sum(axis=1)
+        found: NDArray[np.int64] = self._part_rows[self._parts.begun].sum(axis=0)
         return found
 
     @cached_property

@@ -103,9 +103,8 @@ class Packing:
         if may_leave:
             self._seats.leave(LEFT_COST * float(self._own) / max(problem.drops, 1))
         self._rows = self._seats.rows(in_order=not may_leave)
-        price, own, mains = (np.array(costs) for costs in (self._seats.price, self._seats.own, self._seats.mains))
+        self._most, price, own, mains = np.ascontiguousarray(np.array(self._seats.columns).reshape(-1, 4).T)
         self._first, self._second = (price, own) if money else (mains, price)
-        self._most = np.array(self._seats.most)
 
     @cached_property
     def least(self) -> float | None:

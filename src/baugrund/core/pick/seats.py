@@ -29,12 +29,8 @@ class Seats:
 
     def __init__(self, problem: Problem, boxes: Sequence[BoxType], hub: int | None) -> None:
         self.problem, self.boxes, self.hub = problem, tuple(boxes), hub
-        self.price: list[float] = []
-        self.own: list[float] = []
-        """Mains draw of each column without port watts [mW]."""
-        self.mains: list[float] = []
-        """Mains draw of each column with port watts [mW]."""
-        self.most: list[float] = []
+        self.columns: list[tuple[float, float, float, float]] = []
+        """Of each its most, price, mains draw without port watts [mW], and with them."""
         self.fed: dict[tuple[int, int, int], Column] = {}
         """Drops of a need on a port group of a box, on its watts or with none."""
         self.bare: dict[tuple[int, int, int], Column] = {}
@@ -72,11 +68,8 @@ class Seats:
 
     def column(self, most: float, price: float = 0.0, own: float = 0.0, mains: float | None = None) -> Column:
         """A new column from 0 to its most."""
-        self.price.append(price)
-        self.own.append(own)
-        self.mains.append(own if mains is None else mains)
-        self.most.append(most)
-        return len(self.price) - 1
+        self.columns.append((most, price, own, own if mains is None else mains))
+        return len(self.columns) - 1
 
     def link(self, upper: int, lower: int) -> None:
         """Columns for every way to make a link."""
@@ -184,7 +177,7 @@ class Seats:
         """All rows, once every column is there; ``in_order``: equal boxes are told apart by how many drops sit on
         them."""
         star = [] if self.hub is None else list(self._star_rows(self.hub))
-        rows = Rows(len(self.price))
+        rows = Rows(len(self.columns))
         for terms, least, most in (
             *self._need_rows(), *self._port_rows(), *self._shared_rows(), *self._injector_rows(), *self._box_rows(),
             *(self._order_rows() if in_order else ()), *star, *self.further,
