@@ -16,10 +16,17 @@ from .supply import BoxType, InjectorType, LinkEnd
 UNLIMITED = 10**12
 
 
-def quick_seating(problem: Problem, boxes: Sequence[BoxType]) -> Seating | None:
-    """A feasible star seating found greedily, around any hub; None when the greedy way finds none."""
+FIRSTS = ("price", "share", "power", "rate")
+"""What links are laid by, see ``_Greedy``."""
+
+
+def quick_seating(
+    problem: Problem, boxes: Sequence[BoxType], firsts: Sequence[str] = FIRSTS
+) -> Seating | None:  # fmt: skip
+    """A feasible star seating found greedily, around any hub; None when the greedy way finds none.  ``firsts``: what
+    links are laid by."""
     hubs = [place for place, box in enumerate(boxes) if box not in boxes[:place]]
-    for tight, first, place in product((False, True), ("price", "share", "power", "rate"), hubs):
+    for tight, first, place in product((False, True), firsts, hubs):
         seating = _Greedy(problem, boxes, place, first, tight).seat()
         if seating:
             return seating

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from contextlib import nullcontext
 
-from .greedy import quick_seating
+from .greedy import FIRSTS, quick_seating
 from .halves import Task
 from .helping import Mark
 from .packing import Packing, hubs_of, pack
@@ -20,7 +20,7 @@ def seatings_as_hinted(task: Task) -> Iterator[Seating]:
     a helper, if there is one, and the hubs of the search meanwhile."""
     hinted, greedy = [*_hinted(task.sets)], False
     for boxes in hinted:
-        seating = quick_seating(task.sets.problem, boxes)
+        seating = quick_seating(task.sets.problem, boxes, FIRSTS[:1])
         if seating:
             greedy = True
             yield seating
@@ -34,12 +34,14 @@ def seatings_as_hinted(task: Task) -> Iterator[Seating]:
 
 def _well_seated(task: Task, mark: Mark | None = None) -> list[Seating]:
     """Good seatings in the boxes of before; where it is known what no pick can be better than, as good ones."""
-    sets = task.sets
-    if task.floor is None:
-        seatings = [_packed(sets, boxes) for boxes in _hinted(sets)]
-    else:
-        seatings = [pack(sets.problem, boxes, sets.weight, task.floor[0]).seating for boxes in _hinted(sets)]
-    return [seating for seating in seatings if seating]
+    sets, found = task.sets, []
+    for boxes in _hinted(sets):
+        if task.floor:
+            packed = pack(sets.problem, boxes, sets.weight, task.floor[0]).seating
+            found.append(packed or quick_seating(sets.problem, boxes))
+        else:
+            found.append(quick_seating(sets.problem, boxes) or _packed(sets, boxes))
+    return [seating for seating in found if seating]
 
 
 def _hinted(sets: Sets) -> Iterator[list[BoxType]]:

@@ -115,12 +115,14 @@ class Making:
         program, first, rows = self.relaxation.program, self.relaxation.first_need, self.relaxation.covering
         gives, asked = weights @ program.matrix[rows], weights @ program.least[rows]
         plain = len(weights) - len(duals)
-        rest = np.vstack([np.tile(program.costs, (plain, 1)), program.costs - duals @ program.matrix])
+        rest = np.vstack([program.costs, program.costs - duals @ program.matrix])
+        row = np.maximum(np.arange(len(weights)) - plain + 1, 0)
+        """Of each cover its row in what is paid beside: the first ones have one for all."""
         # what the hub holds is told with it; other columns than boxes give at a cost, or for nothing as far as they go
         held = slice(self.relaxation.first_hub, self.relaxation.first_level)
         most = program.most[first:].copy()
         most[held.start - first : held.stop - first] = 0.0
-        others, helps = rest[:, first:], gives[:, first:]
+        others, helps = rest[row, first:], gives[:, first:]
         asked = asked - np.where(others <= 0, np.maximum(helps, 0.0), 0.0) @ most
         paid = (helps > 0) & (others > 0)
         mend = np.where(paid, others / np.where(paid, helps, 1.0), np.inf).min(axis=1, initial=np.inf)
@@ -130,14 +132,14 @@ class Making:
         at = np.where(duals > 0, program.least, np.where(duals < 0, program.highest, 0.0))
         at[:, : len(self.relaxation.most)] = 0.0
         constants[plain:] += (duals * at).sum(axis=1)
-        rest[plain:, :first] += (mine[:, :count] + mine[:, count:] @ self.relaxation.groups)[:, self.relaxation.place]
+        rest[1:, :first] += (mine[:, :count] + mine[:, count:] @ self.relaxation.groups)[:, self.relaxation.place]
         order, begins = self._parts.order, self._parts.begins
-        least = np.minimum.reduceat(rest[:, order], begins, axis=1)
+        least = np.minimum.reduceat(rest[:, order], begins, axis=1)[row]
         given = np.maximum(np.maximum.reduceat(gives[:, order], begins, axis=1), 0.0)
         leaves = self._parts.leaves
         begun, gave = (of[:, self._parts.begun].sum(axis=1) for of in (least, given))
         covers = Covers(constants, np.maximum(asked, 0.0), mend, begun, gave, least[:, leaves], given[:, leaves])
-        by_hub = np.minimum(rest[:, held], 0.0), np.where(rest[:, held] <= 0, gives[:, held], 0.0)
+        by_hub = np.minimum(rest[row, held], 0.0), np.where(rest[row, held] <= 0, gives[:, held], 0.0)
         return _Sums(covers, by_hub)
 
     def priced(self, listed: Listed, must_be_in: Callable[[Places], Counts], boxes: int) -> NDArray[np.int64]:

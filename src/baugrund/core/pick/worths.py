@@ -80,6 +80,7 @@ class Pool:
         """By the number of the supply."""
         self._offers: dict[Relaxation, _Offers] = {}
         self._charges: dict[tuple[Worths, Relaxation, int], Charges] = {}
+        self._beside_hub: dict[tuple[Worths, Relaxation], tuple[float, Floats]] = {}
         self._seats = _Seats(self.problem)
         self._counts = np.array([count for _, count in self.problem.needs])
 
@@ -89,6 +90,7 @@ class Pool:
         self.added += 1
         self._earned = {one: earned for one, earned in self._earned.items() if one in self.kept}
         self._charges = {key: charges for key, charges in self._charges.items() if key[0] in self.kept}
+        self._beside_hub = {key: costs for key, costs in self._beside_hub.items() if key[0] in self.kept}
 
     def bound(self, relaxation: Relaxation, hub: BoxType, counts: Counts, since: int = 0) -> Floats:
         """What sets around a hub, so many of each box a row and equally many in all, cost at least by any worths that
@@ -118,18 +120,27 @@ class Pool:
     def _charge(self, worths: Worths, relaxation: Relaxation, boxes: int) -> Charges:
         if relaxation not in self._offers:
             self._offers[relaxation] = _Offers(relaxation, self._supplies)
-        offers = self._offers[relaxation]
-        costs = offers.prices - self._earns(worths)[offers.numbers] + worths.ends(offers.rates)[offers.rate]
-        by_hubs = self._seats.earned(worths, offers.hubs, offers.rates, boxes - 1)
-        costs[offers.is_hub] = offers.prices[offers.is_hub] - by_hubs
-        costs += worths.outlets[0] * offers.sockets + sum(worths.outlets[1:])
+        offers, key = self._offers[relaxation], (worths, relaxation)
+        if key not in self._beside_hub:
+            self._beside_hub[key] = self._charge_beside_hub(*key, offers)
+        constant, costs = self._beside_hub[key]
+        by_hubs, costs = self._seats.earned(worths, offers.hubs, offers.rates, boxes - 1), costs.copy()
+        costs[offers.hub_places] -= by_hubs
+        leaves, of_hubs = np.full((2, len(relaxation.boxes)), NEVER)
+        beside, hubs = offers.other_places, offers.hub_places
+        np.minimum.at(leaves, relaxation.place[beside], costs[beside])
+        np.minimum.at(of_hubs, relaxation.place[hubs], costs[hubs])
+        return Charges(constant, costs, leaves, leaves[: relaxation.first_switch], of_hubs)
+
+    def _charge_beside_hub(self, worths: Worths, relaxation: Relaxation, offers: _Offers) -> tuple[float, Floats]:
+        """A constant, and what each choice adds; without what hubs earn, which have links of so many boxes."""
         there = (self.problem.sockets, self.problem.ups_outlets or 0)
         constant = float(worths.drops @ self._counts) + relaxation.constant
         constant -= sum(price * many for price, many in zip(worths.outlets, there, strict=False))
-        leaves, of_hubs = np.full((2, len(relaxation.boxes)), NEVER)
-        np.minimum.at(leaves, relaxation.place[~offers.is_hub], costs[~offers.is_hub])
-        np.minimum.at(of_hubs, relaxation.place[offers.is_hub], costs[offers.is_hub])
-        return Charges(constant, costs, leaves, leaves[: relaxation.first_switch], of_hubs)
+        costs = offers.prices + worths.outlets[0] * offers.sockets + sum(worths.outlets[1:])
+        beside = offers.other_places
+        costs[beside] += worths.ends(offers.rates)[offers.rate[beside]] - self._earns(worths)[offers.numbers[beside]]
+        return constant, costs
 
     def _earns(self, worths: Worths) -> Floats:
         """What each supply earns."""
@@ -148,7 +159,8 @@ class _Offers:
         choices = relaxation.choices
         self.numbers = np.array([supplies.setdefault(_supply(choice), len(supplies)) for choice in choices])
         self.prices = relaxation.table[:, PRICE]
-        self.is_hub = np.array([choice.is_hub for choice in choices])
+        is_hub = np.array([choice.is_hub for choice in choices])
+        self.hub_places, self.other_places = np.flatnonzero(is_hub), np.flatnonzero(~is_hub)
         self.sockets = np.array([float(choice.box.model.sockets) for choice in choices])
         self.hubs = _Boxes([(choice.box, 0, None) for choice in choices if choice.is_hub])
         ends = [choice.way.rate_mbit if choice.way and not choice.in_hub_slot else 0 for choice in choices]
