@@ -3,15 +3,19 @@ comes of it is the same."""
 
 import math
 import os
+import pickle
 import signal
 import subprocess
 import sys
 import time
+from collections import Counter
 from dataclasses import replace
 from functools import partial
 
+import numpy as np
 import pytest
 
+from baugrund.core.demand import Need
 from baugrund.core.errors import InvalidInput, Stopped
 from baugrund.core.pick import halves, helping
 from baugrund.core.pick.best import least_price
@@ -19,6 +23,7 @@ from baugrund.core.pick.branching import _other_half
 from baugrund.core.pick.halves import Half, Task
 from baugrund.core.pick.helping import Helper, HelperGone, Mark, begun, helped_by
 from baugrund.core.pick.outcomes import cost_of
+from baugrund.core.pick.proofs import Proofs
 from baugrund.core.pick.search import search
 from baugrund.core.pick.sets import Sets, pinned
 from baugrund.core.pick.site import Site, hinted
@@ -283,6 +288,41 @@ def test_with_help_an_edit_begins_from_the_boxes_of_before(team, catalogue):
         boxes = {site.head_end.closet_id: [box.model.key for box in before.seatings[0].boxes]}
         again = least_price(hinted(site, boxes))
         assert again.proven and again.price_minor == before.price_minor
+
+
+def test_hubs_that_were_found_are_handed_over_and_what_is_known_by_who_it_is_for_is_not(catalogue):
+    """Another process bounds them as this one does, with relaxations and ways to link of its own."""
+    problem = replace(closet(catalogue, 5), proofs=Proofs())
+    sets = task_of(problem).sets
+    around = sets.relaxation(sets.hubs[0].group, *sets.hubs[0].boxes)
+    there = pickle.loads(pickle.dumps(sets))
+    assert "hubs" in there.__dict__ and not there._relaxations and there.problem.proofs is None
+    assert {some.group.problem for some in there.hubs} == {there.problem}, "one problem, as here"
+    assert [[box.model.key for box in some.boxes] for some in there.hubs] == [
+        [box.model.key for box in some.boxes] for some in sets.hubs
+    ]
+    assert [some.least for some in there.hubs] == [some.least for some in sets.hubs]
+    again = there.relaxation(there.hubs[0].group, *there.hubs[0].boxes)
+    assert np.array_equal(again.table, around.table)
+
+
+@pytest.mark.parametrize("is_less", [True, False])
+def test_the_boxes_of_before_are_seated_by_a_helper_while_hubs_are_found_here(team, catalogue, monkeypatch, is_less):
+    """Where they are not soon seated, or it is known how good they may be; what comes of it is the same without."""
+    site = Site((closet(catalogue, 0),), {})
+    before = least_price(site)
+    boxes = {site.head_end.closet_id: [box.model.key for box in before.seatings[0].boxes]}
+    needs, desk = made_up_needs(40, 0), Counter([Need(0, 1000, 0, 12_500)])
+    edited = hinted(Site((made_up_closet(needs - desk if is_less else needs + desk, catalogue),), {}), boxes)
+    asked, begin = [], team.begin
+    monkeypatch.setattr(team, "begin", lambda work, *given: (asked.append(work), begin(work, *given))[1])
+    found = least_price(edited)
+    names = [work.func.__name__ for work in asked]
+    if is_less:
+        assert names == ["_well_seated", "_other_half"], "first the one, then the other"
+        assert "hubs" in asked[1].args[0].sets.__dict__, "they were found meanwhile"
+    monkeypatch.setattr(helping, "_helpers", [])
+    assert found.proven and least_price(edited).price_minor == found.price_minor
 
 
 def test_where_the_helper_dies_its_half_is_gone_through_here(nobody, catalogue, monkeypatch):

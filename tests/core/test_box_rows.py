@@ -1,0 +1,110 @@
+"""What boxes give and take with their links, for many at once, against each counted by itself; and hubs together leave
+what the best of them does."""
+
+import random
+
+import numpy as np
+import pytest
+
+from baugrund.core.pick.box_rows import CARRIES, ENDS, FREE, HELD, POWER, PRICE, SLOTS, BoxRows
+from baugrund.core.pick.relaxation import Relaxation
+from baugrund.core.pick.sets import Sets, pinned
+from baugrund.launch.cases import made_up_catalogue, made_up_site
+
+from .test_pick import random_problem, random_site
+
+
+def held(up_set, box, taken, carries=None):
+    """How many drops of an up-set a box holds: ``taken`` is the port that its own link ends on, if it does on any."""
+    reaching = sum(port.count for port in box.ports if up_set.reached(port.speed_mbit, port.poe_rank))
+    if taken:
+        reaching -= up_set.reached(taken.speed_mbit, taken.poe_rank)
+    power = [*up_set.powers_mw]
+    fed = next(n for n in range(len(power), -1, -1) if sum(power[:n]) <= box.power_most_mw)
+    most = min(reaching, box.ports_most - bool(taken), up_set.bare + min(fed, box.powered_most), up_set.count)
+    if carries is not None:
+        sent = [*up_set.traffics_kbit]
+        most = min(most, next(n for n in range(len(sent), -1, -1) if sum(sent[:n]) <= carries))
+    return most
+
+
+def link_ports(box, rate):
+    """The ports that a link of such a rate may end on; None alone: there is none."""
+    return [port for port in box.ports if port.count and port.speed_mbit >= rate] or [None]
+
+
+def problems(block):
+    yield from (random_problem(seed) for seed in range(block * 40, block * 40 + 40))
+    yield from (closet for seed in range(block * 20, block * 20 + 20) for closet in random_site(seed).closets)
+
+
+@pytest.mark.parametrize("block", range(3))
+def test_leaves_hold_what_each_holds_with_its_link_on_the_best_of_its_ports(block):
+    compared = 0
+    for asked in problems(block):
+        rows = BoxRows(asked)
+        pairs = [
+            (box, way) for box in asked.switches for hub in asked.boxes[:3] for way in asked.ways(hub, box)
+        ]  # fmt: skip
+        for (box, way), row in zip(pairs, rows.leaves(pairs), strict=True):
+            ends = [None] if way.lower_in_slot else link_ports(box, way.rate_mbit)
+            mine = [max(held(up_set, box, end, way.carries_kbit) for end in ends) for up_set in rows.up_sets]
+            assert row[HELD:].tolist() == mine
+            in_slots = way.lower_in_slot + way.upper_in_slot
+            assert row[PRICE] == box.cost_minor + way.price_minor
+            assert row[FREE] == box.ports_most - 2 + in_slots
+            assert row[SLOTS] == (box.slot_count if asked.modules else 0) - in_slots
+            assert row[CARRIES] <= way.carries_kbit
+            compared += 1
+        for root in asked.roots:
+            assert rows.holds(root).tolist() == [held(up_set, root, None) for up_set in rows.up_sets]
+    assert compared > 300
+
+
+@pytest.mark.parametrize("seed", range(30))
+def test_roots_and_hubs_together_come_to_what_both_have_less_their_link(seed):
+    """What a root gives with its link to a hub: what it gives alone, less the ends of that link."""
+    asked = random_problem(seed)
+    rows = BoxRows(asked)
+    for hub in asked.switches:
+        pairs, together = rows.rooted(asked.roots, hub)
+        for (root, way), row in zip(pairs, together, strict=True):
+            alone, in_slots = rows.root(root), way.lower_in_slot + way.upper_in_slot
+            assert way in asked.ways(root, hub)
+            assert row[PRICE] - alone[PRICE] == way.price_minor
+            assert (alone[FREE] - row[FREE], alone[SLOTS] - row[SLOTS]) == (2 - in_slots, in_slots)
+            assert row[POWER] == alone[POWER] == rows.watts(root)
+            ends = [None] if way.upper_in_slot else link_ports(root, way.rate_mbit)
+            mine = [max(held(up_set, root, end) for end in ends) for up_set in rows.up_sets]
+            assert row[HELD:].tolist() == mine
+
+
+def test_what_was_made_is_the_same_row_again():
+    asked = random_problem(3)
+    rows, rng = BoxRows(asked), random.Random(3)
+    pairs = [(box, way) for box in asked.switches for hub in asked.boxes for way in asked.ways(hub, box)]
+    first = rows.leaves(pairs)
+    some = [rng.randrange(len(pairs)) for _ in range(20)]
+    assert np.array_equal(rows.leaves([pairs[n] for n in some]), first[some])
+
+
+def test_of_hubs_together_the_one_that_leaves_most_ends_tells_how_many_a_root_leaves():
+    """Where some take an end that links to fed closets may have and others do not, no more are taken than by these."""
+    unlike = 0
+    for asked in made_up_site(200, 3, made_up_catalogue(100, 1), 0).closets:
+        sets = Sets(asked, "power", pinned(asked), frozenset(asked.switches), None, None, are_few_of_many=True)
+        for some in sets.hubs if asked.trunks else ():
+            if some.boxes[0].is_root:
+                continue
+            relaxation = Relaxation(some.group, "power", some.boxes)
+            told = {
+                (choice.box, choice.way): row[ENDS]
+                for choice, row in zip(relaxation.choices, relaxation.table, strict=True)
+                if choice.box.is_root
+            }
+            for hub in some.boxes:
+                pairs, rows = some.group.rows.rooted(some.group.roots, hub)
+                for pair, row in zip(pairs, rows, strict=True):
+                    assert told[pair] >= row[ENDS]
+                    unlike += told[pair] > row[ENDS]
+    assert unlike, "hubs that differ in that"
