@@ -128,9 +128,12 @@ def test_projects_are_removed_after_a_second_word(page, projects, row_house):
     assert number not in [line.id for line in projects.all()]
 
 
-def test_a_project_that_is_not_there_is_told(page):
+def test_a_project_that_is_not_there_is_told_at_once(page):
+    asked = []
+    page.on("request", lambda request: asked.append(request.url))
     page.goto("/projects/987654/walk")
     expect(page.get_by_role("alert")).to_have_text("There is no project 987654.")
+    assert len([url for url in asked if url.endswith("/projects/987654/state")]) == 1, "not asked again"
     page.get_by_role("button", name="Projects").click()
     expect(page.get_by_role("heading", name="Projects")).to_be_visible()
 

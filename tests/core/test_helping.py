@@ -143,7 +143,7 @@ def test_who_stops_watching_stops_what_waits_for_a_helper(team):
     ready(helper)
 
 
-def test_a_helper_that_is_gone_is_missed_at_once_and_never_asked_again(nobody):
+def test_a_helper_that_is_gone_is_missed_at_once_and_not_asked_again(nobody):
     with helped_by(1):
         assert begun(asleep, ()) is None, "it is not ready yet"
         ready(helping._helpers[0])
@@ -154,6 +154,25 @@ def test_a_helper_that_is_gone_is_missed_at_once_and_never_asked_again(nobody):
         helper._process.join(10)
         assert not helper.is_free and begun(asleep, ()) is None
     assert begun(asleep, ()) is None, "without helpers there is none"
+
+
+@pytest.mark.parametrize(("seconds", "is_there"), [(0, True), (60, False)])
+def test_one_that_is_gone_is_begun_again_after_a_while_once_nobody_waits_for_it(nobody, monkeypatch, seconds, is_there):
+    monkeypatch.setattr(helping, "AGAIN_AFTER_S", seconds)
+    with helped_by(1):
+        first = ready(helping._helpers[0])._process
+        with helping.elsewhere(asleep, ()):
+            first.kill()
+            first.join(10)
+            assert begun(asleep, ()) is None
+            assert helping._helpers[0]._process is first, "somebody waits for it"
+        assert begun(asleep, ()) is None
+        assert (helping._helpers[0]._process is not first) is is_there
+        if is_there:
+            assert reply(ready(helping._helpers[0]) and begun(partial(doubled, [2]), ())) == [4]
+            first = helping._helpers[0]._process
+    first.join(10)
+    assert not first.is_alive(), "it ends with who began it"
 
 
 def test_helpers_end_with_who_began_them():

@@ -4,6 +4,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { Told } from "./api/client";
 import { ProjectFrame } from "./frame/ProjectFrame";
 import { Theme } from "./kit/theme";
 import { lastPlace } from "./start/lastPlace";
@@ -18,7 +19,9 @@ const CataloguePage = lazy(() =>
   import("./catalogues/CataloguePage").then((page) => ({ default: page.CataloguePage })),
 );
 
-const cache = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
+// once more where the server could not answer; what it refused, it would refuse again
+const retry = (count: number, error: Error) => count < 1 && !(error instanceof Told && error.status < 500);
+const cache = new QueryClient({ defaultOptions: { queries: { retry, refetchOnWindowFocus: false } } });
 
 function Home() {
   const last = lastPlace();

@@ -24,6 +24,8 @@ from ..watch import Progress, Share, tell, watched
 TOLD_EVERY_S = 0.3
 LOOK_EVERY_S = 0.5
 ENDS_WITHIN_S = 2.0
+AGAIN_AFTER_S = 60.0
+"""A process that is gone is begun again, but not sooner than so long after it was."""
 
 
 class Number(Protocol):
@@ -60,6 +62,10 @@ class Helper:
     """One such process: it does one work at a time, and ends with the one that began it."""
 
     def __init__(self) -> None:
+        self._start()
+
+    def _start(self) -> None:
+        self._started_at = time.monotonic()
         context = get_context("spawn")
         self._least, self._stop = context.RawValue("d", math.inf), context.RawValue("d", 0.0)
         self._pipe, theirs = context.Pipe()
@@ -72,6 +78,13 @@ class Helper:
         """What somebody waits for."""
         self._things: Sequence[object] = ()
         self.mark = Mark(self._least)
+
+    def start_again(self) -> None:
+        """Where the process is gone, nobody waits for it any more, and it was not begun just now."""
+        is_late = time.monotonic() - self._started_at > AGAIN_AFTER_S
+        if is_late and self._work is None and not self._process.is_alive():
+            self._pipe.close()
+            self._start()
 
     @property
     def is_free(self) -> bool:
@@ -92,6 +105,7 @@ class Helper:
         try:
             self._pipe.send_bytes(pickle.dumps((list(things), work), pickle.HIGHEST_PROTOCOL))
         except OSError as error:
+            self._work = None
             raise HelperGone from error
 
     def heard(self, seconds: float = 0.0, relay: bool = False) -> Any:
@@ -155,6 +169,8 @@ def helped_by(count: int) -> Iterator[None]:
 def begun(work: Work, things: Sequence[object], least: float = math.inf) -> Helper | None:
     """The helper that begins this work; None: none is free."""
     with _taking:
+        for one in _helpers:
+            one.start_again()
         helper = next((one for one in _helpers if one.is_free), None)
         if helper:
             try:
