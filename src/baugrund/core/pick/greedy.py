@@ -20,9 +20,7 @@ FIRSTS = ("price", "share", "power", "rate")
 """What links are laid by, see ``_Greedy``."""
 
 
-def quick_seating(
-    problem: Problem, boxes: Sequence[BoxType], firsts: Sequence[str] = FIRSTS
-) -> Seating | None:  # fmt: skip
+def quick_seating(problem: Problem, boxes: Sequence[BoxType], firsts: Sequence[str] = FIRSTS) -> Seating | None:
     """A feasible star seating found greedily, around any hub; None when the greedy way finds none.  ``firsts``: what
     links are laid by."""
     hubs = [place for place, box in enumerate(boxes) if box not in boxes[:place]]

@@ -20,7 +20,7 @@ import numpy as np
 
 from .bounds import Choice, LinkClass
 from .box_rows import CARRIES, ENDS, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS
-from .box_rows import Rows as BoxRows
+from .box_rows import Rows as Figures
 from .figures import Counts
 from .hubs import Around
 from .linear import Floats, LinearProgram, Rows
@@ -246,6 +246,7 @@ class Relaxation:
                 add(dict.fromkeys(same, 1.0), 0.0, float(min(same.values())))
 
     def _add_rows(self, levels: Sequence[int]) -> None:
+        """What there is room for, then what sets must have so much of."""
         group, problem, rows, trunks = self.group, self.group.problem, self._rows, self.trunks
         powered = np.array([float(need.poe_rank > 0) for need, _ in problem.needs])
         needs = slice(self.first_need, self.moved)
@@ -324,7 +325,7 @@ class Relaxation:
 
 def _choices(
     group: LinkClass, roots: Sequence[BoxType], hubs: Sequence[BoxType], weight: Weight
-) -> tuple[list[Choice], BoxRows]:
+) -> tuple[list[Choice], Figures]:
     """Every choice, and what it gives and takes: roots (with their link to the hub), hubs, and switches with every link
     worth having, but for those that a cheaper box stands in for.  Links that end in slots may want other slots than
     each of the hubs has."""
@@ -357,10 +358,10 @@ def _choices(
 
 def _rooted(
     group: LinkClass, roots: Sequence[BoxType], hubs: Iterable[BoxType], worse: Placed
-) -> dict[tuple[BoxType, Way], BoxRows]:
+) -> dict[tuple[BoxType, Way], Figures]:
     """What roots give and take with their link to any of some hubs: the most slots for links to other closets that any
     of them leaves."""
-    found: dict[tuple[BoxType, Way], BoxRows] = {}
+    found: dict[tuple[BoxType, Way], Figures] = {}
     for hub in hubs:
         for (root, way), row in zip(*group.rows.rooted(roots, hub), strict=True):
             if (root, way.upper_in_slot, way.lower_in_slot) not in worse:
