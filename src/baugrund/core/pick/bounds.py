@@ -48,9 +48,9 @@ def roots_by_rate(problem: Problem) -> dict[int, list[BoxType]]:
     return groups
 
 
-def own_traffic_kbit(problem: Problem, box: BoxType, taken: int = 0) -> int:
-    """Most traffic that sits on a box's own ports and slots when so many of them are taken [kbit/s]."""
-    ends = box.ports_most + (box.slot_count if problem.trunks else 0) - taken
+def own_traffic_kbit(problem: Problem, box: BoxType) -> int:
+    """Most traffic that sits on a box's own ports and slots [kbit/s]."""
+    ends = box.ports_most + (box.slot_count if problem.trunks else 0)
     return sum(problem.traffics_down[: max(0, ends)])
 
 

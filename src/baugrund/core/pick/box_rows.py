@@ -59,10 +59,9 @@ class BoxRows(Kept):
         self._bare = np.array(bare, dtype=np.int64).reshape(len(bare), HELD)
         self._bare[:, SLOTS] = slots if problem.modules else 0
         self._bare[:, POWER] = watts_given(problem, problem.boxes)
-        self._ends = np.array([self._trunk_slots(box) for box in problem.boxes], dtype=np.int64)
-        """Slots of each that links to fed closets may end in."""
-        self._takes_end = self._ends == slots
-        """Whether a link in any slot of it takes one of these."""
+        self._bare[:, ENDS] = [self._trunk_slots(box) for box in problem.boxes]
+        self._takes_end = self._bare[:, ENDS] == slots
+        """Whether a link in any slot of a box takes one that links to fed closets may end in."""
         self._room = self._bare[:, FREE] + (slots if problem.trunks else 0)
         self._sent = np.array([0, *accumulate(problem.traffics_down)], dtype=np.int64)
         """Traffic of the busiest drop or link to a fed closet, of the two busiest, and so on [kbit/s]."""
@@ -114,11 +113,8 @@ class BoxRows(Kept):
             for way in self.problem.ways(root, hub)
             if way.carries_kbit >= kbit
         ]
-        rows, ways = self._roots(pairs), _Ways([way for _, way in pairs])
-        in_slots = ways.lower_in_slot.astype(np.int64) + ways.upper_in_slot
-        rows[:, PRICE] += ways.price_minor
-        rows[:, FREE] -= 2 - in_slots
-        rows[:, SLOTS] -= in_slots
+        ways = _Ways([way for _, way in pairs])
+        rows = _with_links(self._roots(pairs), ways)
         rows[:, ENDS] -= ways.lower_in_slot & self._takes_end[self._at[hub]]
         rows[:, ENDS] -= ways.upper_in_slot & self._takes_end[self._places(root for root, _ in pairs)]
         return pairs, rows
@@ -136,11 +132,7 @@ class BoxRows(Kept):
         places, ways = self._places(box for box, _ in pairs), _Ways([way for _, way in pairs])
         rates = np.where(ways.lower_in_slot, -1, 0 if any_port else ways.rate_mbit)
         traffic = np.minimum(ways.carries_kbit, self._own_kbit(places, ~ways.lower_in_slot))
-        rows = self._made(places, traffic, self.holding.linked(places, rates, ways.carries_kbit))
-        in_slots = ways.lower_in_slot.astype(np.int64) + ways.upper_in_slot
-        rows[:, PRICE] += ways.price_minor
-        rows[:, FREE] -= 2 - in_slots
-        rows[:, SLOTS] -= in_slots
+        rows = _with_links(self._made(places, traffic, self.holding.linked(places, rates, ways.carries_kbit)), ways)
         # no more links to fed closets end behind it than slots are left to them, nor of more traffic than it carries
         rows[:, ENDS] -= ways.lower_in_slot & self._takes_end[places]
         rows[:, ENDS] = np.minimum(rows[:, ENDS], np.searchsorted(self._trunks_summed, ways.carries_kbit, side="right"))
@@ -150,7 +142,7 @@ class BoxRows(Kept):
     def _made(self, places: Places, traffic_kbit: Rows, held: Rows) -> Rows:
         rows = np.empty((len(places), HELD + len(self.up_sets)), dtype=np.int64)
         rows[:, :HELD] = self._bare[places]
-        rows[:, ENDS], rows[:, CARRIES], rows[:, HELD:] = self._ends[places], traffic_kbit, held
+        rows[:, CARRIES], rows[:, HELD:] = traffic_kbit, held
         return rows
 
     def _own_kbit(self, places: Places, taken: Flags | int = 0) -> Rows:
@@ -201,3 +193,12 @@ class _Ways:
         self.carries_kbit = np.array([way.carries_kbit for way in ways], dtype=np.int64)
         self.lower_in_slot = np.array([way.lower_in_slot for way in ways], dtype=np.bool_)
         self.upper_in_slot = np.array([way.upper_in_slot for way in ways], dtype=np.bool_)
+
+
+def _with_links(rows: Rows, ways: _Ways) -> Rows:
+    """The same rows, each with what both ends of a link cost and take."""
+    in_slots = ways.lower_in_slot.astype(np.int64) + ways.upper_in_slot
+    rows[:, PRICE] += ways.price_minor
+    rows[:, FREE] -= 2 - in_slots
+    rows[:, SLOTS] -= in_slots
+    return rows
