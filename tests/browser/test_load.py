@@ -37,12 +37,25 @@ def test_every_powered_run_is_told_and_a_measured_value_counts_once_its_school_i
 
 def test_boxes_are_told_once_they_are_picked(load, house):
     sums = load.get_by_role("region", name="Added up")
-    expect(sums).to_contain_text("Pick boxes to see")
     load.keyboard.press("5")
     expect(load.get_by_text("proven least").first).to_be_visible()
     load.keyboard.press("4")
     expect(sums).to_contain_text("From mains: ")
     expect(sums.get_by_role("row").filter(has_text="switch").first).to_contain_text("W")
+
+
+def test_boxes_are_told_as_soon_as_the_pick_comes_while_load_is_open(page, house):
+    """The pick is asked for only when what Load has without boxes stands on screen."""
+    waits = page.get_by_text("Pick boxes to see what each of them carries")
+
+    def late(route):
+        expect(waits).to_be_visible()
+        route.continue_()
+
+    page.route("**/picks/least_price", late, times=1)
+    page.goto(f"/projects/{house}/load")
+    expect(waits).to_be_hidden()
+    expect(page.get_by_role("region", name="Added up").get_by_role("row").filter(has_text="Router")).to_be_visible()
 
 
 def test_a_run_that_cannot_be_fed_says_why_and_is_found_from_its_finding(page, works, projects):

@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, type Query, useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { writeFiguresAs } from "../kit/figures";
 import { words } from "../words";
@@ -222,7 +222,9 @@ export function usePick(aim: Aim, wanted = true) {
   const followed = aim === outcome.project.settings.aim;
   const found = query.data && !query.data.underway ? query.data.revision : null;
   useEffect(() => {
-    if (followed && found !== null) cache.invalidateQueries({ queryKey: ["state", id] });
+    // whatever is told of the project may stand on its boxes
+    const stands = ({ queryKey }: Query) => queryKey[1] === id && queryKey[0] !== "asked";
+    if (followed && found !== null) cache.invalidateQueries({ predicate: stands });
   }, [followed, found, cache, id]);
   return query;
 }
