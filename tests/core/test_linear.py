@@ -1,6 +1,7 @@
 """Linear programs against figures worked by hand and against trying all whole values."""
 
 import random
+import time
 from itertools import product
 
 import numpy as np
@@ -32,6 +33,22 @@ def test_ranges_change_and_the_program_with_them():
     assert one.solve() is None
     one.set_ranges(np.array([0.0]), np.array([4.0]))
     assert one.solve().bound == pytest.approx(8)
+
+
+def test_a_solver_that_solved_another_program_finds_the_same():
+    """Solvers are used again: neither whole columns, nor options, nor the time that was used stay with them."""
+    rng = np.random.default_rng(1)
+    hard = [(rng.integers(1, 1000, 60), 0, 9000) for _ in range(30)]
+    for _ in range(2):
+        began_at = time.monotonic()
+        one = program(-rng.integers(500, 1000, 60), np.full(60, 3), *hard)
+        assert not one.solve_whole((), 0.5, 0.2).proven
+        assert time.monotonic() - began_at > 0.1
+        del one
+        again = program([2, 3], [10, 10], ([2, 2], 5, np.inf))
+        assert again.solve().values == pytest.approx([2.5, 0])
+        assert again.solve_whole((), 0.5, 5.0).values == pytest.approx([3, 0])
+        del again
 
 
 @pytest.mark.parametrize(("least", "highest", "can"), [(0, 5, True), (1, 5, False), (-3, -1, False)])

@@ -15,7 +15,7 @@ import numpy as np
 
 from ..traffic import carried_kbit
 from .box_rows import CARRIES, ENDS, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS, BoxRows, Kept, Rows
-from .links import Trunk, Way, worth_having
+from .links import Trunk, Way
 from .problem import Problem
 from .stand_ins import StandIns
 from .supply import BoxType, LinkEnd, mains_mw
@@ -102,22 +102,8 @@ class LinkClass(Kept):
 
     def any_ways(self, box: BoxType) -> list[Way]:
         """Every link worth having of a switch, whatever it ends at."""
-        ends = self.problem.ends(box)
-        return self.once(("any", id(ends)), lambda: self._any_ways(ends))
-
-    def _any_ways(self, ends: Sequence[LinkEnd]) -> list[Way]:
-        ways = [
-            Way(
-                min(upper.speed_mbit, end.speed_mbit, self.rate_mbit),
-                upper.price_minor + end.price_minor,
-                end.slot is not None,
-                upper.slot is not None,
-            )
-            for end in ends
-            for upper in self._uppers
-            if upper.medium == end.medium and (end.medium == "copper" or upper.speed_mbit == end.speed_mbit)
-        ]
-        return worth_having(ways, bool(self.problem.trunks), Way.stands_for)
+        problem = self.problem
+        return problem.table.any_ways(self._uppers, problem.ends(box), self.rate_mbit, bool(problem.trunks))
 
     @cached_property
     def groups(self) -> list[frozenset[BoxType]]:

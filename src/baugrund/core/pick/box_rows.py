@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from functools import cached_property
 from itertools import accumulate
 from typing import TypeVar, cast
@@ -105,14 +105,19 @@ class BoxRows(Kept):
         # what ends alike hangs alike
         return self.once(("rooted", *roots, id(self.problem.ends(hub))), lambda: self._make_rooted(roots, hub))
 
+    def may_be_rooted(self, roots: Sequence[BoxType], hub: BoxType) -> bool:
+        """Whether there is any such way."""
+        return next(self._rooted_ways(roots, hub), None) is not None
+
+    def _rooted_ways(self, roots: Sequence[BoxType], hub: BoxType) -> Iterator[tuple[BoxType, Way]]:
+        own = self.once(("own", *roots), lambda: self._own_kbit(self._places(roots)).tolist())
+        for root, kbit in zip(roots, own, strict=True):
+            for way in self.problem.ways(root, hub):
+                if way.carries_kbit >= self.problem.traffic_kbit - kbit:
+                    yield root, way
+
     def _make_rooted(self, roots: Sequence[BoxType], hub: BoxType) -> tuple[list[tuple[BoxType, Way]], Rows]:
-        crossing = (self.problem.traffic_kbit - self._own_kbit(self._places(roots))).tolist()
-        pairs = [
-            (root, way)
-            for root, kbit in zip(roots, crossing, strict=True)
-            for way in self.problem.ways(root, hub)
-            if way.carries_kbit >= kbit
-        ]
+        pairs = [*self._rooted_ways(roots, hub)]
         ways = _Ways([way for _, way in pairs])
         rows = _with_links(self._roots(pairs), ways)
         rows[:, ENDS] -= ways.lower_in_slot & self._takes_end[self._at[hub]]

@@ -27,6 +27,10 @@ STEPS_MOST = 5_000
 MISSED = 1e-5
 """What a row may be missed by: rows are of whole thousandths."""
 
+SPARE_MOST = 8
+_spare: list[highspy.Highs] = []
+"""Solvers that nobody uses now: to have one made takes about as long as to solve a small program."""
+
 
 class Rows:
     """Rows at_least ≤ Σ entries·columns ≤ at_most, as they are written down: what is not 0 in each."""
@@ -91,6 +95,7 @@ class LinearProgram:
     """Least Σ costs·columns, of columns from 0 to their most, under rows."""
 
     def __init__(self, costs: Floats, most: Floats, rows: Rows) -> None:
+        self._highs = _solver()
         self.costs, self.most = costs, most
         self.least, self.highest = np.array(rows.least), np.array(rows.highest)
         count = len(rows.counts)
@@ -99,12 +104,17 @@ class LinearProgram:
         self.matrix[np.repeat(np.arange(count), rows.counts), column] = value
         start = np.cumsum([0, *rows.counts], dtype=np.int32)
         none, whole = np.zeros(rows.width), np.zeros(rows.width, dtype=np.int32)
-        self._highs = highspy.Highs()
+        self._bare = ~self.matrix.any(axis=1)
+        """Rows without entries."""
         self._highs.passOptions(_options())
         self._highs.passModel(
             rows.width, count, len(value), int(highspy.MatrixFormat.kRowwise), int(highspy.ObjSense.kMinimize),
             0.0, costs, none, most, self.least, self.highest, start, column, value, whole,
         )  # fmt: skip
+
+    def __del__(self) -> None:
+        if len(_spare) < SPARE_MOST:
+            _spare.append(self._highs)
 
     def set_ranges(self, least: Floats, most: Floats) -> None:
         """Change what the first rows must be between."""
@@ -118,10 +128,11 @@ class LinearProgram:
         self._highs.addRow(at_least, highspy.kHighsInf, len(places), places, entries[places])
         self.matrix = np.vstack([self.matrix, entries])
         self.least, self.highest = np.append(self.least, at_least), np.append(self.highest, np.inf)
+        self._bare = np.append(self._bare, not entries.any())
 
     def _is_void(self) -> bool:
         """Whether a row's range is none, or a row without entries would have to come to more than nothing."""
-        bare = ~self.matrix.any(axis=1)
+        bare = self._bare
         return bool((self.least > self.highest).any() or (self.least[bare] > 0).any() or (self.highest[bare] < 0).any())
 
     def solve(self) -> Solved | None:
@@ -178,6 +189,13 @@ class LinearProgram:
         """Whether whole values keep to every row: the solver's own may miss them a little."""
         sums = self.matrix @ values
         return bool((sums >= self.least - MISSED).all() and (sums <= self.highest + MISSED).all())
+
+
+def _solver() -> highspy.Highs:
+    try:
+        return _spare.pop()
+    except IndexError:
+        return highspy.Highs()
 
 
 def _whole_options(step: float, seconds: float, gap: float, hopeful: bool) -> highspy.HighsOptions:

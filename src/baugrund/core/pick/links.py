@@ -136,6 +136,7 @@ class LinkTable:
         self._ends: dict[object, tuple[LinkEnd, ...]] = {}
         self._options: dict[object, tuple[LinkOption, ...]] = {}
         self._ways: dict[object, list[Way]] = {}
+        self._any_ways: dict[object, list[Way]] = {}
 
     def __reduce__(self) -> tuple[type[LinkTable], tuple[()]]:
         """Another process finds them anew: what was found is known by who it is for."""
@@ -168,3 +169,24 @@ class LinkTable:
             )
             self._ways[key] = worth_having(ways, slots_are_asked)
         return self._ways[key]
+
+    def any_ways(
+        self, uppers: Sequence[LinkEnd], lowers: Sequence[LinkEnd], rate_mbit: int, slots_are_asked: bool
+    ) -> list[Way]:  # fmt: skip
+        """Ways to link one of some ends below with one of others above, at no more than a rate, that are worth having
+        where ports are not told apart.  All of them are ends of this table."""
+        key = (*map(id, uppers), id(lowers), rate_mbit, slots_are_asked)
+        if key not in self._any_ways:
+            ways = (
+                Way(
+                    min(upper.speed_mbit, lower.speed_mbit, rate_mbit),
+                    upper.price_minor + lower.price_minor,
+                    lower.slot is not None,
+                    upper.slot is not None,
+                )
+                for lower in lowers
+                for upper in uppers
+                if upper.medium == lower.medium and (lower.medium == "copper" or upper.speed_mbit == lower.speed_mbit)
+            )
+            self._any_ways[key] = worth_having(ways, slots_are_asked, Way.stands_for)
+        return self._any_ways[key]

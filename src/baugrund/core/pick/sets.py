@@ -183,7 +183,7 @@ class Sets:
             assert whole is not None
             if self.weight == "price" and hub in group.stand_ins.hubs:
                 continue
-            if hub.is_root or group.rows.rooted(group.roots, hub)[0]:
+            if hub.is_root or group.rows.may_be_rooted(group.roots, hub):
                 yield Star(whole.least + whole.adds[place], group, hub)
 
     @cached_property

@@ -11,6 +11,7 @@ References
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from functools import cached_property
 from itertools import islice
@@ -23,7 +24,7 @@ from ..traffic import carried_kbit
 from .figures import Flags
 from .problem import Problem
 from .supply import BoxType, PortKind
-from .upsets import Corner, all_corners, reaches
+from .upsets import Corner, all_corners
 
 UP_SETS_MOST = 200
 """Where there would be more, nothing is told."""
@@ -70,32 +71,52 @@ class StandIns:
         return self._of(self._problem.roots)
 
     def _of(self, boxes: Sequence[BoxType]) -> _Boxes | None:
-        return _Boxes(self._problem, boxes, self._corners) if self._corners and boxes else None
+        return _Boxes(self._problem, boxes, self._up_sets) if self._up_sets and boxes else None
 
     @cached_property
-    def _corners(self) -> list[tuple[Corner, ...]]:
-        """The corners of every up-set of what drops (on an injector or not) and links may ask of a port; none where it
-        is not told what stands in for what."""
+    def _up_sets(self) -> _UpSets | None:
+        """Every up-set of what drops (on an injector or not) and links may ask of a port; None where it is not told
+        what stands in for what."""
         problem, trunks = self._problem, self._problem.trunks
         asking = any(need.large_frames for need, _ in problem.needs) or any(trunk.large_frames for trunk in trunks)
         tied = any(trunk.medium == "copper" or trunk.ends > 1 for trunk in trunks)
         if problem.chain_allowed or asking or tied:
-            return []
+            return None
         kinds = {(need.speed_mbit, need.poe_rank) for need, _ in problem.needs}
         kinds |= {_bare(problem, need) for need, _ in problem.needs}
         kinds |= {(port.speed_mbit, 0) for box in problem.boxes for port in box.ports}
         # of corners that are apart, no two are equally fast or of one class
         most = min(len({speed for speed, _ in kinds}), len({rank for _, rank in kinds}))
         found = [*islice(all_corners(sorted(kinds), most), UP_SETS_MOST + 1)]
-        return found if len(found) <= UP_SETS_MOST else []
+        return _UpSets(found) if 0 < len(found) <= UP_SETS_MOST else None
+
+
+class _UpSets:
+    """Up-sets by their corners."""
+
+    def __init__(self, corners: Sequence[tuple[Corner, ...]]) -> None:
+        none = (NO_LIMIT, NO_LIMIT)
+        most = max(map(len, corners))
+        self._corners = np.array([[*some, *[none] * (most - len(some))] for some in corners], dtype=np.int64)
+        self._inside: dict[Corner, Amounts] = {}
+        self.none = np.zeros(len(corners), dtype=np.int64)
+        self.are_bare = (self._corners[:, :, 1] == 0).any(axis=1)
+        """Which have a corner without a class."""
+
+    def inside(self, kind: Corner) -> Amounts:
+        """Which of them a drop or port of some speed and class reaches."""
+        if kind not in self._inside:
+            reached: Flags = np.all(self._corners <= kind, axis=2)
+            self._inside[kind] = np.asarray(reached.any(axis=1), dtype=np.int64)
+        return self._inside[kind]
 
 
 class _Boxes:
     """Boxes of one sort as arrays, a row each."""
 
-    def __init__(self, problem: Problem, boxes: Sequence[BoxType], corners: Sequence[tuple[Corner, ...]]) -> None:
-        self._problem, self._boxes, self._corners = problem, boxes, corners
-        self._reached: dict[Corner, Amounts] = {}
+    def __init__(self, problem: Problem, boxes: Sequence[BoxType], up_sets: _UpSets) -> None:
+        self._problem, self._boxes, self._up_sets = problem, boxes, up_sets
+        self._inside, self._none = up_sets.inside, up_sets.none
         self._ports = [[port for port in box.ports if port.count] for box in boxes]
         self._most = np.array([[box.ports_most] for box in boxes])
         self._prices = np.array([box.cost_minor for box in boxes])
@@ -112,14 +133,9 @@ class _Boxes:
         self._asked = np.append(drops, [len(problem.trunks)] * len(speeds))
         self._bear()
 
-    @property
-    def _none(self) -> Amounts:
-        return np.zeros(len(self._corners), dtype=np.int64)
-
     def hubs(self) -> list[BoxType]:
         """Those that need not be the hub."""
-        bare = [any(not rank for _, rank in corners) for corners in self._corners]
-        links = np.append(bare, [True] * self._slots.shape[1]) * self._problem.boxes_most()
+        links = np.append(self._up_sets.are_bare, [True] * self._slots.shape[1]) * self._problem.boxes_most()
         worse = self._cheaper() & _covers(self._held, np.minimum(self._held, self._asked + links))
         return [self._boxes[place] for place in np.flatnonzero(worse.any(axis=1)).tolist()]
 
@@ -202,20 +218,17 @@ class _Boxes:
     def _greatest(self, drops: Iterable[tuple[int, Corner, int]], most: Sequence[int]) -> Amounts:
         """The most that can come to the ports of each box from drops with such an amount, asking for such a port, so
         many each: greedily."""
-        room = np.column_stack([np.minimum(self._reach, self._most), most])
-        total = np.zeros(len(room), dtype=np.int64)
-        for amount, kind, count in sorted(drops, reverse=True):
-            inside = np.append(self._inside(kind), 1) > 0
-            some = np.clip(room[:, inside].min(axis=1), 0, count)
-            room[:, inside] -= some[:, None]
+        alike: Counter[tuple[int, Corner]] = Counter()
+        for amount, kind, count in drops:
+            alike[amount, kind] += count
+        room = np.vstack([np.minimum(self._reach, self._most).T, most])
+        total = np.zeros(len(self._boxes), dtype=np.int64)
+        for (amount, kind), count in sorted(alike.items(), reverse=True):
+            inside = np.flatnonzero(np.append(self._inside(kind), 1))
+            some = np.clip(room[inside].min(axis=0), 0, count)
+            room[inside] -= some
             total += some * amount
         return total
-
-    def _inside(self, kind: Corner) -> Amounts:
-        """Which up-sets a drop or port of some speed and class reaches."""
-        if kind not in self._reached:
-            self._reached[kind] = np.array([reaches(corners, *kind) for corners in self._corners], dtype=np.int64)
-        return self._reached[kind]
 
     def _with_slots(self, held: Amounts) -> Amounts:
         return np.hstack([held, self._slots])
