@@ -1,12 +1,10 @@
 """What boxes give and take with their links, for many at once, against each counted by itself; and hubs together leave
 what the best of them does."""
 
-import random
-
-import numpy as np
 import pytest
 
 from baugrund.core.pick.box_rows import CARRIES, ENDS, FREE, HELD, POWER, PRICE, SLOTS, BoxRows
+from baugrund.core.pick.links import Way, Ways
 from baugrund.core.pick.relaxation import Relaxation
 from baugrund.core.pick.sets import Sets, pinned
 from baugrund.launch.cases import made_up_catalogue, made_up_site
@@ -33,6 +31,15 @@ def link_ports(box, rate):
     return [port for port in box.ports if port.count and port.speed_mbit >= rate] or [None]
 
 
+def parts_of(ways):
+    return (
+        ways.rate_mbit.tolist(),
+        ways.price_minor.tolist(),
+        ways.lower_in_slot.tolist(),
+        ways.upper_in_slot.tolist(),
+    )
+
+
 def problems(block):
     yield from (random_problem(seed) for seed in range(block * 40, block * 40 + 40))
     yield from (closet for seed in range(block * 20, block * 20 + 20) for closet in random_site(seed).closets)
@@ -43,10 +50,9 @@ def test_leaves_hold_what_each_holds_with_its_link_on_the_best_of_its_ports(bloc
     compared = 0
     for asked in problems(block):
         rows = BoxRows(asked)
-        pairs = [
-            (box, way) for box in asked.switches for hub in asked.boxes[:3] for way in asked.ways(hub, box)
-        ]  # fmt: skip
-        for (box, way), row in zip(pairs, rows.leaves(pairs), strict=True):
+        pairs = [(box, way) for box in asked.switches for hub in asked.boxes[:3] for way in asked.ways(hub, box)]
+        for box, way in pairs:
+            row = rows.leaf(box, way)
             ends = [None] if way.lower_in_slot else link_ports(box, way.rate_mbit)
             mine = [max(held(up_set, box, end, way.carries_kbit) for end in ends) for up_set in rows.up_sets]
             assert row[HELD:].tolist() == mine
@@ -79,13 +85,31 @@ def test_roots_and_hubs_together_come_to_what_both_have_less_their_link(seed):
             assert row[HELD:].tolist() == mine
 
 
-def test_what_was_made_is_the_same_row_again():
-    asked = random_problem(3)
-    rows, rng = BoxRows(asked), random.Random(3)
-    pairs = [(box, way) for box in asked.switches for hub in asked.boxes for way in asked.ways(hub, box)]
-    first = rows.leaves(pairs)
-    some = [rng.randrange(len(pairs)) for _ in range(20)]
-    assert np.array_equal(rows.leaves([pairs[n] for n in some]), first[some])
+def test_switches_hung_off_hubs_are_those_with_every_way_to_any_of_them():
+    compared = 0
+    for asked in problems(0):
+        rows = BoxRows(asked)
+        for hubs in (asked.boxes[:1], asked.boxes[:3]):
+            hung = rows.hung(hubs)
+            told = [
+                (asked.switches[place], Way(*parts))
+                for place, *parts in zip(hung.place, *parts_of(hung.ways), strict=True)
+            ]
+            mine = {(box, way) for box in asked.switches for hub in hubs for way in asked.ways(hub, box)}
+            assert set(told) == mine
+            assert len(told) == len(mine) == hung.count.sum()
+            assert [told[n][0] for n, count in zip(hung.first, hung.count, strict=True) if count] == [
+                box for box, count in zip(asked.switches, hung.count, strict=True) if count
+            ]
+            for (box, way), row, carries in zip(told, hung.rows, hung.ways.carries_kbit, strict=True):
+                assert row.tolist() == rows.leaf(box, way).tolist()
+                assert carries == way.carries_kbit
+                compared += 1
+            for box, best, place in zip(asked.switches, hung.best, range(len(asked.switches)), strict=True):
+                some = hung.rows[hung.place == place]
+                if len(some):
+                    assert (best[PRICE], best[FREE]) == (some[:, PRICE].min(), some[:, FREE].max()), box
+    assert compared > 300
 
 
 def test_of_hubs_together_the_one_that_leaves_most_ends_tells_how_many_a_root_leaves():
@@ -97,14 +121,21 @@ def test_of_hubs_together_the_one_that_leaves_most_ends_tells_how_many_a_root_le
             if some.boxes[0].is_root:
                 continue
             relaxation = Relaxation(some.group, "power", some.boxes)
+            of_roots = relaxation.choices.place < relaxation.first_switch
             told = {
-                (choice.box, choice.way): row[ENDS]
-                for choice, row in zip(relaxation.choices, relaxation.table, strict=True)
-                if choice.box.is_root
+                (relaxation.boxes[place], rate, price, lower, upper): row[ENDS]
+                for place, rate, price, lower, upper, row in zip(
+                    relaxation.place[of_roots],
+                    *parts_of(relaxation.choices.ways.at(of_roots)),
+                    relaxation.table[of_roots],
+                    strict=True,
+                )
             }
             for hub in some.boxes:
                 pairs, rows = some.group.rows.rooted(some.group.roots, hub)
-                for pair, row in zip(pairs, rows, strict=True):
-                    assert told[pair] >= row[ENDS]
-                    unlike += told[pair] > row[ENDS]
+                for (root, _), row, *parts in zip(
+                    pairs, rows, *parts_of(Ways.of([way for _, way in pairs])), strict=True
+                ):
+                    assert told[root, *parts] >= row[ENDS]
+                    unlike += told[root, *parts] > row[ENDS]
     assert unlike, "hubs that differ in that"

@@ -118,7 +118,7 @@ def test_more_boxes_than_hubs_may_have_ways_are_left_to_the_packing(monkeypatch)
     relaxation = Relaxation(group, "price")
     around = Around(group, relaxation.boxes, relaxation.boxes[0])
     row = np.array([[1.0, 3.0]])
-    ways = int(around.leaves.count[1]) ** 3
+    ways = int(group.rows.hung([relaxation.boxes[0]]).count[0]) ** 3
     monkeypatch.setattr("baugrund.core.pick.hubs.WAYS_MOST", ways)
     priced = around.priced(row)[0]
     assert priced > 0

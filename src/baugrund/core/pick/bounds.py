@@ -1,7 +1,7 @@
 """What a set of boxes can hold at most, without saying where each drop sits.
 
 A box holds no more of an up-set than it has ports, powered ports and watts for, and no more than the traffic that its
-own link carries.  A switch enters once for every way that its link may be made: a ``Choice``.  Roots whose links reach
+own link carries.  A switch enters once for every way that its link may be made (`choices`).  Roots whose links reach
 the same rate share a ``LinkClass``.
 """
 
@@ -12,10 +12,11 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..traffic import carried_kbit
-from .box_rows import CARRIES, ENDS, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS, BoxRows, Kept, Rows
-from .links import Trunk, Way
+from .box_rows import CARRIES, ENDS, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS, BoxRows, Hung, Kept, Rows
+from .links import Trunk
 from .problem import Problem
 from .stand_ins import StandIns
 from .supply import BoxType, LinkEnd, mains_mw
@@ -61,18 +62,6 @@ def _link_room_kbit(problem: Problem, root: BoxType) -> int:
     return carried_kbit(ends)
 
 
-@dataclass(frozen=True, eq=False)
-class Choice:
-    """A box together with its link."""
-
-    box: BoxType
-    way: Way | None = None
-    """Its link to the hub, where there is one."""
-    in_hub_slot: bool = False
-    is_hub: bool = False
-    """Whether this is the one copy of a switch that is the hub."""
-
-
 class LinkClass(Kept):
     """Roots whose links reach ``rate_mbit``, and every choice of box behind them."""
 
@@ -100,18 +89,23 @@ class LinkClass(Kept):
                     ends[key] = end
         return list(ends.values())
 
-    def any_ways(self, box: BoxType) -> list[Way]:
-        """Every link worth having of a switch, whatever it ends at."""
-        problem = self.problem
-        return problem.table.any_ways(self._uppers, problem.ends(box), self.rate_mbit, bool(problem.trunks))
+    @cached_property
+    def hung_anyhow(self) -> Hung:
+        """Switches with every link worth having, whatever it ends at."""
+        problem, slots_are_asked = self.problem, bool(self.problem.trunks)
+        ways = [
+            problem.table.any_ways(self._uppers, problem.ends(box), self.rate_mbit, slots_are_asked)
+            for box in self.rows.sorts
+        ]
+        return self.rows.hung_by(ways, any_port=True)
 
     @cached_property
-    def groups(self) -> list[frozenset[BoxType]]:
-        """Boxes that are counted together: those that can hold some of each up-set, but for those that all can."""
-        boxes = (*self.roots, *self.problem.switches)
-        holds = np.array([self.rows.holds(box) > 0 for box in boxes])
-        able = {frozenset(box for box, can in zip(boxes, column, strict=True) if can): None for column in holds.T}
-        return [some for some in able if 1 < len(some) < len(boxes)]
+    def groups(self) -> NDArray[np.float64]:
+        """Boxes, roots first, that are counted together, a row of ones and zeros each: those that can hold some of each
+        up-set, but for those that all can."""
+        able = {column.tobytes(): column for column in self.rows.can_hold((*self.roots, *self.problem.switches)).T}
+        some = [column for column in able.values() if 1 < column.sum() < len(column)]
+        return np.array(some, dtype=np.float64).reshape(len(some), len(self.roots) + len(self.problem.switches))
 
     @cached_property
     def curable(self) -> Rows:

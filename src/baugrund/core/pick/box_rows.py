@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from .figures import Flags, Places
 from .holding import Holding, watts_given
-from .links import Way
+from .links import Way, Ways
 from .problem import Problem
 from .supply import BoxType
 from .upsets import up_sets
@@ -51,6 +51,11 @@ class BoxRows(Kept):
         self.up_sets = up_sets(problem)
         self.holding = Holding(self.up_sets, problem.boxes)
         self._at = {box: place for place, box in enumerate(problem.boxes)}
+        sorts = {id(problem.ends(box)): box for box in problem.switches}
+        number = {key: place for place, key in enumerate(sorts)}
+        self.sorts = [*sorts.values()]
+        """A switch of each sort: those of one have the same ends of links."""
+        self._sort = np.array([number[id(problem.ends(box))] for box in problem.switches], dtype=np.intp)
         slots = np.array([box.slot_count for box in problem.boxes], dtype=np.int64)
         bare = [
             (box.cost_minor, box.ports_most, 0, 0, 0, 0, box.model.sockets, box.model.units, box.mass_g)
@@ -70,6 +75,11 @@ class BoxRows(Kept):
         """How many drops of each up-set a box holds at most, behind no link."""
         held: Rows = self.holding.alone[self._at[box]]
         return held
+
+    def can_hold(self, boxes: Sequence[BoxType]) -> Flags:
+        """Whether each box holds any drop of each up-set."""
+        able: Flags = self.holding.alone[self._places(boxes)] > 0
+        return able
 
     def watts(self, box: BoxType) -> int:
         """Most watts that a box can give [mW]."""
@@ -118,29 +128,47 @@ class BoxRows(Kept):
 
     def _make_rooted(self, roots: Sequence[BoxType], hub: BoxType) -> tuple[list[tuple[BoxType, Way]], Rows]:
         pairs = [*self._rooted_ways(roots, hub)]
-        ways = _Ways([way for _, way in pairs])
+        ways = Ways.of([way for _, way in pairs])
         rows = _with_links(self._roots(pairs), ways)
         rows[:, ENDS] -= ways.lower_in_slot & self._takes_end[self._at[hub]]
         rows[:, ENDS] -= ways.upper_in_slot & self._takes_end[self._places(root for root, _ in pairs)]
         return pairs, rows
 
-    def leaves(self, pairs: Sequence[tuple[BoxType, Way]], *, any_port: bool = False) -> Rows:
-        """What switches give and take with their own link made in these ways; both ends are charged to them.
-        ``any_port``: the link may end on a slower port than it asks for, for the way stands for slower ones too."""
-        made = self.once(("leaves", any_port), lambda: _Leaves(HELD + len(self.up_sets)))
-        more = [pair for pair in dict.fromkeys(pairs) if pair not in made.at]
-        if more:
-            made.add(more, self._make_leaves(more, any_port))
-        return made.rows[np.array([made.at[pair] for pair in pairs], dtype=np.intp)]
+    def leaf(self, box: BoxType, way: Way) -> Rows:
+        """What a switch gives and takes with its own link made that way; both ends are charged to it."""
+        return self.once(("leaf", box, way), lambda: self._leaves(self._places([box]), Ways.of([way]))[0])
 
-    def _make_leaves(self, pairs: Sequence[tuple[BoxType, Way]], any_port: bool) -> Rows:
-        places, ways = self._places(box for box, _ in pairs), _Ways([way for _, way in pairs])
+    def hung(self, hubs: Sequence[BoxType]) -> Hung:
+        """Every way to hang the switches off any of some hubs."""
+        unlike = self.unlike(hubs)
+        return self.once(("hung", *(id(self.problem.ends(hub)) for hub in unlike)), lambda: self._make_hung(unlike))
+
+    def _make_hung(self, hubs: Sequence[BoxType]) -> Hung:
+        ways = [dict.fromkeys(way for hub in hubs for way in self.problem.ways(hub, box)) for box in self.sorts]
+        return self.hung_by([[*some] for some in ways])
+
+    def hung_by(self, ways: Sequence[Sequence[Way]], *, any_port: bool = False) -> Hung:
+        """Switches with their own link made in the ways of their sort.  ``any_port``: it may end on a slower port than
+        it asks for, for a way stands for slower ones too."""
+        count = np.array([len(some) for some in ways], dtype=np.intp)
+        first = np.cumsum(count) - count
+        place, number = numbered(count[self._sort])
+        all_ways = Ways.of([way for some in ways for way in some]).at(first[self._sort[place]] + number)
+        rows = self._leaves(place + len(self.problem.roots), all_ways, any_port)
+        return Hung(count[self._sort], place, all_ways, rows)
+
+    def unlike(self, hubs: Iterable[BoxType]) -> list[BoxType]:
+        """One of each sort of hubs whose links end alike."""
+        return [*{id(self.problem.ends(hub)): hub for hub in hubs}.values()]
+
+    def _leaves(self, places: Places, ways: Ways, any_port: bool = False) -> Rows:
         rates = np.where(ways.lower_in_slot, -1, 0 if any_port else ways.rate_mbit)
-        traffic = np.minimum(ways.carries_kbit, self._own_kbit(places, ~ways.lower_in_slot))
-        rows = _with_links(self._made(places, traffic, self.holding.linked(places, rates, ways.carries_kbit)), ways)
+        carries = ways.carries_kbit
+        traffic = np.minimum(carries, self._own_kbit(places, ~ways.lower_in_slot))
+        rows = _with_links(self._made(places, traffic, self.holding.linked(places, rates, carries)), ways)
         # no more links to fed closets end behind it than slots are left to them, nor of more traffic than it carries
         rows[:, ENDS] -= ways.lower_in_slot & self._takes_end[places]
-        rows[:, ENDS] = np.minimum(rows[:, ENDS], np.searchsorted(self._trunks_summed, ways.carries_kbit, side="right"))
+        rows[:, ENDS] = np.minimum(rows[:, ENDS], np.searchsorted(self._trunks_summed, carries, side="right"))
         rows[:, ENDS] -= ways.upper_in_slot & self._all_take_ends
         return rows
 
@@ -176,31 +204,47 @@ class BoxRows(Kept):
         return bool(self._takes_end.all())
 
 
-class _Leaves:
-    """Rows that were made, and where that of each switch with its link stands."""
+class Hung:
+    """Switches of a problem, each once for every way that its own link may be made, those of one together."""
 
-    def __init__(self, width: int) -> None:
-        self.rows: Rows = np.zeros((0, width), dtype=np.int64)
-        self.at: dict[tuple[BoxType, Way], int] = {}
+    def __init__(self, count: Places, place: Places, ways: Ways, rows: Rows) -> None:
+        self.count, self.place, self.ways, self.rows = count, place, ways, rows
+        """How many ways each switch has; the number of the switch of each, its link, what it gives and takes."""
+        self.first = np.cumsum(count) - count
 
-    def add(self, pairs: Sequence[tuple[BoxType, Way]], rows: Rows) -> None:
-        """These rows too."""
-        self.at |= zip(pairs, range(len(self.rows), len(self.rows) + len(rows)), strict=True)
-        self.rows = np.vstack([self.rows, rows])
+    @cached_property
+    def best(self) -> Rows:
+        """The best of every figure of each switch."""
+        return best_of(self.rows, self.place, len(self.count))
+
+    @cached_property
+    def speeds(self) -> tuple[list[int], Places]:
+        """Rates of the links that end on ports of the hub, and the number of that of each (0 for others)."""
+        on_port = ~self.ways.upper_in_slot
+        speeds, at = np.unique(self.ways.rate_mbit[on_port], return_inverse=True)
+        number = np.zeros(len(on_port), dtype=np.intp)
+        number[on_port] = at
+        return speeds.tolist(), number
 
 
-class _Ways:
-    """Ways to make links as arrays."""
+def best_of(rows: Rows, places: Places, count: int) -> Rows:
+    """The best of every figure over the rows of each place: the least price, the most of all others."""
+    never = np.iinfo(np.int32).min
+    signed = rows.copy()
+    signed[:, PRICE] *= -1
+    best = np.full((count, rows.shape[1]), never, dtype=np.int64)
+    np.maximum.at(best, places, signed)
+    best[:, PRICE] *= -1
+    return best
 
-    def __init__(self, ways: Sequence[Way]) -> None:
-        self.rate_mbit = np.array([way.rate_mbit for way in ways], dtype=np.int64)
-        self.price_minor = np.array([way.price_minor for way in ways], dtype=np.int64)
-        self.carries_kbit = np.array([way.carries_kbit for way in ways], dtype=np.int64)
-        self.lower_in_slot = np.array([way.lower_in_slot for way in ways], dtype=np.bool_)
-        self.upper_in_slot = np.array([way.upper_in_slot for way in ways], dtype=np.bool_)
+
+def numbered(counts: Places) -> tuple[Places, Places]:
+    """So many of each row: the row that each is of, and its number among those of the row."""
+    rows = np.repeat(np.arange(len(counts)), counts)
+    return rows, np.arange(len(rows)) - np.repeat(np.cumsum(counts) - counts, counts)
 
 
-def _with_links(rows: Rows, ways: _Ways) -> Rows:
+def _with_links(rows: Rows, ways: Ways) -> Rows:
     """The same rows, each with what both ends of a link cost and take."""
     in_slots = ways.lower_in_slot.astype(np.int64) + ways.upper_in_slot
     rows[:, PRICE] += ways.price_minor

@@ -34,7 +34,8 @@ from .listing import first_of_equals
 from .listings import Listings
 from .outcomes import Cost, Found, Searched, cost_of
 from .packing import Packed, Packing, pack
-from .relaxation import Relaxation, Weight
+from .problem import Weight
+from .relaxation import Relaxation
 from .seating import Seating
 from .sets import PART, Hubs, Node
 from .supply import BoxType

@@ -13,8 +13,8 @@ from .bounds import LinkClass
 from .figures import Counts
 from .linear import Floats
 from .packing import Packing, merged_packing
-from .problem import Problem
-from .relaxation import Relaxation, Weight
+from .problem import Problem, Weight
+from .relaxation import Relaxation
 from .supply import BoxType
 from .worths import Pool
 

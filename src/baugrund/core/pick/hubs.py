@@ -6,13 +6,12 @@ that is fast or in a slot has its price.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from functools import cached_property
 
 import numpy as np
 
 from .bounds import LinkClass
-from .box_rows import HELD, PRICE, Rows
+from .box_rows import HELD, Rows, best_of, numbered
 from .figures import Counts, Flags, Places
 from .linear import Floats
 from .links import Way
@@ -26,34 +25,6 @@ LEFT = 0
 """The price of a set that is left to the packing."""
 
 
-class Leaves:
-    """Every way to hang each of some boxes off a hub, and what the box gives then; the same for hubs whose links end in
-    the same ways."""
-
-    def __init__(self, group: LinkClass, boxes: Sequence[BoxType], hub: BoxType) -> None:
-        ways = [[] if box.is_root else group.problem.ways(hub, box) for box in boxes]
-        flat = [way for some in ways for way in some]
-        self.count = np.array([len(some) for some in ways], dtype=np.intp)
-        self.first = np.cumsum(self.count) - self.count
-        self.rows = group.rows.leaves([(box, way) for box, some in zip(boxes, ways, strict=True) for way in some])
-        self.in_slot = np.array([way.upper_in_slot for way in flat], dtype=np.int64)
-        self.speeds = sorted({way.rate_mbit for way in flat if not way.upper_in_slot})
-        speed = [0 if way.upper_in_slot else self.speeds.index(way.rate_mbit) for way in flat]
-        self.speed = np.array(speed, dtype=np.int64)
-        self.best = best_of(self.rows, np.repeat(np.arange(len(boxes)), self.count), len(boxes))
-
-
-def best_of(rows: Rows, places: Places, count: int) -> Rows:
-    """The best of every figure over the rows of each place: the least price, the most of all others."""
-    never = np.iinfo(np.int32).min
-    signed = rows.copy()
-    signed[:, PRICE] *= -1
-    best = np.full((count, rows.shape[1]), never, dtype=np.int64)
-    np.maximum.at(best, places, signed)
-    best[:, PRICE] *= -1
-    return best
-
-
 class Around:
     """Stars of a link class around one hub (a root, or a switch that hangs off one), of sets that hold it: so many of
     each box a row, equally many in all rows."""
@@ -63,11 +34,10 @@ class Around:
         self._boxes = boxes
         self.place = boxes.index(hub)
         self.roots = sum(box.is_root for box in boxes)
-        key = ("hung", id(group.problem.ends(hub)), boxes)
-        self.leaves = group.once(key, lambda: Leaves(group, boxes, hub))
-        self._rooted, rows = ([], self.leaves.rows[:0]) if hub.is_root else group.rows.rooted(boxes[: self.roots], hub)
+        self._hung = group.rows.hung([hub])
+        self._rooted, rows = ([], self._hung.rows[:0]) if hub.is_root else group.rows.rooted(boxes[: self.roots], hub)
         self.can_be = hub.is_root or bool(self._rooted)
-        self._best = self.leaves.best.copy()
+        self._best = np.vstack([np.zeros((self.roots, self._hung.rows.shape[1]), dtype=np.int64), self._hung.best])
         if hub.is_root:
             self._best[self.place] = group.rows.bare(hub)
         else:
@@ -100,9 +70,9 @@ class Around:
         hung[:, self.place] -= 1
         hung[:, : self.roots] = 0
         owner, place = np.nonzero(hung)
-        places = np.repeat(place, hung[owner, place]).reshape(len(counts), -1)
+        places = np.repeat(place - self.roots, hung[owner, place]).reshape(len(counts), -1)
         root = counts[:, : self.roots].argmax(axis=1)
-        ways = self.leaves.count[places].prod(axis=1, dtype=np.float64)
+        ways = self._hung.count[places].prod(axis=1, dtype=np.float64)
         prices = np.where(ways > 0, LEFT, -1)
         open_sets = np.flatnonzero((ways > 0) & (ways <= WAYS_MOST))
         parts = np.cumsum(ways[open_sets]) // AT_ONCE
@@ -112,8 +82,8 @@ class Around:
         return prices
 
     def _least(self, places: Places, root: Places, boxes: int) -> Rows:
-        """The same of sets, of each the places of the boxes that hang off the hub, and of its root."""
-        owner, sums, slots, ports = self._hung(places, boxes)
+        """The same of sets, of each the numbers of the switches that hang off the hub, and the place of its root."""
+        owner, sums, slots, ports = self._hanging(places, boxes)
         none = np.iinfo(np.int64).max
         least = np.full(len(places), none)
         owners, rows = [], []
@@ -123,7 +93,7 @@ class Around:
             in_slots = slots + (own is not None and own.lower_in_slot)
             fits = np.flatnonzero(able[root[owner]] & (in_slots <= self.hub.slot_count))
             if len(fits):
-                hub = self.group.rows.leaves([(self.hub, own)])[0] if own else self.group.rows.root(self.hub)
+                hub = self.group.rows.leaf(self.hub, own) if own else self.group.rows.root(self.hub)
                 found = sums[fits] + of_roots[root[owner[fits]]]
                 found[:, :HELD] += hub[:HELD]
                 found[:, HELD:] += np.minimum(hub[HELD:], left[which[fits]])
@@ -155,34 +125,30 @@ class Around:
             self._left[rates] = self.group.rows.left_by_links(self.hub, rates)
         return self._left[rates]
 
-    def _hung(self, places: Places, boxes: int) -> tuple[Places, Rows, Rows, Rows]:
-        """Every combination of ways to hang the boxes of each set off the hub: whose it is, the sum of what they give,
-        the slots that they take at the hub, and the ports: how many of each speed, as one number (see ``_rates``)."""
-        leaves, most = self.leaves, self.hub.slot_count
+    def _hanging(self, places: Places, boxes: int) -> tuple[Places, Rows, Rows, Rows]:
+        """Every combination of ways to hang the switches of each set off the hub: whose it is, the sum of what they
+        give, the slots that they take at the hub, and the ports: how many of each speed, as one number (``_rates``)."""
+        hung, most = self._hung, self.hub.slot_count
+        in_slot, (_, speed) = hung.ways.upper_in_slot, hung.speeds
         owner, last = np.arange(len(places)), np.zeros(len(places), dtype=np.intp)
         sums = np.zeros((len(places), self._best.shape[1]), dtype=np.int64)
         slots, ports = np.zeros((2, len(places)), dtype=np.int64)
-        on_port = np.where(leaves.in_slot == 1, 0, boxes**leaves.speed)
+        on_port = np.where(in_slot, 0, boxes**speed)
         before = np.full(len(places), -1)
         for column in places.T:
-            parent, further = _numbered(leaves.count[column[owner]])
-            way = leaves.first[column[owner[parent]]] + further
-            kept = slots[parent] + leaves.in_slot[way] <= most
+            parent, further = numbered(hung.count[column[owner]])
+            way = hung.first[column[owner[parent]]] + further
+            kept = slots[parent] + in_slot[way] <= most
             # of equal boxes, which of them hangs in which way is all the same
             kept &= (before != column)[owner[parent]] | (way >= last[parent])
             parent, way = parent[kept], way[kept]
-            owner, sums, last = owner[parent], sums[parent] + leaves.rows[way], way
-            slots, ports = slots[parent] + leaves.in_slot[way], ports[parent] + on_port[way]
+            owner, sums, last = owner[parent], sums[parent] + hung.rows[way], way
+            slots, ports = slots[parent] + in_slot[way], ports[parent] + on_port[way]
             before = column
         return owner, sums, slots, ports
 
     def _rates(self, code: int, boxes: int) -> tuple[int, ...]:
         """The rates of links on ports, the slowest first, from the number whose digits count them by speed."""
-        counts = [code // boxes**place % boxes for place in range(len(self.leaves.speeds))]
-        return tuple(speed for speed, count in zip(self.leaves.speeds, counts, strict=True) for _ in range(count))
-
-
-def _numbered(counts: Places) -> tuple[Places, Places]:
-    """So many of each row: the row that each is of, and its number among those of the row."""
-    rows = np.repeat(np.arange(len(counts)), counts)
-    return rows, np.arange(len(rows)) - np.repeat(np.cumsum(counts) - counts, counts)
+        speeds, _ = self._hung.speeds
+        counts = [code // boxes**place % boxes for place in range(len(speeds))]
+        return tuple(speed for speed, count in zip(speeds, counts, strict=True) for _ in range(count))

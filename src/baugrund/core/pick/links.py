@@ -5,8 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
 from ..traffic import carried_kbit
+from .figures import Flags, Places
 from .supply import BoxType, LinkEnd, ModuleType, link_ends
+
+Integers = NDArray[np.int64]
 
 
 @dataclass(frozen=True, eq=False)
@@ -100,6 +106,42 @@ class Way:
             and (self.lower_in_slot == other.lower_in_slot if slots_are_asked else takes_no_more)
             and self.upper_in_slot == other.upper_in_slot
         )
+
+
+class Ways:
+    """Ways to make links as arrays, a row each; of a link that there is not, all is 0."""
+
+    def __init__(self, table: Integers) -> None:
+        self._table = table
+        self.rate_mbit, self.price_minor = table[:, 0], table[:, 1]
+        self.lower_in_slot, self.upper_in_slot = table[:, 2] > 0, table[:, 3] > 0
+
+    @staticmethod
+    def of(ways: Sequence[Way]) -> Ways:
+        """These."""
+        rows = [(way.rate_mbit, way.price_minor, way.lower_in_slot, way.upper_in_slot) for way in ways]
+        return Ways(np.array(rows, dtype=np.int64).reshape(len(rows), 4))
+
+    @staticmethod
+    def none(count: int) -> Ways:
+        """So many links that there are not."""
+        return Ways(np.zeros((count, 4), dtype=np.int64))
+
+    def __len__(self) -> int:
+        return len(self._table)
+
+    @property
+    def carries_kbit(self) -> Integers:
+        """Traffic that each may carry [kbit/s]."""
+        return self.rate_mbit * carried_kbit(1)
+
+    def at(self, places: Places | Flags) -> Ways:
+        """Some of them."""
+        return Ways(self._table[places])
+
+    def and_also(self, others: Ways) -> Ways:
+        """These, then others."""
+        return Ways(np.vstack([self._table, others._table]))
 
 
 def worth_having(

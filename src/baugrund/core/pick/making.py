@@ -11,9 +11,9 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
-from .box_rows import HELD
+from .box_rows import HELD, best_of
 from .figures import Counts, Places
-from .hubs import Around, best_of
+from .hubs import Around
 from .linear import Floats
 from .listing import Covers, Listed, Pieces, Start
 
@@ -216,8 +216,10 @@ class Making:
     @cached_property
     def _parts(self) -> _Parts:
         found: dict[tuple[int, bool, bool], list[int]] = {}
-        for k, choice in enumerate(self.relaxation.choices):
-            found.setdefault((int(self.relaxation.place[k]), choice.in_hub_slot, choice.is_hub), []).append(k)
+        choices = self.relaxation.choices
+        whats = zip(choices.place.tolist(), choices.in_hub_slot.tolist(), choices.is_hub.tolist(), strict=True)
+        for k, what in enumerate(whats):
+            found.setdefault(what, []).append(k)
         keys = list(found)
         columns = [k for some in found.values() for k in some]
         begins = np.cumsum([0, *(len(some) for some in found.values())])[:-1]

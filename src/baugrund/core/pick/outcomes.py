@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import dataclass
 
-from .relaxation import Weight
+from .problem import Weight
 from .seating import Seating
 
 Cost = tuple[int, ...]

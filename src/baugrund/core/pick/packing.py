@@ -10,8 +10,7 @@ from functools import cached_property
 import numpy as np
 
 from .linear import Floats, LinearProgram, Solved, Whole
-from .problem import Problem
-from .relaxation import Weight
+from .problem import Problem, Weight
 from .seating import Seating
 from .seats import Seats
 from .supply import BoxType

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import cached_property, partial
 from math import gcd
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 from ..building import Closet
 from ..catalogue import Catalogue, Injector, Module, Router, Switch
@@ -24,6 +24,9 @@ from .supply import BoxType, InjectorType, LinkEnd, ModuleType, box_type, mains_
 
 if TYPE_CHECKING:
     from .proofs import Proofs
+
+Weight = Literal["price", "power"]
+"""What is made least: money [minor], or mains draw with port watts [mW]."""
 
 
 @dataclass(frozen=True, eq=False)

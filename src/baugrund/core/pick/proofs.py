@@ -16,8 +16,7 @@ from operator import ge
 
 from ..facts import Fact
 from .links import Trunk
-from .problem import Problem
-from .relaxation import Weight
+from .problem import Problem, Weight
 
 VERSION = version("baugrund")
 NO_LIMIT = 10**9

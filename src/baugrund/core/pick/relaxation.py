@@ -11,31 +11,27 @@ References
 from __future__ import annotations
 
 from collections import deque
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING
 
 import numpy as np
 
-from .bounds import Choice, LinkClass
+from .bounds import LinkClass
 from .box_rows import CARRIES, ENDS, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS
-from .box_rows import Rows as Figures
-from .figures import Counts
+from .choices import choices
+from .figures import Counts, Flags
 from .hubs import Around
 from .linear import Floats, LinearProgram, Rows
-from .links import Way
 from .listing import NEVER
 from .making import Making
+from .problem import Weight
 from .seating import seat_mains_mw
-from .stand_ins import Placed
 from .supply import BoxType
 
 if TYPE_CHECKING:
     from .worths import Pool, Worths
-
-Weight = Literal["price", "power"]
-"""What is made least: money [minor], or mains draw with port watts [mW]."""
 
 DUALS_KEPT = 96
 CUTS_MOST = 30
@@ -78,30 +74,34 @@ class Relaxation:
         roots = [root for root in group.roots if not hubs or not hubs[0].is_root or root in hubs]
         self.boxes = (*roots, *problem.switches)
         self.first_switch = len(roots)
-        self.choices, table = _choices(group, roots, hubs, weight)
-        self.table: Floats = table.astype(np.float64)
+        self.choices = choices(group, roots, hubs, weight)
+        self.place = self.choices.place
+        self.table: Floats = self.choices.table.astype(np.float64)
         self.trunks = group.trunks
         self.first_need = len(self.choices)
         self.moved = self.first_need + len(problem.needs)
         self.first_hub = self.moved + 1
         self.first_level = self.first_hub + (len(group.up_sets) if hubs else 0)
-        levels = sorted({c.box.model.efficiency_percent for c in self.choices if c.box.power_most_mw})
+        there = [self.boxes[place] for place in np.unique(self.place).tolist()]
+        levels = sorted({box.model.efficiency_percent for box in there if box.power_most_mw})
         money = weight == "price"
-        costs = self.table[:, PRICE].tolist() if money else [float(c.box.own_mains_mw) for c in self.choices]
+        own = np.array([float(box.own_mains_mw) for box in self.boxes])
+        costs = [*(self.table[:, PRICE] if money else own[self.place]).tolist()]
         costs += [self._injected_cost(number, weight) for number in range(len(problem.needs))]
         costs += [float(self.trunks.move_minor) if money else 0.0]
         costs += [0.0] * (self.first_level - self.first_hub)
         costs += [100.0 / level if weight == "power" else 0.0 for level in levels]
         at_once = float(problem.boxes_most())
-        most = [1.0 if c.is_hub else _most(at_once, c.box) for c in self.choices]
+        of_each = np.array([_most(at_once, box) for box in self.boxes])
+        most = np.where(self.choices.is_hub, 1.0, of_each[self.place]).tolist()
         most += [float(count) if problem.injectors_for[need] else 0.0 for need, count in problem.needs]
         most += [float(self.trunks.may_move)]
         most += np.max([group.rows.holds(hub) for hub in hubs], axis=0).astype(float).tolist() if hubs else []
         most += [float(group.power_mw)] * len(levels)
-        groups = [np.ones(len(self.boxes)), *([float(box in some) for box in self.boxes] for some in group.groups)]
-        self.groups = np.array(groups, dtype=np.float64)
+        mine = [*map(group.roots.index, roots), *range(len(group.roots), group.groups.shape[1])]
+        self.groups: Floats = np.vstack([np.ones(len(self.boxes)), group.groups[:, mine]])
         """Boxes that are counted together, a row of ones and zeros each; all of them first."""
-        self.most = np.array([*(_most(at_once, box) for box in self.boxes), *[at_once] * len(self.groups)])
+        self.most = np.append(of_each, [at_once] * len(self.groups))
         """How many of each box, and of each group of them, there can be."""
         self._around: dict[BoxType, Around] = {}
         self._cut_by: set[Worths] = set()
@@ -223,27 +223,28 @@ class Relaxation:
         rows[:, : self.first_need] = self.table[:, columns].T * factor
         return rows
 
+    def _over(self, which: Flags) -> dict[int, float]:
+        """One of each of these choices."""
+        return dict.fromkeys(np.flatnonzero(which).tolist(), 1.0)
+
     def _add_box_rows(self, box_count: int | None) -> None:
         """A row for the number of each box, whose range a bound sets; one root; the number of all of them; copies of
         one stock that may be root or not."""
-        at = {box: place for place, box in enumerate(self.boxes)}
         add = self._rows.add
-        self.place = np.array([at[choice.box] for choice in self.choices], dtype=np.intp)
         counted = np.zeros((len(self.most), self._rows.width))
         counted[self.place, np.arange(self.first_need)] = 1.0
         counted[len(self.boxes) :, : self.first_need] = self.groups[:, self.place]
         self._rows.add_all(counted, 0.0, 1.0)
-        rooting = np.flatnonzero(self.place < self.first_switch).tolist()
-        add({k: 1.0 for k in rooting}, 1.0, 1.0)
+        add(self._over(self.place < self.first_switch), 1.0, 1.0)
         if self.hubs:
-            add({k: 1.0 for k, choice in enumerate(self.choices) if choice.is_hub}, 1.0, 1.0)
+            add(self._over(self.choices.is_hub), 1.0, 1.0)
         count = (0.0, float(self.group.problem.boxes_most())) if box_count is None else (float(box_count),) * 2
         add({place: 1.0 for place in range(self.first_need)}, *count)
         for stock in {root.stock for root in self.boxes[: self.first_switch] if root.most is not None}:
             # those that need not be looked at have no choice
-            same = {k: choice.box.most or 0 for k, choice in enumerate(self.choices) if choice.box.stock == stock}
+            same = self._over(np.array([box.stock == stock for box in self.boxes])[self.place])
             if same:
-                add(dict.fromkeys(same, 1.0), 0.0, float(min(same.values())))
+                add(same, 0.0, float(min(self.boxes[self.place[k]].most or 0 for k in same)))
 
     def _add_rows(self, levels: Sequence[int]) -> None:
         """What there is room for, then what sets must have so much of."""
@@ -277,10 +278,9 @@ class Relaxation:
 
     def _add_hub_rows(self, hubs: Sequence[BoxType]) -> None:
         """Links end on ports and in slots that the hub has; what they take, its drops do not find."""
-        rates = np.array([choice.way.rate_mbit if choice.way else 0 for choice in self.choices])
-        in_slot = np.array([choice.in_hub_slot for choice in self.choices])
-        at = {choice.box: place for place, choice in enumerate(self.choices) if choice.is_hub}
-        chosen, holds = [at[hub] for hub in hubs], np.array([self.group.rows.holds(hub) for hub in hubs])
+        rates, in_slot = self.choices.ways.rate_mbit, self.choices.in_hub_slot
+        chosen = np.flatnonzero(self.choices.is_hub).tolist()
+        holds = np.array([self.group.rows.holds(hub) for hub in hubs])
         sets, width = holds.shape[1], self._rows.width
         if len(hubs) > 1:
             held = np.zeros((sets, width))
@@ -316,57 +316,10 @@ class Relaxation:
         for place, level in enumerate(levels):
             column = self.first_level + place
             drawn[column] = 0.001
-            given = {
-                k: budgets[k] for k, choice in enumerate(self.choices) if choice.box.model.efficiency_percent == level
-            }
+            alike = np.array([box.model.efficiency_percent == level for box in self.boxes])[self.place]
+            given = {k: budgets[k] for k in self._over(alike)}
             self._rows.add({**given, column: -0.001}, 0.0)
         self._rows.add(drawn, group.power_mw / 1000)
-
-
-def _choices(
-    group: LinkClass, roots: Sequence[BoxType], hubs: Sequence[BoxType], weight: Weight
-) -> tuple[list[Choice], Figures]:
-    """Every choice, and what it gives and takes: roots (with their link to the hub), hubs, and switches with every link
-    worth having, but for those that a cheaper box stands in for.  Links that end in slots may want other slots than
-    each of the hubs has."""
-    problem, rows = group.problem, group.rows
-    if not hubs:
-        pairs = [(box, way) for box in problem.switches for way in group.any_ways(box)]
-        choices = [*(Choice(root) for root in roots), *(Choice(box) for box, _ in pairs)]
-        return choices, np.vstack([*map(rows.root, roots), rows.leaves(pairs, any_port=True)])
-    unlike = {id(problem.ends(hub)): hub for hub in hubs}.values()
-    slowest = min((port.speed_mbit for hub in hubs for port in hub.ports if port.count), default=0)
-    worse = group.stand_ins.leaves(slowest) if weight == "price" else frozenset()
-    sorts = {id(problem.ends(box)): box for box in problem.switches}
-    ways = {key: dict.fromkeys(way for hub in unlike for way in problem.ways(hub, box)) for key, box in sorts.items()}
-    pairs = [
-        (box, way)
-        for box in problem.switches
-        for way in ways[id(problem.ends(box))]
-        if (box, way.lower_in_slot, way.upper_in_slot) not in worse
-    ]
-    choices = [Choice(hub, is_hub=True) for hub in hubs]
-    choices += [Choice(box, way, way.upper_in_slot) for box, way in pairs]
-    table = [*map(rows.bare, hubs), *rows.leaves(pairs)]
-    if not hubs[0].is_root:
-        worse = group.stand_ins.roots(slowest) if weight == "price" else frozenset()
-        rooted = _rooted(group, roots, unlike, worse)
-        choices = [*(Choice(root, way, way.lower_in_slot) for root, way in rooted), *choices]
-        table = [*rooted.values(), *table]
-    return choices, np.array(table)
-
-
-def _rooted(
-    group: LinkClass, roots: Sequence[BoxType], hubs: Iterable[BoxType], worse: Placed
-) -> dict[tuple[BoxType, Way], Figures]:
-    """What roots give and take with their link to any of some hubs: the most slots for links to other closets that any
-    of them leaves."""
-    found: dict[tuple[BoxType, Way], Figures] = {}
-    for hub in hubs:
-        for (root, way), row in zip(*group.rows.rooted(roots, hub), strict=True):
-            if (root, way.upper_in_slot, way.lower_in_slot) not in worse:
-                found[root, way] = max(found.get((root, way), row), row, key=lambda one: one[ENDS])
-    return found
 
 
 def _most(at_once: float, box: BoxType) -> float:

@@ -11,9 +11,8 @@ from .dominance import undominated
 from .halves import Task
 from .helping import Mark
 from .outcomes import Searched, cost_of
-from .problem import Problem
+from .problem import Problem, Weight
 from .proofs import asked_of, leaves_no_tie
-from .relaxation import Weight
 from .sets import Sets, pinned
 
 TIME_LIMIT_S = 20.0

@@ -14,8 +14,8 @@ from numpy.typing import NDArray
 from .bounds import LinkClass, link_classes
 from .figures import Counts
 from .linear import Floats
-from .problem import Problem
-from .relaxation import Bound, Relaxation, Weight
+from .problem import Problem, Weight
+from .relaxation import Bound, Relaxation
 from .supply import BoxType
 
 PART = 1e-6

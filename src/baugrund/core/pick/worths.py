@@ -18,7 +18,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from .bounds import Choice, LinkClass
+from .bounds import LinkClass
 from .box_rows import PRICE
 from .figures import Counts, Flags, Integers
 from .linear import Floats
@@ -31,10 +31,10 @@ if TYPE_CHECKING:
 
 KEPT_MOST = 24
 """Worths that are kept at once, the latest."""
-NO_LIMIT = 1e9
-"""Traffic that a box without a link may have [Mbit/s]."""
+UNLIMITED_KBIT = 10**12
+"""Traffic that a box without a link may have [kbit/s]."""
 
-Supply = tuple[BoxType, int, int | None]
+Supply = tuple[BoxType, int, int]
 """A box, the speed of its own link where that takes one of its ports (0: none), and what that link carries [kbit/s]."""
 
 
@@ -156,15 +156,21 @@ class _Offers:
 
     def __init__(self, relaxation: Relaxation, supplies: dict[Supply, int]) -> None:
         """``supplies``: all numbered so far; those that are new get the next numbers."""
-        choices = relaxation.choices
-        self.numbers = np.array([supplies.setdefault(_supply(choice), len(supplies)) for choice in choices])
+        choices, boxes = relaxation.choices, relaxation.boxes
+        there = [boxes[place] for place in choices.place.tolist()]
+        ways = choices.ways
+        # a root hangs the hub off itself, a leaf hangs off the hub
+        is_root = choices.place < relaxation.first_switch
+        own = np.where(np.where(is_root, ways.upper_in_slot, ways.lower_in_slot), 0, ways.rate_mbit)
+        carries = np.where(is_root | (ways.rate_mbit == 0), UNLIMITED_KBIT, ways.carries_kbit)
+        served = zip(there, own.tolist(), carries.tolist(), strict=True)
+        self.numbers = np.array([supplies.setdefault(supply, len(supplies)) for supply in served])
         self.prices = relaxation.table[:, PRICE]
-        is_hub = np.array([choice.is_hub for choice in choices])
-        self.hub_places, self.other_places = np.flatnonzero(is_hub), np.flatnonzero(~is_hub)
-        self.sockets = np.array([float(choice.box.model.sockets) for choice in choices])
-        self.hubs = _Boxes([(choice.box, 0, None) for choice in choices if choice.is_hub])
-        ends = [choice.way.rate_mbit if choice.way and not choice.in_hub_slot else 0 for choice in choices]
-        self.rates, self.rate = np.unique(np.array(ends, dtype=np.int32), return_inverse=True)
+        self.hub_places, self.other_places = np.flatnonzero(choices.is_hub), np.flatnonzero(~choices.is_hub)
+        self.sockets = np.array([float(box.model.sockets) for box in boxes])[choices.place]
+        self.hubs = _Boxes([(there[place], 0, UNLIMITED_KBIT) for place in self.hub_places.tolist()])
+        ends = np.where(choices.in_hub_slot, 0, ways.rate_mbit)
+        self.rates, self.rate = np.unique(ends.astype(np.int32), return_inverse=True)
         """Rates of links that end on ports of the hub (0: others), and which each choice has."""
 
 
@@ -183,7 +189,7 @@ class _Boxes:
             ports[2],
             np.array([box.ports_most for box, _, _ in supplies], dtype=np.int32),
             np.array([box.power_most_mw / 1000 for box, _, _ in supplies]),
-            np.array([NO_LIMIT if carries is None else carries / 1000 for _, _, carries in supplies]),
+            np.array([carries / 1000 for _, _, carries in supplies]),
             np.array([box.model.large_frames for box, _, _ in supplies], dtype=np.bool_),
             np.array([link for _, link, _ in supplies], dtype=np.int32),
         )
@@ -225,13 +231,3 @@ class _Seats:
             np.concatenate([self._rank, np.zeros_like(rates)]),
             np.concatenate([self._frames, none > 0]),
         )
-
-
-def _supply(choice: Choice) -> Supply:
-    """What a choice serves with: a root hangs the hub off itself, a leaf hangs off the hub."""
-    way, box = choice.way, choice.box
-    if way is None:
-        return box, 0, None
-    if box.is_root:
-        return box, 0 if way.upper_in_slot else way.rate_mbit, None
-    return box, 0 if way.lower_in_slot else way.rate_mbit, way.carries_kbit
