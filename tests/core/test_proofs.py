@@ -109,6 +109,38 @@ def test_a_pick_at_its_floor_is_proven_whatever_the_search_left_open(monkeypatch
     assert not search(CASE, "price").found.proven
 
 
+@pytest.mark.parametrize(
+    ("change", "ceiling"),
+    [
+        ({}, 300),
+        ({"needs": ((DESK, 8),)}, 300),
+        ({"needs": ((DESK, 10),)}, None),
+        ({"sockets": 13}, 300),
+        ({"sockets": 11}, None),
+        ({"pins": {"eight": 1}}, None),
+        ({"switches": (replace(CASE.switches[0], price_minor=190), *CASE.switches)}, 300),
+        ({"switches": tuple(box for box in CASE.switches if box.model.key == "eight")}, None),
+    ],
+)
+def test_what_asks_less_or_has_more_to_choose_from_costs_no_more_than_before(change, ceiling):
+    proofs, _ = proven(CASE)
+    assert Proofs(proofs).ceiling(asked_of(replace(CASE, **change), "price", None)) == ceiling
+    assert Proofs(proofs).ceiling(asked_of(replace(CASE, **change), "power", None)) is None
+    none_before = proven(replace(CASE, sockets=1))[0]
+    assert Proofs(none_before).ceiling(asked_of(replace(CASE, **change), "price", None)) is None
+
+
+def test_the_boxes_of_before_are_the_answer_where_time_is_out_before_any_is_found(monkeypatch):
+    """It is known what they cost, so they are seated only then."""
+    asked = later(problem(MODELS, {DESK: 29}), problem(MODELS, {DESK: 30}))
+    before = search(problem(MODELS, {DESK: 30}), "price").found.seating
+    monkeypatch.setattr(Branching, "_go_through", lambda self: self.unproven.append(1))
+    found = search(asked, "price").found
+    assert not found.proven
+    assert [box.model.key for box in found.seating.boxes] == [box.model.key for box in before.boxes]
+    assert sum(seat.count for seat in found.seating.seats) == 29
+
+
 def test_nothing_is_kept_of_a_search_under_a_ceiling_or_of_any_pick():
     proofs = Proofs()
     asked = replace(CASE, proofs=proofs)

@@ -8,7 +8,7 @@ from typing import Annotated, Literal, TypeVar, cast
 
 from pydantic import Field, model_validator
 
-from .facts import Fact, ModelKey, Name
+from .facts import Fact, ModelKey, Name, mark_of
 
 LINES_MOST = 5_000
 Made = TypeVar("Made")
@@ -46,6 +46,11 @@ class Priced(Fact):
     yearly_minor: Annotated[int, Field(ge=0, le=100_000_000)] = 0
     """Licence or rent of one a year."""
     yearly_for: Literal["licence", "rent"] = "licence"
+
+    @cached_property
+    def mark(self) -> str:
+        """What stands for all that is known of it."""
+        return mark_of(self)
 
     def price_of(self, pieces: int) -> int:
         """What so many of it cost [minor]."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from datetime import date
 from typing import Annotated
 
@@ -12,6 +13,11 @@ class Fact(BaseModel):
     """Base of every value that comes in from outside or is kept."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+
+def mark_of(of: object) -> str:
+    """A few letters that stand for a value and all that it is made of."""
+    return hashlib.blake2b(repr(of).encode(), digest_size=8).hexdigest()
 
 
 def _no_control_characters(text: str) -> str:

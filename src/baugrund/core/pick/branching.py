@@ -91,23 +91,31 @@ class Branching:
         """When it is given up to prove the best."""
 
     def run(self) -> Searched:
-        """Begin from the boxes of before; unless they are proven, go through all others."""
-        for seating in seatings_as_hinted(self.task):
-            self._keep(seating)
-            if self._is_done():
-                break
+        """Begin from the boxes of before, unless it is known what they cost; unless they are proven, go through all
+        others."""
+        is_hinted = bool(self.floor or self.task.ceiling is None or self.sets.is_large)
+        if is_hinted:
+            self._keep_hinted()
         few = None if self._is_done() else kernel(self.task, self._least())
         found = Branching(few).run().found if few else None
         if found:
             self.is_rough |= self._keep(found.seating)
         if not self._is_done():
             self._go_through_all()
+        if self.best is None and not is_hinted:
+            self._keep_hinted()
         least = self.floor[0] if self.floor else 0
         if self.best is None:
             return Searched(None, not self.unproven, max(least, min(self.unproven, default=0)))
         bound = max(least, min([self._settled(), *self.unproven]))
         proven = not (self.unproven or self.task.gap) or self.best_cost == self.floor
         return Searched(Found(self.best, proven, bound), proven, bound)
+
+    def _keep_hinted(self) -> None:
+        for seating in seatings_as_hinted(self.task):
+            self._keep(seating)
+            if self._is_done():
+                break
 
     def part(self) -> Part:
         """Go through a half, beginning from what was found before."""
@@ -116,8 +124,8 @@ class Branching:
 
     def _go_through_all(self) -> None:
         """Go through all of it, one half elsewhere if there is help; what was found by chance is settled then."""
-        least = self.best_cost[0] if self.best else math.inf
-        with self.task.elsewhere(_other_half, least) if self.task.has_halves else nullcontext() as self.other:
+        halved = self.task.elsewhere(_other_half, self._least()) if self.task.has_halves else nullcontext()
+        with halved as self.other:
             if self.other:
                 self.half = Half(0, self.other.mark)
             self._go_through()
@@ -150,7 +158,7 @@ class Branching:
                 self._push(some.least, some)
         dives = self.dives = Dives(self.sets, stars, self.seconds, self._least)
         may_dive = not self.task.roughly and not (self.sets.is_large and self._least() is not None)
-        may_dive_early = self.best is None
+        may_dive_early = self._least() is None
         looked_at, first_dive = 0, 0 if self.first_will_do else WORK_FIRST // len(self.problem.boxes) ** 4
         while self.heap and not self._is_done():
             _, _, bound, item = heapq.heappop(self.heap)
@@ -308,8 +316,8 @@ class Branching:
         return min(best, round(self._whole_units(math.floor(best * (1 - gap)) + 1))) if gap else best
 
     def _least(self) -> int | None:
-        """What the best pick costs that is known, in whichever half."""
-        known = [self.half.least] if self.half else []
+        """What the best pick costs no more than, as far as it is known, in whichever half."""
+        known = [self.task.ceiling, self.half.least if self.half else None]
         known += [self.best_cost[0]] if self.best else []
         return min((least for least in known if least is not None), default=None)
 

@@ -29,6 +29,8 @@ class Task:
     seconds: float
     floor: Cost | None = None
     """What no pick can be better than."""
+    ceiling: int | None = None
+    """What the best pick costs no more than; it is not known which that is."""
     gap: float = 0.0
     """How much dearer than its bound the pick may be, as a share of it; 0: it is the best."""
     roughly: bool = False
@@ -45,12 +47,12 @@ class Task:
         problem = self.sets.problem
         return self.seconds >= WORTH_IT_S and problem.drops * len(problem.boxes) >= WORTH_IT
 
-    def elsewhere(self, do: Do, least: float = math.inf) -> AbstractContextManager[Elsewhere | None]:
+    def elsewhere(self, do: Do, least: int | None = None) -> AbstractContextManager[Elsewhere | None]:
         """A helper that does something of it; None: it is not worth it, or there is no help.  ``least``: the mark to
         begin with."""
-        problem = self.sets.problem
+        problem, mark = self.sets.problem, math.inf if least is None else least
         named = (*problem.boxes, *problem.injectors, *problem.modules, *problem.trunks)
-        return elsewhere(partial(do, self), named, least) if self.is_long else nullcontext()
+        return elsewhere(partial(do, self), named, mark) if self.is_long else nullcontext()
 
 
 Do = Callable[[Task, Mark], Any]

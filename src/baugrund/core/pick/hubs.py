@@ -14,7 +14,6 @@ from .bounds import LinkClass
 from .box_rows import HELD, Rows, best_of, numbered
 from .figures import Counts, Flags, Places
 from .linear import Floats
-from .links import Way
 from .supply import BoxType
 
 WAYS_MOST = 20_000
@@ -89,12 +88,11 @@ class Around:
         owners, rows = [], []
         codes, which = np.unique(ports, return_inverse=True)
         left = np.array([self._left_by(self._rates(code, boxes)) for code in codes.tolist()])
-        for own, able, of_roots in self._own_ways:
-            in_slots = slots + (own is not None and own.lower_in_slot)
-            fits = np.flatnonzero(able[root[owner]] & (in_slots <= self.hub.slot_count))
+        of_own = root[owner]
+        for able, most_in_slots, of_roots, hub in self._own_ways:
+            fits = np.flatnonzero(able[of_own] & (slots <= most_in_slots))
             if len(fits):
-                hub = self.group.rows.leaf(self.hub, own) if own else self.group.rows.root(self.hub)
-                found = sums[fits] + of_roots[root[owner[fits]]]
+                found = sums[fits] + of_roots[of_own[fits]]
                 found[:, :HELD] += hub[:HELD]
                 found[:, HELD:] += np.minimum(hub[HELD:], left[which[fits]])
                 owners.append(owner[fits])
@@ -105,19 +103,19 @@ class Around:
         return np.where(least == none, -1, least)
 
     @cached_property
-    def _own_ways(self) -> list[tuple[Way | None, Flags, Rows]]:
-        """The ways of the hub's own link to the root (None: it is the root), which roots have each, and what these give
-        and take then."""
-        none = np.zeros((self.roots, self._best.shape[1]), dtype=np.int64)
+    def _own_ways(self) -> list[tuple[Flags, int, Rows, Rows]]:
+        """For every way of the hub's own link to the root: which roots have it, how many slots of the hub are left to
+        others, what the roots give and take then, and the hub (one way, if it is the root)."""
+        none, most = np.zeros((self.roots, self._best.shape[1]), dtype=np.int64), self.hub.slot_count
         if self.hub.is_root:
-            return [(None, np.ones(self.roots, dtype=np.bool_), none)]
-        found: list[tuple[Way | None, Flags, Rows]] = []
+            return [(np.ones(self.roots, dtype=np.bool_), most, none, self.group.rows.root(self.hub))]
+        found: list[tuple[Flags, int, Rows, Rows]] = []
         for way in dict.fromkeys(way for _, way in self._rooted):
             roots = {root for root, other in self._rooted if other == way}
             able = np.array([box in roots for box in self._boxes[: self.roots]])
             rows = none.copy()
             rows[able] = [self.group.rows.root(box, way) for box in self._boxes[: self.roots] if box in roots]
-            found.append((way, able, rows))
+            found.append((able, most - way.lower_in_slot, rows, self.group.rows.leaf(self.hub, way)))
         return found
 
     def _left_by(self, rates: tuple[int, ...]) -> Rows:

@@ -48,7 +48,7 @@ def kernel(task: Task, best: int | None) -> Task | None:
     )
     if best is not None and sets.weight == "price":
         fewer = replace(fewer, price_ceiling=min(best, sets.price_ceiling or best))
-    return replace(task, sets=fewer, seconds=SHARE * task.seconds, floor=None, gap=GAP, roughly=True)
+    return replace(task, sets=fewer, seconds=SHARE * task.seconds, floor=None, ceiling=None, gap=GAP, roughly=True)
 
 
 def _least_with(sets: Sets) -> dict[BoxType, float]:

@@ -33,42 +33,53 @@ _spare: list[highspy.Highs] = []
 
 
 class Rows:
-    """Rows at_least ≤ Σ entries·columns ≤ at_most, as they are written down: what is not 0 in each."""
+    """Rows at_least ≤ Σ entries·columns ≤ at_most, as they are written down."""
 
     def __init__(self, width: int) -> None:
         self.width = width
-        self.counts: list[int] = []
-        """How many entries each row has."""
-        self.places: list[int] = []
-        self.values: list[float] = []
+        self._counts: list[int] = []
+        """How many entries each row has that was written down by what is not 0 in it."""
+        self._places: list[int] = []
+        self._values: list[float] = []
+        self._whole: list[tuple[int, Floats]] = []
+        """Rows that were written down whole, with the place of the first of them."""
         self.least: list[float] = []
         self.highest: list[float] = []
+
+    def __len__(self) -> int:
+        return len(self.least)
 
     def add(self, entries: Entries, at_least: float, at_most: float = np.inf) -> None:
         """One row more."""
         if not isinstance(entries, Mapping):
-            places = np.flatnonzero(entries)
-            entries = dict(zip(places.tolist(), entries[places].tolist(), strict=True))
-        self.counts.append(len(entries))
-        self.places.extend(entries)
-        self.values.extend(entries.values())
+            self.add_all(entries[None, :], at_least, at_most)
+            return
+        self._counts.append(len(entries))
+        self._places.extend(entries)
+        self._values.extend(entries.values())
         self.least.append(at_least)
         self.highest.append(at_most)
 
     def add_all(self, entries: Floats, at_least: ArrayLike, at_most: ArrayLike) -> None:
         """So many more, a row each."""
-        of, places = np.nonzero(entries)
-        self.counts.extend(np.bincount(of, minlength=len(entries)).tolist())
-        self.places.extend(places.tolist())
-        self.values.extend(entries[of, places].tolist())
+        self._whole.append((len(self), entries))
+        self._counts.extend([0] * len(entries))
         self.least.extend(np.broadcast_to(at_least, len(entries)).tolist())
         self.highest.extend(np.broadcast_to(at_most, len(entries)).tolist())
+
+    def matrix(self) -> Floats:
+        """All of them, whole."""
+        whole = np.zeros((len(self), self.width))
+        whole[np.repeat(np.arange(len(self)), self._counts), np.array(self._places, dtype=np.intp)] = self._values
+        for first, entries in self._whole:
+            whole[first : first + len(entries)] = entries
+        return whole
 
     def with_one_more(self, costs: Floats, at_most: float) -> Rows:
         """These rows and one that holds a sum down."""
         more = Rows(self.width)
-        more.counts, more.places, more.values = [*self.counts], [*self.places], [*self.values]
-        more.least, more.highest = [*self.least], [*self.highest]
+        more._counts, more._places, more._values = [*self._counts], self._places, self._values
+        more._whole, more.least, more.highest = [*self._whole], [*self.least], [*self.highest]
         more.add(costs, 0.0, at_most)
         return more
 
@@ -98,18 +109,16 @@ class LinearProgram:
         self._highs = _solver()
         self.costs, self.most = costs, most
         self.least, self.highest = np.array(rows.least), np.array(rows.highest)
-        count = len(rows.counts)
-        column, value = np.array(rows.places, dtype=np.int32), np.array(rows.values, dtype=np.float64)
-        self.matrix = np.zeros((count, rows.width))
-        self.matrix[np.repeat(np.arange(count), rows.counts), column] = value
-        start = np.cumsum([0, *rows.counts], dtype=np.int32)
+        self.matrix = rows.matrix()
+        of, column = np.nonzero(self.matrix)
+        value, start = self.matrix[of, column], np.searchsorted(of, np.arange(len(rows) + 1)).astype(np.int32)
         none, whole = np.zeros(rows.width), np.zeros(rows.width, dtype=np.int32)
         self._bare = ~self.matrix.any(axis=1)
         """Rows without entries."""
         self._highs.passOptions(_options())
         self._highs.passModel(
-            rows.width, count, len(value), int(highspy.MatrixFormat.kRowwise), int(highspy.ObjSense.kMinimize),
-            0.0, costs, none, most, self.least, self.highest, start, column, value, whole,
+            rows.width, len(rows), len(value), int(highspy.MatrixFormat.kRowwise), int(highspy.ObjSense.kMinimize),
+            0.0, costs, none, most, self.least, self.highest, start, column.astype(np.int32), value, whole,
         )  # fmt: skip
 
     def __del__(self) -> None:
@@ -149,11 +158,12 @@ class LinearProgram:
         # zero duals, when the program could not be solved, leave a bound that is weak but true
         solved = status == highspy.HighsModelStatus.kOptimal
         duals = np.array(solution.row_dual) if solved else np.zeros(len(self.least))
-        # a row without a limit on one side has no dual that leans on it
-        duals = np.where(np.isfinite(self.least), duals, np.minimum(duals, 0.0))
-        duals = np.where(np.isfinite(self.highest), duals, np.maximum(duals, 0.0))
-        reduced = self.costs - duals @ self.matrix
         at = np.where(duals > 0, self.least, np.where(duals < 0, self.highest, 0.0))
+        # a row without a limit on one side has no dual that leans on it
+        leans = np.isinf(at)
+        if leans.any():
+            duals[leans], at[leans] = 0.0, 0.0
+        reduced = self.costs - duals @ self.matrix
         bound = float(duals @ at + np.minimum(reduced, 0.0) @ self.most)
         return Solved(bound, np.maximum(reduced, 0.0), np.array(solution.col_value), duals)
 

@@ -200,6 +200,9 @@ class Making:
 
     def _held(self, boxes: int) -> NDArray[np.int64]:
         """What drops of each up-set each hub holds at most when so many boxes are linked."""
+        return self.group.once(("held", boxes, *self.hubs), lambda: self._hold(boxes))
+
+    def _hold(self, boxes: int) -> NDArray[np.int64]:
         slots = [hub.slot_count if self.group.problem.modules else 0 for hub in self.hubs]
         left = [max(0, hub.ports_most - max(0, boxes - 1 - there)) for hub, there in zip(self.hubs, slots, strict=True)]
         held = [np.clip(self.group.rows.holds(hub), 0, most) for hub, most in zip(self.hubs, left, strict=True)]

@@ -2,21 +2,21 @@
 
 A pick of the later state, without the drops that came, is a pick of the earlier one, and costs no more there: so the
 best of before is a floor.  Where its boxes bear the later drops for the same, they are proven at once; most edits add
-what fits.
+what fits.  The other way round, where less is asked, it is a ceiling: a pick of that cost there is, wherever it sits.
 """
 
 from __future__ import annotations
 
-import hashlib
 from collections import Counter
 from collections.abc import Iterable, Iterator
-from dataclasses import replace
+from dataclasses import fields, replace
 from importlib.metadata import version
 from operator import ge
 
-from ..facts import Fact
+from ..facts import Fact, mark_of
 from .links import Trunk
 from .problem import Problem, Weight
+from .supply import BoxType, InjectorType, ModuleType
 
 VERSION = version("baugrund")
 NO_LIMIT = 10**9
@@ -74,6 +74,12 @@ class Proofs:
         """What is proven of a state, before or since, that this one cannot be better than."""
         return next((proof for proof in (*self.found, *self.before) if proof.asked.stands_for(asked)), None)
 
+    def ceiling(self, asked: Asked) -> int | None:
+        """What the best pick of a state costs no more than: every pick of one that asks no less and has no more to
+        choose from is one of this, without what went."""
+        known = (proof for proof in (*self.found, *self.before) if proof.cost and asked.stands_for(proof.asked))
+        return min((proof.cost[0] for proof in known if proof.cost), default=None)
+
     def keep(self, asked: Asked, cost: tuple[int, ...] | None) -> None:
         """A state's best is proven, or (None) that it has none."""
         proof = Proof(asked=asked, cost=cost)
@@ -84,14 +90,14 @@ class Proofs:
 def asked_of(problem: Problem, weight: Weight, box_count: int | None) -> Asked:
     """The state of a closet; of all kinds of best, that under a weight, of so many boxes or (None) any."""
     outlets = NO_LIMIT if problem.ups_outlets is None else problem.ups_outlets
-    kinds = (*problem.boxes, *problem.injectors, *problem.modules)
+    kinds: tuple[BoxType | InjectorType | ModuleType, ...] = (*problem.boxes, *problem.injectors, *problem.modules)
     return Asked(
         weight=weight,
         box_count=box_count,
         room=(problem.units, problem.load_g, problem.sockets, outlets, int(problem.chain_allowed)),
         pins=dict(problem.pins),
-        supply=frozenset(_mark(kind) for kind in kinds),
-        links=tuple(_mark(replace(trunk, traffic_kbit=0)) for trunk in _trunks(problem)),
+        supply=frozenset(map(_mark, kinds)),
+        links=tuple(mark_of(replace(trunk, traffic_kbit=0)) for trunk in _trunks(problem)),
         crossing=tuple(trunk.traffic_kbit for trunk in _trunks(problem)),
         needs=tuple(
             (need.poe_rank, need.speed_mbit, need.power_mw, need.traffic_kbit, need.large_frames, count)
@@ -127,6 +133,7 @@ def _trunks(problem: Problem) -> Iterator[Trunk]:
         yield problem.uplink
 
 
-def _mark(of: object) -> str:
-    """A few letters that stand for a value and all that it is made of."""
-    return hashlib.blake2b(repr(of).encode(), digest_size=8).hexdigest()
+def _mark(kind: BoxType | InjectorType | ModuleType) -> str:
+    """What stands for a kind and all that is known of it."""
+    own = [getattr(kind, field.name) for field in fields(kind) if field.name != "model"]
+    return mark_of([kind.model.mark, *own])

@@ -259,19 +259,19 @@ class Relaxation:
             outlets = np.zeros((1, rows.width))
             outlets[0, : self.first_need], outlets[0, needs] = -1.0, -powered
             rows.add_all(outlets, -float(problem.ups_outlets), np.inf)
-        self.covering = [len(rows.least)]
+        self.covering = [len(rows)]
         """Rows of what a set must have so much of, the ports in all first."""
         ends = self._block([FREE, SLOTS, *([ENDS] if problem.trunks else [])])
         ends[:, self.moved] = -1.0
         ends[0, self.moved] = 1.0
         asked = [float(problem.drops + trunks.on_ports), *[float(trunks.in_slots)] * (len(ends) - 1)]
-        self.covering += range(len(rows.least) + 2, len(rows.least) + len(ends))
+        self.covering += range(len(rows) + 2, len(rows) + len(ends))
         rows.add_all(ends, asked, np.inf)
         sets = self._block(range(HELD, HELD + len(group.up_sets)))
         sets[:, needs] = group.curable * powered
         if self.hubs:
             sets[:, self.first_hub : self.first_level] = np.eye(len(sets))
-        self.covering += range(len(rows.least), len(rows.least) + len(sets) + bool(self.hubs))
+        self.covering += range(len(rows), len(rows) + len(sets) + bool(self.hubs))
         rows.add_all(sets, group.asked.astype(np.float64), np.inf)
         rows.add_all(self._block([CARRIES], 0.001), problem.traffic_kbit / 1000, np.inf)
         self._add_power_rows(levels)
@@ -308,7 +308,7 @@ class Relaxation:
         watts = {self.first_need + n: need.power_mw / 1000 for n, (need, _) in enumerate(needs) if need.poe_rank}
         budgets = dict(enumerate((self.table[:, POWER] / 1000).tolist()))
         if group.power_mw:
-            self.covering.append(len(self._rows.least))
+            self.covering.append(len(self._rows))
         self._rows.add(budgets | watts, group.power_mw / 1000)
         if self.weight == "price":
             return

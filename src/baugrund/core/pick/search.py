@@ -49,12 +49,12 @@ def search(
     problem = replace(problem, roots=tuple(roots), switches=tuple(switches))
     limit = TIME_LIMIT_S if seconds is None else seconds
     sets = Sets(problem, weight, cases, frozenset(kept), box_count, price_ceiling, limit)
-    floor = None
+    floor = ceiling = None
     if problem.proofs and asked:
-        floor = problem.proofs.floor(asked)
+        floor, ceiling = problem.proofs.floor(asked), problem.proofs.ceiling(asked)
         if floor and floor.cost is None:
             return Searched(None, True)
-    task = Task(sets, first_will_do, limit, floor.cost if floor else None, gap if sets.is_large else 0.0)
+    task = Task(sets, first_will_do, limit, floor.cost if floor else None, ceiling, gap if sets.is_large else 0.0)
     searched = _made(task)
     if problem.proofs and asked and searched.certain:
         problem.proofs.keep(asked, cost_of(searched.found.seating, weight) if searched.found else None)
