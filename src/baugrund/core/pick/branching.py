@@ -79,7 +79,7 @@ class Branching:
         self.ticket = counting()
         self.heap: list[tuple[float, int, float, Item]] = []
         """What comes first, order of arrival, bound, and hubs and sets to complete, or a set to pack."""
-        self.listings = Listings(self.unit, sets.is_large)
+        self.listings = Listings(self.unit, sets.is_large, self.floor[0] if self.floor else None)
         self.contenders = Contenders(self.problem, self.weight)
         self.unproven: list[int] = []
         self.other: Elsewhere | None = None
