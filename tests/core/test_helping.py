@@ -1,7 +1,6 @@
 """Searches with help: a process of its own goes through half of the hubs, or searches a closet of several, and what
 comes of it is the same."""
 
-import math
 import os
 import pickle
 import signal
@@ -33,10 +32,6 @@ from baugrund.launch.cases import made_up_closet, made_up_needs
 from .test_pick import alone, judge, random_problem
 
 
-class Cell:
-    value = math.inf
-
-
 class Thing:
     """Something that is known by which one it is."""
 
@@ -52,6 +47,10 @@ def names(things, mark):
 def lowered(by, mark):
     mark.lower(mark.least - by)
     return os.getpid()
+
+
+def taken(parts, mark):
+    return [mark.take(part) for part in parts]
 
 
 def refuse(mark):
@@ -182,7 +181,7 @@ def test_helpers_end_with_who_began_them():
 
 
 def test_a_mark_only_falls():
-    mark = Mark(Cell())
+    mark = Mark.alone()
     assert Half(0, mark).least is None
     for found, least in ((9, 9), (12, 9), (7, 7)):
         mark.lower(found)
@@ -212,9 +211,36 @@ def task_of(problem, first_will_do=False):
 def test_two_halves_have_every_hub_once(catalogue):
     task = task_of(closet(catalogue, 1))
     hubs = task.sets.hubs
-    both = [Half(number, Mark(Cell())).mine(hubs) for number in (0, 1)]
+    both = [Half(number, Mark.alone()).mine(hubs) for number in (0, 1)]
     assert sorted(map(id, both[0] + both[1])) == sorted(map(id, hubs))
     assert abs(len(both[0]) - len(both[1])) <= 1
+
+
+@pytest.mark.parametrize("rounds", [(1, 1), (3, 1), (1, 40)])
+def test_of_hubs_that_are_taken_in_turn_each_is_taken_once_those_of_the_own_half_first(catalogue, rounds):
+    hubs, mark = task_of(closet(catalogue, 1)).sets.hubs, Mark.alone()
+    both = [Half(number, mark) for number in (0, 1)]
+    queues, taken = [half.in_turn(hubs) for half in both], [[], []]
+    assert all(sorted(number for number, _ in queue) == list(range(len(hubs))) for queue in queues)
+    assert [[hubs[number] for number, _ in queue] for queue in queues] == [
+        [one for _, one in queue] for queue in queues
+    ]
+    while any(queues):
+        for queue, mine, many in zip(queues, taken, rounds, strict=True):
+            for number, some in [queue.pop(0) for _ in range(min(many, len(queue)))]:
+                if mark.take(number):
+                    mine.append(some)
+    assert sorted(map(id, taken[0] + taken[1])) == sorted(map(id, hubs))
+    for half, mine in zip(both, taken, strict=True):
+        own = half.mine(hubs)
+        assert mine[: len([one for one in mine if one in own])] == [one for one in own if one in mine]
+
+
+def test_parts_that_were_taken_can_be_taken_again_in_the_next_search(team):
+    for _ in range(2):
+        helper = begun(partial(taken, (3, 3, 4)), ())
+        assert reply(helper) == [True, False, True]
+        assert not helper.mark.take(4) and helper.mark.take(5)
 
 
 @pytest.mark.parametrize(("drops", "boxes", "is_long"), [(20, 25, True), (20, 24, False)])

@@ -26,7 +26,7 @@ from .contenders import Contender, Contenders, Pending
 from .dives import Dives
 from .figures import Counts
 from .halves import Half, Part, Task
-from .helping import Elsewhere, Mark
+from .helping import PARTS_MOST, Elsewhere, Mark
 from .hints import seatings_as_hinted
 from .kernel import kernel
 from .linear import Floats
@@ -82,6 +82,9 @@ class Branching:
         self.listings = Listings(self.unit, sets.is_large, self.floor[0] if self.floor else None)
         self.contenders = Contenders(self.problem, self.weight)
         self.unproven: list[int] = []
+        self.mark: Mark | None = None
+        self.waiting: list[tuple[int, Hubs]] = []
+        """Hubs that are left, if the other half does not take them, with their number; the last ones come first."""
         self.other: Elsewhere | None = None
         """The half that is gone through elsewhere, until it is there."""
         self.began_at = time.monotonic()
@@ -153,6 +156,8 @@ class Branching:
         if self.problem.chain_allowed:
             for relaxation in self.sets.whole_relaxations():
                 self._plant(relaxation)
+        elif self.half and not self.sets.is_large and len(self.sets.hubs) <= PARTS_MOST:
+            self._share(self.half, len(hubs))
         else:
             for some in hubs:
                 self._push(some.least, some)
@@ -160,24 +165,44 @@ class Branching:
         may_dive = not self.task.roughly and not (self.sets.is_large and self._least() is not None)
         may_dive_early = self._least() is None
         looked_at, first_dive = 0, 0 if self.first_will_do else WORK_FIRST // len(self.problem.boxes) ** 4
-        while self.heap and not self._is_done():
+        while (self.heap or self._take_next()) and not self._is_done():
             _, _, bound, item = heapq.heappop(self.heap)
             if self.other:
                 self._take_over(self.other.reply())
             if not self._may_improve(bound):
                 continue
-            tell(self._progress(int(bound)))
+            tell(self._progress(int(min(bound, self._least_waiting()))))
             if may_dive and looked_at >= first_dive:
                 self._dive(dives.for_a_share(may_dive_early))
                 if self._is_done():
                     break
             if time.monotonic() > self.cut_at:
-                self.unproven.append(int(min([bound, *(waiting for _, _, waiting, _ in self.heap)])))
+                self.unproven.append(int(min([bound, self._least_waiting(), *(least for _, _, least, _ in self.heap)])))
                 break
             self._look(bound, item)
             looked_at += 1
         if self.unproven and not self.task.roughly:
             self._dive(dives.to_the_end())
+
+    def _share(self, half: Half, count: int) -> None:
+        """Take hubs as the other half does: while it is not known what a pick costs, all those of this half at once,
+        for the least bound comes first; others one by one, whenever there is nothing else to do."""
+        self.mark, self.waiting = half.mark, half.in_turn(self.sets.hubs)[::-1]
+        for _ in range(count if self._least() is None else 0):
+            self._take(*self.waiting.pop())
+
+    def _take(self, number: int, some: Hubs) -> None:
+        if self.mark is None or self.mark.take(number):
+            self._push(some.least, some)
+
+    def _take_next(self) -> bool:
+        """Whether there are hubs that nobody took, and that may improve the best."""
+        while self.waiting and not self.heap:
+            self._take(*self.waiting.pop())
+        return bool(self.heap)
+
+    def _least_waiting(self) -> float:
+        return min((some.least for _, some in self.waiting), default=math.inf)
 
     def _dive(self, seatings: Iterable[Seating | None]) -> None:
         """Picks that are quickly found."""

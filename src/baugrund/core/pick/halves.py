@@ -1,10 +1,10 @@
 """Searches that helpers share: whole ones, of several closets, or half of one, by hubs; then one half is gone through
-here, the other there, and each sees the least that the other found."""
+here, the other there, each sees the least that the other found, and who is through first takes what is left."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from contextlib import AbstractContextManager, nullcontext
 from dataclasses import dataclass
 from functools import partial
@@ -82,6 +82,13 @@ class Half:
         takes longest."""
         ranked = enumerate(sorted(bounded, key=lambda one: one.least))
         return [one for rank, one in ranked if (rank + 1) // 2 % 2 == self.number]
+
+    def in_turn(self, bounded: Sequence[Hubs]) -> list[tuple[int, Hubs]]:
+        """All of them with their number: those of this half, the least bound first, then those of the other."""
+        mine = self.mine(bounded)
+        others = sorted((some for some in bounded if some not in mine), key=lambda some: some.least)
+        number = {some: place for place, some in enumerate(bounded)}
+        return [(number[some], some) for some in (*mine, *others)]
 
     def of_each(self, hubs: Iterable[Hubs]) -> Iterator[Hubs]:
         """Of hubs that are bounded together every second one: where such groups are few."""

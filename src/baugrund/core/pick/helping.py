@@ -10,8 +10,8 @@ import io
 import math
 import pickle
 import time
-from collections.abc import Callable, Iterator, Sequence
-from contextlib import ExitStack, contextmanager
+from collections.abc import Callable, Iterator, MutableSequence, Sequence
+from contextlib import AbstractContextManager, ExitStack, contextmanager, nullcontext
 from importlib import import_module
 from multiprocessing import get_context
 from multiprocessing.connection import Connection
@@ -24,6 +24,8 @@ from ..watch import Progress, Share, tell, watched
 TOLD_EVERY_S = 0.3
 LOOK_EVERY_S = 0.5
 ENDS_WITHIN_S = 2.0
+PARTS_MOST = 256
+"""So many parts of a search can be taken one by one."""
 AGAIN_AFTER_S = 60.0
 """A process that is gone is begun again, but not sooner than so long after it was."""
 
@@ -35,10 +37,17 @@ class Number(Protocol):
 
 
 class Mark:
-    """The least that was found by whoever works on one search, seen by all of them; infinite: nothing yet."""
+    """What whoever works on one search sees of the others: the least that was found (infinite: nothing yet), and which
+    parts of it are taken."""
 
-    def __init__(self, cell: Number) -> None:
-        self._cell = cell
+    def __init__(self, cell: Number, taken: MutableSequence[int], lock: AbstractContextManager[object]) -> None:
+        """``taken``: a figure a part, all 0 at first."""
+        self._cell, self._taken, self._lock = cell, taken, lock
+
+    @staticmethod
+    def alone() -> Mark:
+        """Of a search that nobody else works on."""
+        return Mark(_Alone(), bytearray(PARTS_MOST), nullcontext())
 
     @property
     def least(self) -> float:
@@ -48,6 +57,12 @@ class Mark:
         """Something was found that costs so much.  Of two who say so at once the dearer may be the last: every mark is
         true, it only cuts off less."""
         self._cell.value = min(self._cell.value, found)
+
+    def take(self, part: int) -> bool:
+        """Whether nobody took this part before; it is taken now."""
+        with self._lock:
+            was_taken, self._taken[part] = self._taken[part], 1
+        return not was_taken
 
 
 Work = Callable[[Mark], Any]
@@ -68,8 +83,12 @@ class Helper:
         self._started_at = time.monotonic()
         context = get_context("spawn")
         self._least, self._stop = context.RawValue("d", math.inf), context.RawValue("d", 0.0)
+        self._taken, lock = context.RawArray("b", PARTS_MOST), context.Lock()
+        self.mark = Mark(self._least, self._taken, lock)
         self._pipe, theirs = context.Pipe()
-        self._process = context.Process(target=_serve, args=(theirs, self._least, self._stop), daemon=True)
+        self._process = context.Process(
+            target=_serve, args=(theirs, self._least, self._taken, lock, self._stop), daemon=True
+        )
         self._process.start()
         theirs.close()
         self._is_busy = True
@@ -77,7 +96,6 @@ class Helper:
         self._work: Work | None = None
         """What somebody waits for."""
         self._things: Sequence[object] = ()
-        self.mark = Mark(self._least)
 
     def start_again(self) -> None:
         """Where the process is gone, nobody waits for it any more, and it was not begun just now."""
@@ -102,6 +120,7 @@ class Helper:
         """Hand it some work.  ``things``: what the reply may name; ``least``: the mark to begin with."""
         self._is_busy, self._work, self._things = True, work, things
         self._least.value, self._stop.value = least, 0.0
+        self._taken[:] = [0] * PARTS_MOST
         try:
             self._pipe.send_bytes(pickle.dumps((list(things), work), pickle.HIGHEST_PROTOCOL))
         except OSError as error:
@@ -195,7 +214,7 @@ class Elsewhere:
                 reply = self._helper.heard(LOOK_EVERY_S, relay=True)
             return reply
         except HelperGone:
-            return self._work(Mark(_Alone()))
+            return self._work(Mark.alone())
 
     def let_go(self) -> None:
         """Nobody wants to know any more; where it is over, the helper may be at something else."""
@@ -221,7 +240,9 @@ def elsewhere(work: Work, things: Sequence[object], least: float = math.inf) -> 
         there.let_go()
 
 
-def _serve(pipe: Connection, least: Number, stop: Number) -> None:
+def _serve(
+    pipe: Connection, least: Number, taken: MutableSequence[int], lock: AbstractContextManager[object], stop: Number
+) -> None:
     """What a helper does: one work after the other, until nobody is there any more."""
     # what searches are made with takes seconds to load
     import_module(".search", __package__)
@@ -243,7 +264,7 @@ def _serve(pipe: Connection, least: Number, stop: Number) -> None:
             things, work = pickle.loads(pipe.recv_bytes())
             try:
                 with watched(watch):
-                    reply = work(Mark(least))
+                    reply = work(Mark(least, taken, lock))
                 pipe.send(("done", _written(reply, things)))
             except Exception as error:
                 pipe.send(("failed", error))
