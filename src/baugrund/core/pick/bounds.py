@@ -103,7 +103,8 @@ class LinkClass(Kept):
     def groups(self) -> NDArray[np.float64]:
         """Boxes, roots first, that are counted together, a row of ones and zeros each: those that can hold some of each
         up-set, but for those that all can."""
-        able = {column.tobytes(): column for column in self.rows.can_hold((*self.roots, *self.problem.switches)).T}
+        held = self.rows.all_hold((*self.roots, *self.problem.switches)) > 0
+        able = {column.tobytes(): column for column in held.T}
         some = [column for column in able.values() if 1 < column.sum() < len(column)]
         return np.array(some, dtype=np.float64).reshape(len(some), len(self.roots) + len(self.problem.switches))
 

@@ -76,10 +76,10 @@ class BoxRows(Kept):
         held: Rows = self.holding.alone[self._at[box]]
         return held
 
-    def can_hold(self, boxes: Sequence[BoxType]) -> Flags:
-        """Whether each box holds any drop of each up-set."""
-        able: Flags = self.holding.alone[self._places(boxes)] > 0
-        return able
+    def all_hold(self, boxes: Sequence[BoxType]) -> Rows:
+        """The same of some boxes, a row each."""
+        held: Rows = self.holding.alone[self._places(boxes)]
+        return held
 
     def watts(self, box: BoxType) -> int:
         """Most watts that a box can give [mW]."""

@@ -331,9 +331,11 @@ class Branching:
 
     def _mark(self) -> int | None:
         """What a pick may cost at most to be looked for; None: there is no mark yet."""
-        least = self._least()
-        good_enough = None if least is None else math.floor(least * (1 - self.task.gap))
-        return min((mark for mark in (good_enough, self.sets.price_ceiling) if mark is not None), default=None)
+        least, ceiling = self._least(), self.sets.price_ceiling
+        if least is None:
+            return ceiling
+        good_enough = math.floor(least * (1 - self.task.gap))
+        return good_enough if ceiling is None else min(good_enough, ceiling)
 
     def _settled(self) -> int:
         """What no pick can be under, once all is looked at that was looked for."""
@@ -342,9 +344,11 @@ class Branching:
 
     def _least(self) -> int | None:
         """What the best pick costs no more than, as far as it is known, in whichever half."""
-        known = [self.task.ceiling, self.half.least if self.half else None]
-        known += [self.best_cost[0]] if self.best else []
-        return min((least for least in known if least is not None), default=None)
+        known = self.task.ceiling
+        for other in (self.half.least if self.half else None, self.best_cost[0] if self.best else None):
+            if other is not None and (known is None or other < known):
+                known = other
+        return known
 
     def _complete(self, pending: Pending) -> None:
         """The next sets as they stand, bounded by their links: packed when their turn comes."""

@@ -203,10 +203,11 @@ class Making:
         return self.group.once(("held", boxes, *self.hubs), lambda: self._hold(boxes))
 
     def _hold(self, boxes: int) -> NDArray[np.int64]:
-        slots = [hub.slot_count if self.group.problem.modules else 0 for hub in self.hubs]
-        left = [max(0, hub.ports_most - max(0, boxes - 1 - there)) for hub, there in zip(self.hubs, slots, strict=True)]
-        held = [np.clip(self.group.rows.holds(hub), 0, most) for hub, most in zip(self.hubs, left, strict=True)]
-        return np.array(held, dtype=np.int64)
+        slots = np.array([hub.slot_count if self.group.problem.modules else 0 for hub in self.hubs])
+        ports = np.array([hub.ports_most for hub in self.hubs])
+        left = np.maximum(0, ports - np.maximum(0, boxes - 1 - slots))
+        held: NDArray[np.int64] = np.clip(self.group.rows.all_hold(self.hubs), 0, left[:, None])
+        return held
 
     @cached_property
     def _hub_of(self) -> Places:

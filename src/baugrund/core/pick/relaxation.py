@@ -96,7 +96,7 @@ class Relaxation:
         most = np.where(self.choices.is_hub, 1.0, of_each[self.place]).tolist()
         most += [float(count) if problem.injectors_for[need] else 0.0 for need, count in problem.needs]
         most += [float(self.trunks.may_move)]
-        most += np.max([group.rows.holds(hub) for hub in hubs], axis=0).astype(float).tolist() if hubs else []
+        most += group.rows.all_hold(hubs).max(axis=0).astype(float).tolist() if hubs else []
         most += [float(group.power_mw)] * len(levels)
         mine = [*map(group.roots.index, roots), *range(len(group.roots), group.groups.shape[1])]
         self.groups: Floats = np.vstack([np.ones(len(self.boxes)), group.groups[:, mine]])
@@ -280,7 +280,7 @@ class Relaxation:
         """Links end on ports and in slots that the hub has; what they take, its drops do not find."""
         rates, in_slot = self.choices.ways.rate_mbit, self.choices.in_hub_slot
         chosen = np.flatnonzero(self.choices.is_hub).tolist()
-        holds = np.array([self.group.rows.holds(hub) for hub in hubs])
+        holds = self.group.rows.all_hold(hubs)
         sets, width = holds.shape[1], self._rows.width
         if len(hubs) > 1:
             held = np.zeros((sets, width))
