@@ -48,6 +48,9 @@ WORK_FIRST = 6_000_000_000
 SEARCH_SHARE = 0.9
 """Share of the time that there is in which a proof is looked for; what is left makes the best pick cheaper."""
 
+ASKED_EVERY = 64
+"""Items of the heap after which it is asked whether the other half is through."""
+
 AT_ONCE = 64
 NEAR = 1.01
 """Sets whose links are looked at together, and how much dearer than the first they may be for that."""
@@ -167,7 +170,7 @@ class Branching:
         looked_at, first_dive = 0, 0 if self.first_will_do else WORK_FIRST // len(self.problem.boxes) ** 4
         while (self.heap or self._take_next()) and not self._is_done():
             _, _, bound, item = heapq.heappop(self.heap)
-            if self.other:
+            if self.other and looked_at % ASKED_EVERY == 0:
                 self._take_over(self.other.reply())
             if not self._may_improve(bound):
                 continue

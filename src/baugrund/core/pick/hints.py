@@ -37,6 +37,9 @@ def _well_seated(task: Task, mark: Mark | None = None) -> list[Seating]:
     sets, found = task.sets, []
     for boxes in _hinted(sets):
         if task.floor:
+            # more is asked than before: most often they cannot bear it at all
+            if not any(_packing(sets, boxes, hub).least is not None for hub in hubs_of(sets.problem, boxes)):
+                continue
             packed = pack(sets.problem, boxes, sets.weight, task.floor[0]).seating
             found.append(packed or quick_seating(sets.problem, boxes))
         else:
@@ -60,11 +63,15 @@ def _hinted(sets: Sets) -> Iterator[list[BoxType]]:
 def _packed(sets: Sets, boxes: list[BoxType]) -> Seating | None:
     """A good seating around the first of the boxes that can be the hub."""
     for hub in hubs_of(sets.problem, boxes):
-        packing = Packing(sets.problem, boxes, hub, sets.weight)
+        packing = _packing(sets, boxes, hub)
         seating = packing.quick() if packing.least is not None else None
         if seating:
             return seating
     return None
+
+
+def _packing(sets: Sets, boxes: list[BoxType], hub: int | None) -> Packing:
+    return Packing(sets.problem, boxes, hub, sets.weight)
 
 
 def _boxes(problem: Problem, root: BoxType) -> list[BoxType] | None:
