@@ -1,6 +1,7 @@
 """Searches with help: a process of its own goes through half of the hubs, or searches a closet of several, and what
 comes of it is the same."""
 
+import math
 import os
 import pickle
 import signal
@@ -16,9 +17,9 @@ import pytest
 
 from baugrund.core.demand import Need
 from baugrund.core.errors import InvalidInput, Stopped
-from baugrund.core.pick import halves, helping
+from baugrund.core.pick import branching, halves, helping
 from baugrund.core.pick.best import least_price
-from baugrund.core.pick.branching import _other_half
+from baugrund.core.pick.branching import Branching, _other_half
 from baugrund.core.pick.halves import Half, Task
 from baugrund.core.pick.helping import Helper, HelperGone, Mark, begun, helped_by
 from baugrund.core.pick.outcomes import cost_of
@@ -234,6 +235,18 @@ def test_of_hubs_that_are_taken_in_turn_each_is_taken_once_those_of_the_own_half
     for half, mine in zip(both, taken, strict=True):
         own = half.mine(hubs)
         assert mine[: len([one for one in mine if one in own])] == [one for one in own if one in mine]
+
+
+@pytest.mark.parametrize("ahead", [0.0, 1.25, math.inf])
+@pytest.mark.parametrize("seed", range(8))
+def test_one_half_goes_through_what_nobody_takes_from_it_and_the_other_finds_nothing_left(monkeypatch, seed, ahead):
+    monkeypatch.setattr(branching, "AHEAD", ahead)
+    asked = replace(random_problem(seed), chain_allowed=False)
+    whole, mark = search(asked, "price").found, Mark.alone()
+    task = replace(task_of(asked), ceiling=whole.bound if whole and seed % 2 else None)
+    one, other = (Branching(task, Half(number, mark)).part() for number in (seed % 2, 1 - seed % 2))
+    assert (one.best and cost_of(one.best, "price")) == (whole and cost_of(whole.seating, "price"))
+    assert other.best is None and not (*one.unproven, *other.unproven)
 
 
 def test_parts_that_were_taken_can_be_taken_again_in_the_next_search(team):

@@ -48,6 +48,9 @@ WORK_FIRST = 6_000_000_000
 SEARCH_SHARE = 0.9
 """Share of the time that there is in which a proof is looked for; what is left makes the best pick cheaper."""
 
+AHEAD = 1.25
+"""So many times as dear as the least bound of hubs that are waiting may others be that are gone through before."""
+
 ASKED_EVERY = 64
 """Items of the heap after which it is asked whether the other half is through."""
 
@@ -85,7 +88,7 @@ class Branching:
         self.listings = Listings(self.unit, sets.is_large, self.floor[0] if self.floor else None)
         self.contenders = Contenders(self.problem, self.weight)
         self.unproven: list[int] = []
-        self.mark: Mark | None = None
+        self.shared: Mark | None = None
         self.waiting: list[tuple[int, Hubs]] = []
         """Hubs that are left, if the other half does not take them, with their number; the last ones come first."""
         self.other: Elsewhere | None = None
@@ -160,7 +163,8 @@ class Branching:
             for relaxation in self.sets.whole_relaxations():
                 self._plant(relaxation)
         elif self.half and not self.sets.is_large and len(self.sets.hubs) <= PARTS_MOST:
-            self._share(self.half, len(hubs))
+            # what the other half took is passed over when its turn comes
+            self.shared, self.waiting = self.half.mark, self.half.in_turn(self.sets.hubs)[::-1]
         else:
             for some in hubs:
                 self._push(some.least, some)
@@ -168,7 +172,7 @@ class Branching:
         may_dive = not self.task.roughly and not (self.sets.is_large and self._least() is not None)
         may_dive_early = self._least() is None
         looked_at, first_dive = 0, 0 if self.first_will_do else WORK_FIRST // len(self.problem.boxes) ** 4
-        while (self.heap or self._take_next()) and not self._is_done():
+        while self._has_next() and not self._is_done():
             _, _, bound, item = heapq.heappop(self.heap)
             if self.other and looked_at % ASKED_EVERY == 0:
                 self._take_over(self.other.reply())
@@ -187,21 +191,16 @@ class Branching:
         if self.unproven and not self.task.roughly:
             self._dive(dives.to_the_end())
 
-    def _share(self, half: Half, count: int) -> None:
-        """Take hubs as the other half does: while it is not known what a pick costs, all those of this half at once,
-        for the least bound comes first; others one by one, whenever there is nothing else to do."""
-        self.mark, self.waiting = half.mark, half.in_turn(self.sets.hubs)[::-1]
-        for _ in range(count if self._least() is None else 0):
-            self._take(*self.waiting.pop())
-
-    def _take(self, number: int, some: Hubs) -> None:
-        if self.mark is None or self.mark.take(number):
-            self._push(some.least, some)
-
-    def _take_next(self) -> bool:
-        """Whether there are hubs that nobody took, and that may improve the best."""
-        while self.waiting and not self.heap:
-            self._take(*self.waiting.pop())
+    def _has_next(self) -> bool:
+        """Whether there is something on the heap; hubs that are waiting are taken when there is not, or when all that
+        is there is far dearer and it is not known what a pick costs."""
+        while self.waiting:
+            far = AHEAD * self.waiting[-1][1].least
+            if self.heap and (self.heap[0][2] <= far or self._least() is not None):
+                break
+            number, some = self.waiting.pop()
+            if self.shared is None or self.shared.take(number):
+                self._push(some.least, some)
         return bool(self.heap)
 
     def _least_waiting(self) -> float:
