@@ -100,3 +100,14 @@ def test_the_cheapest_spare_in_stock_completes_a_box_the_first_of_equals(catalog
     lines = (spare("dear", 900), spare("gone", 100, False), spare("first", 500), spare("second", 500))
     assert catalogue.model_copy(update={"models": lines}).spare_for("ears").key == "first"
     assert catalogue.model_copy(update={"models": lines}).spare_for("rails") is None
+
+
+def test_what_stands_for_a_line_tells_it_from_every_other_a_changed_copy_too():
+    line = switch("s", ports(8), price=100)
+    assert line.mark == switch("s", ports(8), price=100).mark
+    others = [
+        line.model_copy(update={"price_minor": 101}),
+        line.model_copy(update={"name": "another"}),
+        switch("s", ports(9), price=100),
+    ]
+    assert len({one.mark for one in (line, *others)}) == 4

@@ -8,7 +8,7 @@ from typing import Annotated, Literal, TypeVar, cast
 
 from pydantic import Field, model_validator
 
-from .facts import Fact, ModelKey, Name, mark_of
+from .facts import Computed, Fact, ModelKey, Name, mark_of
 
 LINES_MOST = 5_000
 Made = TypeVar("Made")
@@ -36,7 +36,7 @@ class SlotGroup(Fact):
     speed_mbit: Speed
 
 
-class Priced(Fact):
+class Priced(Computed):
     """What every catalogue line has."""
 
     key: ModelKey
@@ -207,7 +207,7 @@ AnyModel = Router | Switch | Injector | Module | Spare
 Model = Annotated[AnyModel, Field(discriminator="kind")]
 
 
-class Catalogue(Fact):
+class Catalogue(Computed):
     """A price list: its order breaks the last ties."""
 
     version: Literal[1] = 1
@@ -235,10 +235,6 @@ class Catalogue(Fact):
         """The lines of these models, and the spares that may complete them."""
         models = tuple(model for model in self.models if model.key in keys or isinstance(model, Spare))
         return self.model_copy(update={"models": models})
-
-    def __copy__(self) -> Catalogue:
-        """A copy to be changed: nothing that was computed from the lines goes with it."""
-        return self.model_construct(**{name: getattr(self, name) for name in type(self).model_fields})
 
     @cached_property
     def _by_key(self) -> Mapping[str, AnyModel]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from datetime import date
-from typing import Annotated
+from typing import Annotated, Self
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstraints, WithJsonSchema
 
@@ -13,6 +13,14 @@ class Fact(BaseModel):
     """Base of every value that comes in from outside or is kept."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+
+class Computed(Fact):
+    """A fact of which something is computed and kept."""
+
+    def __copy__(self) -> Self:
+        """A copy to be changed: nothing that was computed goes with it."""
+        return self.model_construct(**{name: getattr(self, name) for name in type(self).model_fields})
 
 
 def mark_of(of: object) -> str:

@@ -11,7 +11,7 @@ import math
 import pickle
 import time
 from collections.abc import Callable, Iterator, MutableSequence, Sequence
-from contextlib import AbstractContextManager, ExitStack, contextmanager, nullcontext
+from contextlib import ExitStack, contextmanager
 from importlib import import_module
 from multiprocessing import get_context
 from multiprocessing.connection import Connection
@@ -40,14 +40,14 @@ class Mark:
     """What whoever works on one search sees of the others: the least that was found (infinite: nothing yet), and which
     parts of it are taken."""
 
-    def __init__(self, cell: Number, taken: MutableSequence[int], lock: AbstractContextManager[object]) -> None:
+    def __init__(self, cell: Number, taken: MutableSequence[int]) -> None:
         """``taken``: a figure a part, all 0 at first."""
-        self._cell, self._taken, self._lock = cell, taken, lock
+        self._cell, self._taken = cell, taken
 
     @staticmethod
     def alone() -> Mark:
         """Of a search that nobody else works on."""
-        return Mark(_Alone(), bytearray(PARTS_MOST), nullcontext())
+        return Mark(_Alone(), bytearray(PARTS_MOST))
 
     @property
     def least(self) -> float:
@@ -59,9 +59,9 @@ class Mark:
         self._cell.value = min(self._cell.value, found)
 
     def take(self, part: int) -> bool:
-        """Whether nobody took this part before; it is taken now."""
-        with self._lock:
-            was_taken, self._taken[part] = self._taken[part], 1
+        """Whether nobody took this part before; it is taken now.  Two who ask at once may both have it, and both go
+        through it: a lock would be held for ever by a process that ends with it."""
+        was_taken, self._taken[part] = self._taken[part], 1
         return not was_taken
 
 
@@ -83,12 +83,11 @@ class Helper:
         self._started_at = time.monotonic()
         context = get_context("spawn")
         self._least, self._stop = context.RawValue("d", math.inf), context.RawValue("d", 0.0)
-        self._taken, lock = context.RawArray("b", PARTS_MOST), context.Lock()
-        self.mark = Mark(self._least, self._taken, lock)
+        self._taken = context.RawArray("b", PARTS_MOST)
+        self.mark = Mark(self._least, self._taken)
         self._pipe, theirs = context.Pipe()
-        self._process = context.Process(
-            target=_serve, args=(theirs, self._least, self._taken, lock, self._stop), daemon=True
-        )
+        given = theirs, self._least, self._taken, self._stop
+        self._process = context.Process(target=_serve, args=given, daemon=True)
         self._process.start()
         theirs.close()
         self._is_busy = True
@@ -240,9 +239,7 @@ def elsewhere(work: Work, things: Sequence[object], least: float = math.inf) -> 
         there.let_go()
 
 
-def _serve(
-    pipe: Connection, least: Number, taken: MutableSequence[int], lock: AbstractContextManager[object], stop: Number
-) -> None:
+def _serve(pipe: Connection, least: Number, taken: MutableSequence[int], stop: Number) -> None:
     """What a helper does: one work after the other, until nobody is there any more."""
     # what searches are made with takes seconds to load
     import_module(".search", __package__)
@@ -264,7 +261,7 @@ def _serve(
             things, work = pickle.loads(pipe.recv_bytes())
             try:
                 with watched(watch):
-                    reply = work(Mark(least, taken, lock))
+                    reply = work(Mark(least, taken))
                 pipe.send(("done", _written(reply, things)))
             except Exception as error:
                 pipe.send(("failed", error))
