@@ -14,7 +14,7 @@ from baugrund.core.pick.outcomes import cost_of
 from baugrund.core.pick.search import search
 from baugrund.launch.cases import made_up_catalogue
 
-from .test_helping import Cell, closet, task_of
+from .test_helping import closet, task_of
 from .test_pick import alone, judge, random_problem, random_site
 
 
@@ -87,7 +87,7 @@ def test_two_halves_have_every_hub_once_and_the_best_of_both_is_the_best(catalog
     problem = closet(catalogue, 2, 30)
     task = task_of(problem)
     hubs = task.sets.hubs
-    halves = [Half(number, Mark(Cell())) for number in (0, 1)]
+    halves = [Half(number, Mark.alone()) for number in (0, 1)]
     stars = [star for half in halves for some in half.of_each(hubs) for star in some.stars]
     assert sorted(map(id, stars)) == sorted(id(star) for some in hubs for star in some.stars)
     parts = [Branching(task_of(problem), half).part() for half in halves]
