@@ -89,9 +89,12 @@ class LinkClass(Kept):
                     ends[key] = end
         return list(ends.values())
 
-    @cached_property
+    @property
     def hung_anyhow(self) -> Hung:
         """Switches with every link worth having, whatever it ends at."""
+        return self.once("hung anyhow", self._hang_anyhow)
+
+    def _hang_anyhow(self) -> Hung:
         problem, slots_are_asked = self.problem, bool(self.problem.trunks)
         ways = [
             problem.table.any_ways(self._uppers, problem.ends(box), self.rate_mbit, slots_are_asked)
