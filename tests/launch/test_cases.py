@@ -2,7 +2,7 @@
 
 import pytest
 
-from baugrund.core.pick import growing, serving
+from baugrund.core.pick import growing, pricing, programs, serving, summing
 from baugrund.core.pick.best import least_price
 from baugrund.launch.bench_picks import measure_picks
 from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs, made_up_site
@@ -59,6 +59,10 @@ def test_the_table_of_the_pick_tells_what_is_asked_beside_what_is_found(monkeypa
 
 def test_preparing_makes_all_the_machine_code_that_a_search_needs():
     prepare()
-    made = [len(function.signatures) for function in (growing.least_of_lacking, growing.grown, serving.most_served)]
+    entered = [
+        *(growing.dearest, growing.in_whole, growing.least_of_lacking, growing.grown, growing.counted),
+        *(pricing.least_prices, pricing.star_prices, programs.by_rows, programs.is_void, programs.proven),
+        *(serving.most_served, summing.summed),
+    ]
     # one each: other sorts of arrays would be compiled while somebody waits
-    assert made == [1, 1, 1]
+    assert [len(function.signatures) for function in entered] == [1] * len(entered)

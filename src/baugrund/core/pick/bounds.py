@@ -10,12 +10,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..traffic import carried_kbit
-from .box_rows import CARRIES, ENDS, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS, BoxRows, Hung, Kept, Rows
+from .box_rows import BoxRows, Hung, Kept, Rows
 from .links import Trunk
 from .problem import Problem
 from .stand_ins import StandIns
@@ -119,55 +120,64 @@ class LinkClass(Kept):
         return np.array(cured, dtype=np.int64).reshape(len(cured), len(needs))
 
     @cached_property
-    def _cures(self) -> list[tuple[int | None, list[int]]]:
-        """Least prices of an injector that mends a shortage, dearest first (None: none does), and the columns of the
-        up-sets that ask for that price."""
+    def limits(self) -> Limits:
+        """What sets must keep to."""
+        problem, trunks = self.problem, self.trunks
+        # what no injector mends comes first, then the dearest cure
         prices = {up_set.cure_minor for up_set in self.up_sets}
-        dearest = sorted((price for price in prices if price is not None), reverse=True)
-        columns = {price: [n for n, u in enumerate(self.up_sets) if u.cure_minor == price] for price in prices}
-        return [(price, columns[price]) for price in ([None] if None in prices else []) + dearest]
-
-    @cached_property
-    def _cheapest_injector(self) -> int | None:
-        return min((injector.price_minor for injector in self.problem.injectors), default=None)
-
-    @cached_property
-    def _leaving(self) -> Rows:
-        """Most watts that 1, 2, ... devices take away when they leave the boxes' budget [mW]."""
-        return np.cumsum(np.array(self.problem.powers_down, dtype=np.int64))
+        cures = sorted(prices, key=lambda price: (price is not None, -(price or 0)))
+        cured_by = [cures.index(up_set.cure_minor) for up_set in self.up_sets]
+        return Limits(
+            bool(problem.trunks), problem.drops + trunks.on_ports, trunks.in_slots, trunks.may_move,
+            trunks.least_minor, trunks.move_minor, problem.traffic_kbit, self.power_mw, problem.sockets, problem.units,
+            problem.load_g, -1 if problem.ups_outlets is None else problem.ups_outlets,
+            min((injector.price_minor for injector in problem.injectors), default=-1),
+            np.cumsum(np.array(problem.powers_down, dtype=np.int64)), np.array(self.asked, dtype=np.int64),
+            np.array(cured_by, dtype=np.int64),
+            np.array([-1 if price is None else price for price in cures], dtype=np.int64),
+        )  # fmt: skip
 
     def least_price(self, sets: Rows, boxes: int) -> Rows:
         """Least price of each set with its injectors and modules [minor]; −1 where no packing can exist."""
-        problem = self.problem
-        trunks = self.trunks
-        spare_slots = np.minimum(sets[:, SLOTS], sets[:, ENDS] if problem.trunks else sets[:, SLOTS]) - trunks.in_slots
-        lacking = np.maximum(problem.drops + trunks.on_ports - sets[:, FREE], 0)
-        possible = (spare_slots >= 0) & (lacking <= np.minimum(spare_slots, trunks.may_move))
-        possible &= sets[:, CARRIES] >= problem.traffic_kbit
-        possible &= (sets[:, UNITS] <= problem.units) & (sets[:, MASS] <= problem.load_g)
-        short = self.asked - sets[:, HELD:]
-        cost, count = np.zeros((2, len(sets)), dtype=np.int64)
-        for cure_minor, columns in self._cures:
-            worst = short[:, columns].max(axis=1)
-            if cure_minor is None:
-                possible &= worst <= 0
-            else:
-                more = np.maximum(worst - count, 0)
-                cost += more * cure_minor
-                count += more
-        over = self.power_mw - sets[:, POWER]
-        if over.max() > 0:
-            by_watts = np.where(over > 0, np.searchsorted(self._leaving, over) + 1, 0)
-            if self._cheapest_injector is not None:
-                cost = np.maximum(cost, by_watts * self._cheapest_injector)
-                count = np.maximum(count, by_watts)
-            else:
-                possible &= by_watts == 0
-        possible &= sets[:, SOCKETS] + count <= problem.sockets
-        if problem.ups_outlets is not None:
-            possible &= boxes + count <= problem.ups_outlets
-        price = sets[:, PRICE] + cost + trunks.least_minor + lacking * trunks.move_minor
-        return np.where(possible, price, -1)
+        from .pricing import least_prices
+
+        prices: Rows = least_prices(sets, boxes, self.limits)
+        return prices
+
+
+class Limits(NamedTuple):
+    """What sets of boxes must keep to, and what it costs to."""
+
+    slots_are_asked: bool
+    """Whether links to fed closets may take slots."""
+    ends: int
+    """Ports that drops and links to fed closets ask for."""
+    in_slots: int
+    """Slots that such links must have."""
+    may_move: int
+    """How many on ports may be in slots."""
+    least_minor: int
+    """Least price of the modules of those that must."""
+    move_minor: int
+    """Least price of a module that takes one from a port to a slot."""
+    traffic_kbit: int
+    power_mw: int
+    """Of all drops."""
+    sockets: int
+    units: int
+    load_g: int
+    outlets: int
+    """Of the battery; −1: they are not counted."""
+    injector_minor: int
+    """The cheapest; −1: there is none."""
+    leaving_mw: Rows
+    """Most watts that 1, 2, ... devices take away when they leave the boxes' budget."""
+    asked: Rows
+    """Drops of each up-set."""
+    cured_by: Rows
+    """Of each up-set the number of what mends a shortage."""
+    cures_minor: Rows
+    """Least prices of injectors that do, the dearest first; before them −1, where none does."""
 
 
 @dataclass(frozen=True)

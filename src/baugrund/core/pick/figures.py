@@ -5,6 +5,8 @@ from numpy.typing import NDArray
 
 FAR = 2**29
 """What cannot be, and any cost over it; a few of it together still fit in 32 bits."""
+NEVER = 1e12
+"""What costs that much cannot be [minor, or mW]."""
 
 Integers = NDArray[np.int32]
 Counts = NDArray[np.int16]

@@ -6,13 +6,60 @@ that a set cannot be made whole under the mark, it is left.  Covers that told so
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from .compiled import compiled, inlined
-from .figures import FAR, Integers, Places
+from .figures import FAR, NEVER, Counts, Integers, Places
+from .linear import Floats
 
 FIRST_ROOM = 64
 """Sets that there is room for at first."""
+
+
+@compiled
+def dearest(constants: Floats, mends: Floats, asked: Floats, begun: Floats, pieces: Floats, times: int) -> float:
+    """The most that any figure of some covers, or so many pieces, may come to, but for what cannot be."""
+    found = 0.0
+    for cover in range(len(constants)):
+        found = max(found, abs(constants[cover]))
+        if mends[cover] < NEVER / 2:
+            found = max(found, mends[cover] * asked[cover])
+        for start in range(begun.shape[1]):
+            if abs(begun[cover, start]) < NEVER / 2:
+                found = max(found, abs(begun[cover, start]))
+        for piece in range(pieces.shape[1]):
+            if abs(pieces[cover, piece]) * times < NEVER / 2:
+                found = max(found, abs(pieces[cover, piece]) * times)
+    return found
+
+
+@compiled
+def in_whole(
+    costs: Floats, gives: Floats, columns: Places, covers: Places, scale: Floats, unit: float
+) -> tuple[Integers, Integers]:  # fmt: skip
+    """Costs in units, and what is given in steps of so many covers, a row for each of these columns: rounded so that
+    they stay bounds."""
+    whole_costs = np.empty((len(columns), len(covers)), dtype=np.int32)
+    whole_gives = np.empty((len(columns), len(covers)), dtype=np.int32)
+    for row in range(len(columns)):
+        for place in range(len(covers)):
+            cost, gave = costs[covers[place], columns[row]] / unit, gives[covers[place], columns[row]]
+            whole_costs[row, place] = math.floor(min(max(cost, -FAR), FAR))
+            whole_gives[row, place] = math.ceil(gave * scale[place] - 1e-6)
+    return whole_costs, whole_gives
+
+
+@compiled
+def counted(begun: Counts, starts: Places, pieces: Integers, places: Places) -> Counts:
+    """How many of each box sets have: what their start begins with, and a box at its place for each of their pieces."""
+    counts = begun[starts]
+    for one in range(len(starts)):
+        for piece in pieces[one]:
+            if piece < len(places):
+                counts[one, places[piece]] += 1
+    return counts
 
 
 @compiled
@@ -23,20 +70,23 @@ def least_of_lacking(costs: Integers, gives: Integers, mends: Integers, lacking:
     ``costs`` and ``gives`` of each piece (rows) by cover; ``mends``: what a unit that nothing gives costs.
     """
     pieces, covers = costs.shape
-    table = np.full((more + 1, pieces + 1, covers, lacking + 1), FAR, dtype=np.int32)
+    table = np.empty((more + 1, pieces + 1, covers, lacking + 1), dtype=np.int32)
     for cover in range(covers):
         for lack in range(lacking + 1):
             table[0, :, cover, lack] = min(np.int64(mends[cover]) * lack, FAR)
     for number in range(1, more + 1):
+        table[number, pieces] = FAR
         for piece in range(pieces - 1, -1, -1):
             for cover in range(covers):
                 cost, gave = costs[piece, cover], min(gives[piece, cover], lacking + 1)
                 fewer, without = table[number - 1, piece, cover], table[number, piece + 1, cover]
-                least = table[number, piece, cover]
+                least, whole = table[number, piece, cover], np.int32(cost + fewer[0])
                 for lack in range(gave):
-                    least[lack] = min(cost + fewer[0], without[lack])
-                for lack in range(gave, lacking + 1):
-                    least[lack] = min(cost + fewer[lack - gave], without[lack])
+                    least[lack] = min(whole, without[lack])
+                # three rows that run along one another: several figures are looked at in one step
+                fewer, without, least = fewer[: lacking + 1 - gave], without[gave:], least[gave:]
+                for left in range(len(fewer)):
+                    least[left] = min(np.int32(cost + fewer[left]), without[left])
     return table
 
 

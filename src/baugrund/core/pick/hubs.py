@@ -7,21 +7,44 @@ that is fast or in a slot has its price.
 from __future__ import annotations
 
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 
 from .bounds import LinkClass
-from .box_rows import HELD, Rows, best_of, numbered
+from .box_rows import HELD, Rows, best_of
 from .figures import Counts, Flags, Places
 from .linear import Floats
 from .supply import BoxType
 
 WAYS_MOST = 20_000
 """Combinations of ways looked at; a set with more is left to the packing."""
-AT_ONCE = 100_000
-"""Combinations of ways of several sets that are held at a time."""
 LEFT = 0
 """The price of a set that is left to the packing."""
+
+
+class Ends(NamedTuple):
+    """How links may end at a hub, in arrays."""
+
+    first: Places
+    last: Places
+    """Of each switch its first and last way to hang off the hub."""
+    rows: Rows
+    """What a switch and its link give and take, of each way; whether that ends in a slot of the hub; else the number of
+    its speed."""
+    in_slot: Flags
+    speed: Places
+    slots: int
+    """Of the hub."""
+    ports: Rows
+    """Of the hub that serve each up-set; and, a row a speed, those that do or are as fast."""
+    faster: Rows
+    own_able: Flags
+    """Of each way of the hub's own link which roots have it; how many slots are left to others; what the roots give and
+    take then, and what the hub does."""
+    own_slots: Rows
+    own_roots: Rows
+    own_hub: Rows
 
 
 class Around:
@@ -43,8 +66,6 @@ class Around:
             at = {root: place for place, root in enumerate(boxes[: self.roots])}
             places = np.array([at[root] for root, _ in self._rooted], dtype=np.intp)
             self._best[: self.roots] = best_of(rows, places, self.roots)
-        self._left: dict[tuple[int, ...], Rows] = {}
-        """What its ports leave to each up-set, by rates of links on others."""
 
     def sketched(self, counts: Floats) -> Rows:
         """Least price of sets, with injectors and modules, if every link were made in all its ways at once [minor]; −1
@@ -62,6 +83,8 @@ class Around:
     def priced(self, counts: Floats | Counts) -> Rows:
         """Least price of sets over every way of their links [minor]; −1 where no star works, `LEFT` where there are too
         many ways."""
+        from .pricing import star_prices
+
         boxes = int(counts[0].sum())
         if boxes == 1:
             return self.group.least_price(self.group.rows.root(self.hub)[None, :], 1).repeat(len(counts))
@@ -73,34 +96,23 @@ class Around:
         root = counts[:, : self.roots].argmax(axis=1)
         ways = self._hung.count[places].prod(axis=1, dtype=np.float64)
         prices = np.where(ways > 0, LEFT, -1)
-        open_sets = np.flatnonzero((ways > 0) & (ways <= WAYS_MOST))
-        parts = np.cumsum(ways[open_sets]) // AT_ONCE
-        for part in np.unique(parts):
-            some = open_sets[parts == part]
-            prices[some] = self._least(places[some], root[some], boxes)
+        told = np.flatnonzero((ways > 0) & (ways <= WAYS_MOST))
+        prices[told] = star_prices(places[told], root[told], boxes, self._ends, self.group.limits)
         return prices
 
-    def _least(self, places: Places, root: Places, boxes: int) -> Rows:
-        """The same of sets, of each the numbers of the switches that hang off the hub, and the place of its root."""
-        owner, sums, slots, ports = self._hanging(places, boxes)
-        none = np.iinfo(np.int64).max
-        least = np.full(len(places), none)
-        owners, rows = [], []
-        codes, which = np.unique(ports, return_inverse=True)
-        left = np.array([self._left_by(self._rates(code, boxes)) for code in codes.tolist()])
-        of_own = root[owner]
-        for able, most_in_slots, of_roots, hub in self._own_ways:
-            fits = np.flatnonzero(able[of_own] & (slots <= most_in_slots))
-            if len(fits):
-                found = sums[fits] + of_roots[of_own[fits]]
-                found[:, :HELD] += hub[:HELD]
-                found[:, HELD:] += np.minimum(hub[HELD:], left[which[fits]])
-                owners.append(owner[fits])
-                rows.append(found)
-        if owners:
-            found = self.group.least_price(np.concatenate(rows), boxes)
-            np.minimum.at(least, np.concatenate(owners), np.where(found < 0, none, found))
-        return np.where(least == none, -1, least)
+    @cached_property
+    def _ends(self) -> Ends:
+        """How links may end at the hub."""
+        hung, (speeds, number), rows = self._hung, self._hung.speeds, self.group.rows
+        faster = [rows.ports_or_faster(self.hub, speed) for speed in speeds]
+        width = self._best.shape[1]
+        able, own_slots, own_roots, own_hub = zip(*self._own_ways, strict=True)
+        return Ends(
+            hung.first, hung.first + hung.count - 1, hung.rows, hung.ways.upper_in_slot, number,
+            self.hub.slot_count, rows.left_by_links(self.hub, ()),
+            np.array(faster, dtype=np.int64).reshape(len(speeds), width - HELD),
+            np.array(able), np.array(own_slots, dtype=np.int64), np.array(own_roots), np.array(own_hub),
+        )  # fmt: skip
 
     @cached_property
     def _own_ways(self) -> list[tuple[Flags, int, Rows, Rows]]:
@@ -117,36 +129,3 @@ class Around:
             rows[able] = [self.group.rows.root(box, way) for box in self._boxes[: self.roots] if box in roots]
             found.append((able, most - way.lower_in_slot, rows, self.group.rows.leaf(self.hub, way)))
         return found
-
-    def _left_by(self, rates: tuple[int, ...]) -> Rows:
-        if rates not in self._left:
-            self._left[rates] = self.group.rows.left_by_links(self.hub, rates)
-        return self._left[rates]
-
-    def _hanging(self, places: Places, boxes: int) -> tuple[Places, Rows, Rows, Rows]:
-        """Every combination of ways to hang the switches of each set off the hub: whose it is, the sum of what they
-        give, the slots that they take at the hub, and the ports: how many of each speed, as one number (``_rates``)."""
-        hung, most = self._hung, self.hub.slot_count
-        in_slot, (_, speed) = hung.ways.upper_in_slot, hung.speeds
-        owner, last = np.arange(len(places)), np.zeros(len(places), dtype=np.intp)
-        sums = np.zeros((len(places), self._best.shape[1]), dtype=np.int64)
-        slots, ports = np.zeros((2, len(places)), dtype=np.int64)
-        on_port = np.where(in_slot, 0, boxes**speed)
-        before = np.full(len(places), -1)
-        for column in places.T:
-            parent, further = numbered(hung.count[column[owner]])
-            way = hung.first[column[owner[parent]]] + further
-            kept = slots[parent] + in_slot[way] <= most
-            # of equal boxes, which of them hangs in which way is all the same
-            kept &= (before != column)[owner[parent]] | (way >= last[parent])
-            parent, way = parent[kept], way[kept]
-            owner, sums, last = owner[parent], sums[parent] + hung.rows[way], way
-            slots, ports = slots[parent] + in_slot[way], ports[parent] + on_port[way]
-            before = column
-        return owner, sums, slots, ports
-
-    def _rates(self, code: int, boxes: int) -> tuple[int, ...]:
-        """The rates of links on ports, the slowest first, from the number whose digits count them by speed."""
-        speeds, _ = self._hung.speeds
-        counts = [code // boxes**place % boxes for place in range(len(speeds))]
-        return tuple(speed for speed, count in zip(speeds, counts, strict=True) for _ in range(count))

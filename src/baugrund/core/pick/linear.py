@@ -9,13 +9,13 @@ References
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
 from functools import cache
 
 import highspy
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
 Entries = Mapping[int, float] | Floats
@@ -27,7 +27,7 @@ STEPS_MOST = 5_000
 MISSED = 1e-5
 """What a row may be missed by: rows are of whole thousandths."""
 
-SPARE_MOST = 8
+SPARE_MOST = 32
 _spare: list[highspy.Highs] = []
 """Solvers that nobody uses now: to have one made takes about as long as to solve a small program."""
 
@@ -60,12 +60,13 @@ class Rows:
         self.least.append(at_least)
         self.highest.append(at_most)
 
-    def add_all(self, entries: Floats, at_least: ArrayLike, at_most: ArrayLike) -> None:
+    def add_all(self, entries: Floats, at_least: float | Iterable[float], at_most: float = np.inf) -> None:
         """So many more, a row each."""
+        count = len(entries)
         self._whole.append((len(self), entries))
-        self._counts.extend([0] * len(entries))
-        self.least.extend(np.broadcast_to(at_least, len(entries)).tolist())
-        self.highest.extend(np.broadcast_to(at_most, len(entries)).tolist())
+        self._counts.extend([0] * count)
+        self.least.extend(at_least if isinstance(at_least, Iterable) else [at_least] * count)
+        self.highest.extend([at_most] * count)
 
     def matrix(self) -> Floats:
         """All of them, whole."""
@@ -106,19 +107,18 @@ class LinearProgram:
     """Least Σ costs·columns, of columns from 0 to their most, under rows."""
 
     def __init__(self, costs: Floats, most: Floats, rows: Rows) -> None:
+        from .programs import by_rows
+
         self._highs = _solver()
         self.costs, self.most = costs, most
-        self.least, self.highest = np.array(rows.least), np.array(rows.highest)
+        self.least, self.highest = np.array(rows.least, dtype=np.float64), np.array(rows.highest, dtype=np.float64)
         self.matrix = rows.matrix()
-        of, column = np.nonzero(self.matrix)
-        value, start = self.matrix[of, column], np.searchsorted(of, np.arange(len(rows) + 1)).astype(np.int32)
+        begins, places, values, self._bare = by_rows(self.matrix)
         none, whole = np.zeros(rows.width), np.zeros(rows.width, dtype=np.int32)
-        self._bare = ~self.matrix.any(axis=1)
-        """Rows without entries."""
         self._highs.passOptions(_options())
         self._highs.passModel(
-            rows.width, len(rows), len(value), int(highspy.MatrixFormat.kRowwise), int(highspy.ObjSense.kMinimize),
-            0.0, costs, none, most, self.least, self.highest, start, column.astype(np.int32), value, whole,
+            rows.width, len(rows), len(values), int(highspy.MatrixFormat.kRowwise), int(highspy.ObjSense.kMinimize),
+            0.0, costs, none, most, self.least, self.highest, begins, places, values, whole,
         )  # fmt: skip
 
     def __del__(self) -> None:
@@ -140,12 +140,15 @@ class LinearProgram:
         self._bare = np.append(self._bare, not entries.any())
 
     def _is_void(self) -> bool:
-        """Whether a row's range is none, or a row without entries would have to come to more than nothing."""
-        bare = self._bare
-        return bool((self.least > self.highest).any() or (self.least[bare] > 0).any() or (self.highest[bare] < 0).any())
+        """Whether there are no values at all, as ranges of rows are now."""
+        from .programs import is_void
+
+        return is_void(self.least, self.highest, self._bare)
 
     def solve(self) -> Solved | None:
         """The program as its ranges are now; None when nothing is between them."""
+        from .programs import proven
+
         if self._is_void():
             return None
         if not len(self.costs):
@@ -158,14 +161,8 @@ class LinearProgram:
         # zero duals, when the program could not be solved, leave a bound that is weak but true
         solved = status == highspy.HighsModelStatus.kOptimal
         duals = np.array(solution.row_dual) if solved else np.zeros(len(self.least))
-        at = np.where(duals > 0, self.least, np.where(duals < 0, self.highest, 0.0))
-        # a row without a limit on one side has no dual that leans on it
-        leans = np.isinf(at)
-        if leans.any():
-            duals[leans], at[leans] = 0.0, 0.0
-        reduced = self.costs - duals @ self.matrix
-        bound = float(duals @ at + np.minimum(reduced, 0.0) @ self.most)
-        return Solved(bound, np.maximum(reduced, 0.0), np.array(solution.col_value), duals)
+        bound, reduced = proven(duals, self.least, self.highest, self.costs, self.most, self.matrix)
+        return Solved(bound, reduced, np.array(solution.col_value), duals)
 
     def solve_whole(
         self, divisible: Collection[int], step: float, seconds: float, gap: float = 0.0, *, hopeful: bool = True

@@ -34,8 +34,6 @@ STEPS_LEAST = 16
 """What is asked by a cover is counted in as many steps as the first asks for, but in no fewer where there is room."""
 FOCUSED, FOCUSED_FROM = 12, 50_000
 """Where so many were begun, only so many covers, those that told most, are looked at from then on, in finer steps."""
-NEVER = 1e12
-"""What a box costs that cannot be linked."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -184,7 +182,7 @@ class Listing:
         """Starts that may be, with all boxes that must be in, and how many are still to come to each."""
         pieces, covers, able = self._pieces, self._covers, self._not_too_dear(least)
         with_least = np.maximum(pieces.counts[able], least).astype(np.int16)
-        costs, gives = covers.start_costs[:, able], covers.start_gives[:, able]
+        costs, gives = covers.start_costs.take(able, axis=1), covers.start_gives.take(able, axis=1)
         may_be = np.ones(len(able), dtype=np.bool_)
         for place in np.flatnonzero(least).tolist():
             extra = with_least[:, place] - pieces.counts[able, place]
@@ -198,7 +196,7 @@ class Listing:
         kept = np.flatnonzero(may_be & (to_come >= 0) & (with_least <= self._most).all(axis=1))
         self._able, self._with_least, self._to_come = able[kept], with_least[kept], to_come[kept]
         """Starts that may be; of each all boxes that its sets have at least, and how many more."""
-        self._start_costs, self._start_gives = costs[:, kept], gives[:, kept]
+        self._start_costs, self._start_gives = costs.take(kept, axis=1), gives.take(kept, axis=1)
         self._most_to_come = int(self._to_come.max(initial=0))
 
     def _not_too_dear(self, least: Floats) -> Places:
@@ -220,11 +218,11 @@ class Listing:
 
     def _fitting(self) -> float:
         """What costs are counted in, so that all of a set stay far under what cannot be."""
-        covers = self._covers
-        mends = np.where(np.isfinite(covers.mends), covers.mends, 0.0) * covers.asked
-        dearest = np.max([np.abs(some).max(initial=0.0, where=np.abs(some) < NEVER / 2) for some in (
-            covers.constants, mends, covers.start_costs, covers.costs * (self._most_to_come + 1))])  # fmt: skip
-        return float(max(1.0, 4 * dearest / (FAR / 4)))
+        from .growing import dearest
+
+        covers, times = self._covers, self._most_to_come + 1
+        most = dearest(covers.constants, covers.mends, covers.asked, covers.start_costs, covers.costs, times)
+        return max(1.0, 4 * most / (FAR / 4))
 
     def renewed(self, covers: Covers) -> Listing:
         """The same by other covers: sets that were listed are not listed again."""
@@ -253,6 +251,8 @@ class Listing:
 
     def _look_at(self, covers: Places, entries: int) -> None:
         """Bound by these covers, with tables of so many figures."""
+        from .growing import in_whole
+
         self._remember()
         self._looked_at, asked = covers, self._covers.asked[covers]
         finest = max(entries // (len(covers) * (len(self._order) + 1) * (self._most_to_come + 1)), 1)
@@ -260,19 +260,17 @@ class Listing:
         steps = np.minimum(np.maximum(asked, 1.0), most)
         self._scale = steps / np.maximum(asked, 1.0)
         self._asked = np.floor(asked * self._scale + 1e-6).astype(np.int32)
-        self._costs, self._gives = self._whole(self._covers.costs[:, self._order], self._covers.gives[:, self._order])
+        self._costs, self._gives = in_whole(
+            self._covers.costs, self._covers.gives, self._order, covers, self._scale, self._unit
+        )
         self._mends = _floor(self._covers.mends[covers] / self._scale / self._unit)
-        costs, gives = self._whole(self._start_costs, self._start_gives)
+        starts = np.arange(len(self._able))
+        costs, gives = in_whole(self._start_costs, self._start_gives, starts, covers, self._scale, self._unit)
         self._begun_cost = _floor(self._covers.constants[covers] / self._unit) + np.minimum(costs, FAR)
         self._begun_lacks = np.maximum(self._asked - gives, 0)
         self._least = None
         self._first_asked, self._told = np.arange(len(covers)), np.zeros(len(covers), dtype=np.intp)
         """In which order covers are asked, and how many sets each left."""
-
-    def _whole(self, costs: Floats, gives: Floats) -> tuple[Integers, Integers]:
-        """Costs and what is given, a row for each piece, rounded so that they stay bounds."""
-        gives = np.ceil(gives[self._looked_at] * self._scale[:, None] - 1e-6)
-        return _floor(costs[self._looked_at] / self._unit).T.copy(), gives.astype(np.int32).T.copy()
 
     def _table(self) -> Integers:
         from .growing import least_of_lacking
@@ -294,7 +292,7 @@ class Listing:
         return found
 
     def _grown(self, most: int, candidates: int) -> Listed | None:
-        from .growing import grown
+        from .growing import counted, grown
 
         self._least = self._table() if self._least is None else self._least
         begun, slots = self._with_least, self._pieces.slots[self._able]
@@ -305,13 +303,11 @@ class Listing:
         )  # fmt: skip
         if looked_at > candidates or len(starts) > SETS_MOST:
             return None
-        # pieces that did not come to a set are a box of their own, which no set tells
-        counts, boxes = np.hstack([begun, np.zeros_like(begun[:, :1])])[starts], np.append(self._places, begun.shape[1])
-        for piece in pieces.T:
-            counts[np.arange(len(piece)), boxes[piece]] += 1
+        counts = counted(begun, starts, pieces, self._places)
+        # one number more than there are pieces: none
         came = np.append(self._order, len(self._pieces.places))[pieces]
         left_out = others * self._unit if others < FAR / 2 else math.inf
-        found = Listed(counts[:, :-1], starts, came, np.multiply(bounds, self._unit), left_out, looked_at)
+        found = Listed(counts, starts, came, np.multiply(bounds, self._unit), left_out, looked_at)
         for past in self._past:
             found = found.only(~past.listed(found.starts, found.came))
         return replace(found, starts=self._able[found.starts])

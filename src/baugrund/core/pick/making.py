@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
 from itertools import combinations
 from typing import TYPE_CHECKING
@@ -36,22 +36,14 @@ class _Parts:
     begins: NDArray[np.intp]
     starts: list[tuple[int, ...]]
     """Parts that a set begins with: the root, then the hub where that is another one."""
-    leaves: list[int]
+    leaves: Places
     keys: list[tuple[int, bool, bool]]
 
     @cached_property
     def begun(self) -> NDArray[np.intp]:
         """The parts of each start, a column each."""
-        return np.array(self.starts, dtype=np.intp).T
-
-
-@dataclass(frozen=True, eq=False)
-class _Sums:
-    """Rows that sets must cover, without what the hub holds: what each drop that it does costs, and gives."""
-
-    covers: Covers
-    held: tuple[Floats, Floats]
-    """A column an up-set."""
+        width = len(self.starts[0]) if self.starts else 1
+        return np.ascontiguousarray(np.array(self.starts, dtype=np.intp).reshape(-1, width).T)
 
 
 class Making:
@@ -66,81 +58,56 @@ class Making:
         """What any set of so many boxes must have, the ports in all first: each row alone, beside what else there is to
         pay, and, where these duals give it a worth, with the others for theirs and with one other at its own; then
         nothing but what it costs by the worths of a pool."""
+        from .summing import summed
+
+        relaxation, program, parts = self.relaxation, self.relaxation.program, self._parts
+        # ranges of the first rows are those of a node, and what they are worth goes with the boxes that they count;
         # rows that came since these duals are worth nothing by them
-        later = len(self.relaxation.program.least) - len(duals)
-        sums = (self._alone, self._by_worth(np.append(duals, np.zeros(later))))
-        covers = sums[0].covers.and_also(sums[1].covers)
-        if self.hubs:
-            holds = self._held(boxes).T
-            costs, gives = (np.vstack(some) @ holds for some in zip(*(one.held for one in sums), strict=True))
-            covers = replace(
-                covers,
-                start_costs=covers.start_costs + costs[:, self._hub_of],
-                start_gives=covers.start_gives + gives[:, self._hub_of],
-            )
+        first, later = len(relaxation.most), len(program.least) - len(duals)
+        asked, worth = program.least[first:], np.append(duals[first:], np.zeros(later))
+        weights, beside = self._weighed(asked, worth)
+        at = np.where(worth > 0, asked, np.where(worth < 0, program.highest[first:], 0.0))
+        covers = Covers(*summed(
+            weights, beside, *self._covering, program.matrix[first:], at, program.costs, program.most,
+            parts.order, parts.begins, parts.begun, parts.leaves, self._hub_of, self._held(boxes),
+            relaxation.first_need, relaxation.first_hub,
+        ))  # fmt: skip
+        covers.constants[:] += relaxation.constant
         return covers.and_also(self._by_worths(pool, boxes)) if pool and pool.kept and self.hubs else covers
 
+    def _weighed(self, asked: Floats, worth: Floats) -> tuple[Floats, Floats]:
+        """Weights of the covering rows, a row a cover: each alone, two at a time of those that are worth most, and each
+        of these alone once more: for the last ones, what all other rows are worth beside it."""
+        rows = [row - len(self.relaxation.most) for row in self.relaxation.covering]
+        pays = [float(worth[row] * asked[row]) for row in rows]
+        ranked = [place for place in sorted(range(len(rows)), key=lambda place: -pays[place]) if pays[place] > 0]
+        alone, pairs = ranked[:PRICED], [*combinations(ranked[:PAIRED], 2)]
+        weights = np.zeros((len(rows) + len(pairs) + len(alone), len(rows)))
+        weights[range(len(rows)), range(len(rows))] = 1.0
+        for cover, pair in enumerate(pairs, len(rows)):
+            both = sum(pays[place] for place in pair)
+            for place in pair:
+                weights[cover, place] = asked[rows[0]] * worth[rows[place]] / both
+        beside = np.tile(worth, (len(alone), 1))
+        for number, place in enumerate(alone):
+            weights[len(rows) + len(pairs) + number, place] = 1.0
+            beside[number, rows[place]] = 0.0
+        return weights, beside
+
     @cached_property
-    def _alone(self) -> _Sums:
-        """Each row alone."""
-        return self._sums(np.eye(len(self.relaxation.covering)), np.zeros((0, len(self.relaxation.program.least))))
+    def _covering(self) -> tuple[Floats, Floats]:
+        """What sets must have so much of: what each column gives, a row each, and how much."""
+        rows, program = self.relaxation.covering, self.relaxation.program
+        return program.matrix[rows], program.least[rows]
 
     def _by_worths(self, pool: Pool, boxes: int) -> Covers:
         charges = [pool.charges(worths, self.relaxation, boxes) for worths in pool.kept]
         costs = np.array([one.choices for one in charges])
         least = np.minimum.reduceat(costs[:, self._parts.order], self._parts.begins, axis=1)
         starts = least[:, self._parts.begun].sum(axis=1)
-        none, leaves = np.zeros(len(charges)), least[:, self._parts.leaves]
+        none, leaves = np.zeros(len(charges)), least.take(self._parts.leaves, axis=1)
         constants = np.array([one.constant for one in charges])
         return Covers(constants, none, none, starts, np.zeros_like(starts), leaves, np.zeros_like(leaves))
-
-    def _by_worth(self, duals: Floats) -> _Sums:
-        """Rows that are worth something, two at a time, and each with the others at their worth."""
-        asked, rows = self.relaxation.program.least, self.relaxation.covering
-        worth = [row for row in sorted(rows, key=lambda row: -duals[row] * asked[row]) if duals[row] * asked[row] > 0]
-        alone, pairs = worth[:PRICED], [*combinations(worth[:PAIRED], 2)]
-        weights, others = np.zeros((len(pairs) + len(alone), len(rows))), np.tile(duals, (len(alone), 1))
-        at = {row: place for place, row in enumerate(rows)}
-        for place, pair in enumerate(pairs):
-            both = sum(duals[row] * asked[row] for row in pair)
-            weights[place, [at[row] for row in pair]] = [asked[rows[0]] * duals[row] / both for row in pair]
-        for place, row in enumerate(alone):
-            weights[len(pairs) + place, at[row]] = 1.0
-            others[place, row] = 0.0
-        return self._sums(weights, others)
-
-    def _sums(self, weights: Floats, duals: Floats) -> _Sums:
-        """Rows that sets must cover, added up with these weights, a cover each, the last ones beside what all other
-        rows are worth."""
-        program, first, rows = self.relaxation.program, self.relaxation.first_need, self.relaxation.covering
-        gives, asked = weights @ program.matrix[rows], weights @ program.least[rows]
-        plain = len(weights) - len(duals)
-        rest = np.vstack([program.costs, program.costs - duals @ program.matrix])
-        row = np.maximum(np.arange(len(weights)) - plain + 1, 0)
-        """Of each cover its row in what is paid beside: the first ones have one for all."""
-        # what the hub holds is told with it; other columns than boxes give at a cost, or for nothing as far as they go
-        held = slice(self.relaxation.first_hub, self.relaxation.first_level)
-        most = program.most[first:].copy()
-        most[held.start - first : held.stop - first] = 0.0
-        others, helps = rest[row, first:], gives[:, first:]
-        asked = asked - np.where(others <= 0, np.maximum(helps, 0.0), 0.0) @ most
-        paid = (helps > 0) & (others > 0)
-        mend = np.where(paid, others / np.where(paid, helps, 1.0), np.inf).min(axis=1, initial=np.inf)
-        constants = np.minimum(others, 0.0) @ most + self.relaxation.constant
-        # ranges of the first rows are those of a node: what they are worth goes with the boxes that they count
-        mine, count = duals[:, : len(self.relaxation.most)], len(self.boxes)
-        at = np.where(duals > 0, program.least, np.where(duals < 0, program.highest, 0.0))
-        at[:, : len(self.relaxation.most)] = 0.0
-        constants[plain:] += (duals * at).sum(axis=1)
-        rest[1:, :first] += (mine[:, :count] + mine[:, count:] @ self.relaxation.groups)[:, self.relaxation.place]
-        order, begins = self._parts.order, self._parts.begins
-        least = np.minimum.reduceat(rest[:, order], begins, axis=1)[row]
-        given = np.maximum(np.maximum.reduceat(gives[:, order], begins, axis=1), 0.0)
-        leaves = self._parts.leaves
-        begun, gave = (of[:, self._parts.begun].sum(axis=1) for of in (least, given))
-        covers = Covers(constants, np.maximum(asked, 0.0), mend, begun, gave, least[:, leaves], given[:, leaves])
-        by_hub = np.minimum(rest[row, held], 0.0), np.where(rest[row, held] <= 0, gives[:, held], 0.0)
-        return _Sums(covers, by_hub)
 
     def priced(self, listed: Listed, must_be_in: Callable[[Places], Counts], boxes: int) -> NDArray[np.int64]:
         """Least price of listed sets, with injectors and modules, if every link that ends in a slot of the hub, and
@@ -199,7 +166,9 @@ class Making:
         return best_of(self.relaxation.table.astype(np.int64), self.relaxation.place, len(self.boxes))
 
     def _held(self, boxes: int) -> NDArray[np.int64]:
-        """What drops of each up-set each hub holds at most when so many boxes are linked."""
+        """What drops of each up-set each hub, if there is one, holds at most when so many boxes are linked."""
+        if not self.hubs:
+            return np.zeros((0, 0), dtype=np.int64)
         return self.group.once(("held", boxes, *self.hubs), lambda: self._hold(boxes))
 
     def _hold(self, boxes: int) -> NDArray[np.int64]:
@@ -211,9 +180,10 @@ class Making:
 
     @cached_property
     def _hub_of(self) -> Places:
-        """The number of the hub of each start."""
+        """The number of the hub of each start; 0 where any box may hang off any."""
         number = np.zeros(len(self.boxes), dtype=np.intp)
-        number[[self.boxes.index(hub) for hub in self.hubs]] = np.arange(len(self.hubs))
+        for place, hub in enumerate(self.hubs):
+            number[self.boxes.index(hub)] = place
         found: Places = number[self.pieces.hubs]
         return found
 
@@ -229,13 +199,12 @@ class Making:
         begins = np.cumsum([0, *(len(some) for some in found.values())])[:-1]
         roots = [n for n, (place, _, _) in enumerate(keys) if place < self.relaxation.first_switch]
         hubs = [n for n, (_, _, is_hub) in enumerate(keys) if is_hub]
-        leaves = [
-            n for n, (place, _, is_hub) in enumerate(keys) if place >= self.relaxation.first_switch and not is_hub
-        ]
+        first = self.relaxation.first_switch
+        leaves = [n for n, (place, _, is_hub) in enumerate(keys) if place >= first and not is_hub]
         starts: list[tuple[int, ...]] = [(root,) for root in roots]
         if self.hubs and not self.hubs[0].is_root:
             starts = [(root, hub) for root in roots for hub in hubs]
-        return _Parts(np.array(columns), begins, starts, leaves, keys)
+        return _Parts(np.array(columns), begins, starts, np.array(leaves, dtype=np.intp), keys)
 
     @cached_property
     def pieces(self) -> Pieces:

@@ -21,10 +21,9 @@ import numpy as np
 from .bounds import LinkClass
 from .box_rows import CARRIES, ENDS, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS
 from .choices import choices
-from .figures import Counts, Flags
+from .figures import NEVER, Counts, Flags
 from .hubs import Around
 from .linear import Floats, LinearProgram, Rows
-from .listing import NEVER
 from .making import Making
 from .problem import Weight
 from .seating import seat_mains_mw

@@ -20,9 +20,8 @@ import numpy as np
 
 from .bounds import LinkClass
 from .box_rows import PRICE
-from .figures import Counts, Flags, Integers
+from .figures import NEVER, Counts, Flags, Integers
 from .linear import Floats
-from .listing import NEVER
 from .problem import Problem
 from .supply import BoxType
 

@@ -1,0 +1,118 @@
+"""What sets of boxes cost at least by the sums of what each box gives and takes, and stars over every way to make their
+links: compiled, for `bounds` and `hubs`."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from .bounds import Limits
+from .box_rows import CARRIES, ENDS, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS, Rows
+from .compiled import compiled, inlined
+from .figures import Places
+from .hubs import Ends
+
+
+@inlined
+def _price(sums: Rows, boxes: int, limits: Limits) -> int:
+    """Least price of a set whose boxes come to these sums; −1: no packing can exist."""
+    slots = min(sums[SLOTS], sums[ENDS]) if limits.slots_are_asked else sums[SLOTS]
+    spare, lacking = slots - limits.in_slots, max(limits.ends - sums[FREE], 0)
+    possible = spare >= 0 and lacking <= min(spare, limits.may_move) and sums[CARRIES] >= limits.traffic_kbit
+    possible &= sums[UNITS] <= limits.units and sums[MASS] <= limits.load_g
+    cost, injectors = 0, 0
+    for cure in range(len(limits.cures_minor)):
+        worst = 0
+        for up_set in range(len(limits.asked)):
+            if limits.cured_by[up_set] == cure:
+                worst = max(worst, limits.asked[up_set] - sums[HELD + up_set])
+        if limits.cures_minor[cure] < 0:
+            possible &= worst == 0
+        elif worst > injectors:
+            cost += (worst - injectors) * limits.cures_minor[cure]
+            injectors = worst
+    over = limits.power_mw - sums[POWER]
+    if over > 0:
+        by_watts = np.searchsorted(limits.leaving_mw, over) + 1
+        possible &= limits.injector_minor >= 0
+        cost, injectors = max(cost, by_watts * limits.injector_minor), max(injectors, by_watts)
+    possible &= sums[SOCKETS] + injectors <= limits.sockets
+    possible &= limits.outlets < 0 or boxes + injectors <= limits.outlets
+    return sums[PRICE] + cost + limits.least_minor + lacking * limits.move_minor if possible else -1
+
+
+@compiled
+def least_prices(sets: Rows, boxes: int, limits: Limits) -> Rows:
+    """The same of sets of so many boxes, a row each."""
+    prices = np.empty(len(sets), dtype=np.int64)
+    for one in range(len(sets)):
+        prices[one] = _price(sets[one], boxes, limits)
+    return prices
+
+
+@compiled
+def _with_own_link(
+    sums: Rows, slots: int, on_ports: Rows, root: int, boxes: int, ends: Ends, limits: Limits
+) -> int:  # fmt: skip
+    """Least price of a star whose other boxes come to these sums, and take so many slots of the hub and ports of each
+    speed, over every way of the hub's own link to a root."""
+    least, left, taken = -1, ends.ports.copy(), 0
+    for speed in range(len(on_ports) - 1, -1, -1):
+        taken += on_ports[speed]
+        if on_ports[speed]:
+            for up_set in range(len(left)):
+                left[up_set] = min(left[up_set], ends.faster[speed, up_set] - taken)
+    for own in range(len(ends.own_slots)):
+        if ends.own_able[own, root] and slots <= ends.own_slots[own]:
+            total = sums + ends.own_roots[own, root] + ends.own_hub[own]
+            for up_set in range(len(left)):
+                total[HELD + up_set] += min(left[up_set] - ends.own_hub[own, HELD + up_set], 0)
+            price = _price(total, boxes, limits)
+            if price >= 0 and (least < 0 or price < least):
+                least = price
+    return least
+
+
+@compiled
+def star_prices(switches: Places, roots: Places, boxes: int, ends: Ends, limits: Limits) -> Rows:
+    """Least price of stars of so many boxes around one hub, over every way to make their links; −1: none can be.
+
+    Of each star (rows) the switches that hang off the hub, equal ones together, and its root.
+    """
+    hung, width = switches.shape[1], ends.rows.shape[1]
+    prices = np.full(len(switches), -1, dtype=np.int64)
+    # of the star as it stands with so many switches
+    sums, slots = np.zeros((hung + 1, width), dtype=np.int64), np.zeros(hung + 1, dtype=np.int64)
+    ways, on_ports = np.zeros(hung + 1, np.intp), np.zeros((hung + 1, len(ends.faster)), dtype=np.int64)
+    for star in range(len(switches)):
+        depth, least = 0, -1
+        if hung:
+            ways[0] = ends.first[switches[star, 0]] - 1
+        while depth >= 0:
+            if depth == hung:
+                price = _with_own_link(sums[depth], slots[depth], on_ports[depth], roots[star], boxes, ends, limits)
+                if price >= 0 and (least < 0 or price < least):
+                    least = price
+                depth -= 1
+                continue
+            switch = switches[star, depth]
+            ways[depth] += 1
+            way = ways[depth]
+            if way > ends.last[switch]:
+                depth -= 1
+                continue
+            in_slot = ends.in_slot[way]
+            price = sums[depth, PRICE] + ends.rows[way, PRICE]
+            if slots[depth] + in_slot > ends.slots or (0 <= least <= price):
+                continue
+            depth += 1
+            for column in range(width):
+                sums[depth, column] = sums[depth - 1, column] + ends.rows[way, column]
+            slots[depth], on_ports[depth] = slots[depth - 1] + in_slot, on_ports[depth - 1]
+            if not in_slot:
+                on_ports[depth, ends.speed[way]] += 1
+            if depth < hung:
+                # of equal boxes, which of them hangs in which way is all the same
+                following = switches[star, depth]
+                ways[depth] = (way if following == switch else ends.first[following]) - 1
+        prices[star] = least
+    return prices

@@ -1,0 +1,60 @@
+"""What is done to every linear program before and after it is solved: compiled, for `linear`."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from .compiled import compiled
+from .figures import Flags, Integers
+from .linear import Floats
+
+
+@compiled
+def by_rows(matrix: Floats) -> tuple[Integers, Integers, Floats, Flags]:
+    """Where the entries of each row begin, their columns and values; and which rows have none."""
+    rows, columns = matrix.shape
+    count = np.count_nonzero(matrix)
+    begins, places, values = np.empty(rows + 1, np.int32), np.empty(count, np.int32), np.empty(count)
+    bare, at = np.zeros(rows, dtype=np.bool_), 0
+    for row in range(rows):
+        begins[row] = at
+        for column in range(columns):
+            if matrix[row, column] != 0.0:
+                places[at], values[at] = column, matrix[row, column]
+                at += 1
+        bare[row] = at == begins[row]
+    begins[rows] = at
+    return begins, places, values, bare
+
+
+@compiled
+def is_void(least: Floats, highest: Floats, bare: Flags) -> bool:
+    """Whether a row's range is none, or a row without entries would have to come to more or less than nothing."""
+    for row in range(len(least)):
+        if least[row] > highest[row] or (bare[row] and (least[row] > 0.0 or highest[row] < 0.0)):
+            return True
+    return False
+
+
+@compiled
+def proven(
+    duals: Floats, least: Floats, highest: Floats, costs: Floats, most: Floats, matrix: Floats
+) -> tuple[float, Floats]:
+    """What these duals prove that all costs come to, however inexact they are, and reduced costs, at least 0.
+
+    A row without a limit on one side has no dual that leans on it: such a one becomes 0.
+    """
+    bound, reduced = 0.0, costs.copy()
+    for row in range(len(duals)):
+        limit = least[row] if duals[row] > 0.0 else highest[row]
+        if np.isinf(limit):
+            duals[row] = 0.0
+        if duals[row] != 0.0:
+            bound += duals[row] * limit
+            for column in range(len(reduced)):
+                reduced[column] -= duals[row] * matrix[row, column]
+    for column in range(len(reduced)):
+        if reduced[column] < 0.0:
+            bound += reduced[column] * most[column]
+            reduced[column] = 0.0
+    return bound, reduced
