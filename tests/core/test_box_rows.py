@@ -52,7 +52,7 @@ def test_leaves_hold_what_each_holds_with_its_link_on_the_best_of_its_ports(bloc
         rows = BoxRows(asked)
         pairs = [(box, way) for box in asked.switches for hub in asked.boxes[:3] for way in asked.ways(hub, box)]
         for box, way in pairs:
-            row = rows.leaf(box, way)
+            (row,) = rows.leaf(box, [way])
             ends = [None] if way.lower_in_slot else link_ports(box, way.rate_mbit)
             mine = [max(held(up_set, box, end, way.carries_kbit) for end in ends) for up_set in rows.up_sets]
             assert row[HELD:].tolist() == mine
@@ -75,7 +75,7 @@ def test_roots_and_hubs_together_come_to_what_both_have_less_their_link(seed):
     for hub in asked.switches:
         pairs, together = rows.rooted(asked.roots, hub)
         for (root, way), row in zip(pairs, together, strict=True):
-            alone, in_slots = rows.root(root), way.lower_in_slot + way.upper_in_slot
+            alone, in_slots = rows.roots([(root, None)])[0], way.lower_in_slot + way.upper_in_slot
             assert way in asked.ways(root, hub)
             assert row[PRICE] - alone[PRICE] == way.price_minor
             assert (alone[FREE] - row[FREE], alone[SLOTS] - row[SLOTS]) == (2 - in_slots, in_slots)
@@ -102,7 +102,7 @@ def test_switches_hung_off_hubs_are_those_with_every_way_to_any_of_them():
                 box for box, count in zip(asked.switches, hung.count, strict=True) if count
             ]
             for (box, way), row, carries in zip(told, hung.rows, hung.ways.carries_kbit, strict=True):
-                assert row.tolist() == rows.leaf(box, way).tolist()
+                assert row.tolist() == rows.leaf(box, [way])[0].tolist()
                 assert carries == way.carries_kbit
                 compared += 1
             for box, best, place in zip(asked.switches, hung.best, range(len(asked.switches)), strict=True):

@@ -94,20 +94,15 @@ class BoxRows(Kept):
         ports: Rows = self.holding.ports_or_faster(rate_mbit)[self._at[box]]
         return ports
 
-    def root(self, root: BoxType, way: Way | None = None) -> Rows:
-        """What a root gives and takes; with its one link to a hub made that way."""
-        return self.once(("root", root, way), lambda: self._roots([(root, way)])[0])
-
-    def _roots(self, pairs: Sequence[tuple[BoxType, Way | None]]) -> Rows:
+    def roots(self, pairs: Sequence[tuple[BoxType, Way | None]]) -> Rows:
+        """What roots give and take, a row each: as they are, or with their one link to a hub made that way."""
         places = self._places(box for box, _ in pairs)
         rates = [way.rate_mbit if way and not way.upper_in_slot else -1 for _, way in pairs]
         return self._made(places, self._own_kbit(places), self.holding.linked(places, np.array(rates, dtype=np.int64)))
 
-    def bare(self, hub: BoxType) -> Rows:
-        """What a hub gives and takes beside its links; what it holds is counted apart."""
-        return self.once(("bare", hub), lambda: self._make_bare(self._places([hub]))[0])
-
-    def _make_bare(self, places: Places) -> Rows:
+    def bare(self, hubs: Sequence[BoxType]) -> Rows:
+        """What hubs give and take beside their links, a row each; what they hold is counted apart."""
+        places = self._places(hubs)
         return self._made(places, self._own_kbit(places), np.zeros((len(places), len(self.up_sets)), dtype=np.int64))
 
     def rooted(self, roots: Sequence[BoxType], hub: BoxType) -> tuple[list[tuple[BoxType, Way]], Rows]:
@@ -129,14 +124,15 @@ class BoxRows(Kept):
     def _make_rooted(self, roots: Sequence[BoxType], hub: BoxType) -> tuple[list[tuple[BoxType, Way]], Rows]:
         pairs = [*self._rooted_ways(roots, hub)]
         ways = Ways.of([way for _, way in pairs])
-        rows = _with_links(self._roots(pairs), ways)
+        rows = _with_links(self.roots(pairs), ways)
         rows[:, ENDS] -= ways.lower_in_slot & self._takes_end[self._at[hub]]
         rows[:, ENDS] -= ways.upper_in_slot & self._takes_end[self._places(root for root, _ in pairs)]
         return pairs, rows
 
-    def leaf(self, box: BoxType, way: Way) -> Rows:
-        """What a switch gives and takes with its own link made that way; both ends are charged to it."""
-        return self.once(("leaf", box, way), lambda: self._leaves(self._places([box]), Ways.of([way]))[0])
+    def leaf(self, box: BoxType, ways: Sequence[Way]) -> Rows:
+        """What a switch gives and takes with its own link made in each of these ways, a row each; both ends are charged
+        to it."""
+        return self._leaves(np.repeat(self._places([box]), len(ways)), Ways.of(ways))
 
     def hung(self, hubs: Sequence[BoxType]) -> Hung:
         """Every way to hang the switches off any of some hubs."""

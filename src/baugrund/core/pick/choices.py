@@ -46,7 +46,7 @@ def _loose(group: LinkClass, roots: Sequence[BoxType]) -> Choices:
     hung = group.hung_anyhow
     place = np.concatenate([np.arange(len(roots)), hung.place + len(roots)])
     none = np.zeros(len(place), dtype=np.bool_)
-    table = np.vstack([*map(group.rows.root, roots), hung.rows])
+    table = np.vstack([group.rows.roots([(root, None) for root in roots]), hung.rows])
     return Choices(place, Ways.none(len(place)), none, none, table)
 
 
@@ -76,7 +76,7 @@ def _around(group: LinkClass, roots: Sequence[BoxType], hubs: Sequence[BoxType],
         above.and_also(Ways.none(len(hubs))).and_also(ways),
         np.concatenate([above.lower_in_slot, no_links, ways.upper_in_slot]),
         is_hub,
-        np.vstack([*rooted.values(), *map(rows.bare, hubs), hung.rows[kept]]),
+        np.vstack([*rooted.values(), rows.bare(hubs), hung.rows[kept]]),
     )
 
 

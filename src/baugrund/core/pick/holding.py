@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Sequence
 from functools import cached_property
 
@@ -42,6 +43,7 @@ class Holding:
         """As many as there are, or can have power."""
         self._taken: dict[int, tuple[Amounts, Flags]] = {}
         self._fast: dict[int, Amounts] = {}
+        self._crossed: dict[int, Amounts] = {}
 
     @cached_property
     def alone(self) -> Amounts:
@@ -63,9 +65,16 @@ class Holding:
         if carries_kbit is None:
             return held
         amounts, which = np.unique(carries_kbit, return_inverse=True)
-        sent = [np.searchsorted(up_set.traffics_summed, amounts, side="right") for up_set in self._up_sets]
-        held = np.minimum(held, _table(sent, len(amounts)).T[which])
+        crossing = _table([self._crossing(amount) for amount in amounts.tolist()], len(self._up_sets))
+        held = np.minimum(held, crossing[which])
         return held
+
+    def _crossing(self, carries_kbit: int) -> Amounts:
+        """How many of each cross a link together that carries so much."""
+        if carries_kbit not in self._crossed:
+            crossed = [bisect_right(up_set.traffics_summed, carries_kbit) for up_set in self._up_sets]
+            self._crossed[carries_kbit] = np.array(crossed, dtype=np.int64)
+        return self._crossed[carries_kbit]
 
     def left_by_links(self, place: int, rates_mbit: Sequence[int]) -> Amounts:
         """Ports of a box that are left to each when links of these rates end on others."""

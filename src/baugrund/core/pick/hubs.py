@@ -61,7 +61,7 @@ class Around:
         self.can_be = hub.is_root or bool(self._rooted)
         self._best = np.vstack([np.zeros((self.roots, self._hung.rows.shape[1]), dtype=np.int64), self._hung.best])
         if hub.is_root:
-            self._best[self.place] = group.rows.bare(hub)
+            self._best[self.place] = group.rows.bare([hub])[0]
         else:
             at = {root: place for place, root in enumerate(boxes[: self.roots])}
             places = np.array([at[root] for root, _ in self._rooted], dtype=np.intp)
@@ -77,7 +77,7 @@ class Around:
         on_ports = max(0, boxes - 1 - (self.hub.slot_count if self.group.problem.modules else 0))
         sums[:, HELD:] += np.clip(self.group.rows.holds(self.hub), 0, max(0, self.hub.ports_most - on_ports))
         if not self.hub.is_root:
-            sums += self.group.rows.bare(self.hub)
+            sums += self.group.rows.bare([self.hub])
         return self.group.least_price(sums, boxes)
 
     def priced(self, counts: Floats | Counts) -> Rows:
@@ -87,7 +87,7 @@ class Around:
 
         boxes = int(counts[0].sum())
         if boxes == 1:
-            return self.group.least_price(self.group.rows.root(self.hub)[None, :], 1).repeat(len(counts))
+            return self.group.least_price(self.group.rows.roots([(self.hub, None)]), 1).repeat(len(counts))
         hung = counts.astype(np.intp)
         hung[:, self.place] -= 1
         hung[:, : self.roots] = 0
@@ -106,26 +106,27 @@ class Around:
         hung, (speeds, number), rows = self._hung, self._hung.speeds, self.group.rows
         faster = [rows.ports_or_faster(self.hub, speed) for speed in speeds]
         width = self._best.shape[1]
-        able, own_slots, own_roots, own_hub = zip(*self._own_ways, strict=True)
         return Ends(
             hung.first, hung.first + hung.count - 1, hung.rows, hung.ways.upper_in_slot, number,
             self.hub.slot_count, rows.left_by_links(self.hub, ()),
             np.array(faster, dtype=np.int64).reshape(len(speeds), width - HELD),
-            np.array(able), np.array(own_slots, dtype=np.int64), np.array(own_roots), np.array(own_hub),
+            *self._own_ways,
         )  # fmt: skip
 
     @cached_property
-    def _own_ways(self) -> list[tuple[Flags, int, Rows, Rows]]:
+    def _own_ways(self) -> tuple[Flags, Rows, Rows, Rows]:
         """For every way of the hub's own link to the root: which roots have it, how many slots of the hub are left to
         others, what the roots give and take then, and the hub (one way, if it is the root)."""
-        none, most = np.zeros((self.roots, self._best.shape[1]), dtype=np.int64), self.hub.slot_count
+        rows, slots, width = self.group.rows, self.hub.slot_count, self._best.shape[1]
         if self.hub.is_root:
-            return [(np.ones(self.roots, dtype=np.bool_), most, none, self.group.rows.root(self.hub))]
-        found: list[tuple[Flags, int, Rows, Rows]] = []
-        for way in dict.fromkeys(way for _, way in self._rooted):
-            roots = {root for root, other in self._rooted if other == way}
-            able = np.array([box in roots for box in self._boxes[: self.roots]])
-            rows = none.copy()
-            rows[able] = [self.group.rows.root(box, way) for box in self._boxes[: self.roots] if box in roots]
-            found.append((able, most - way.lower_in_slot, rows, self.group.rows.leaf(self.hub, way)))
-        return found
+            own = rows.roots([(self.hub, None)])
+            none = np.zeros((1, self.roots, width), dtype=np.int64)
+            return np.ones((1, self.roots), dtype=np.bool_), np.array([slots]), none, own
+        ways = [*dict.fromkeys(way for _, way in self._rooted)]
+        number = {way: place for place, way in enumerate(ways)}
+        places = [number[way] for _, way in self._rooted], [self._boxes.index(root) for root, _ in self._rooted]
+        able: Flags = np.zeros((len(ways), self.roots), dtype=np.bool_)
+        of_roots = np.zeros((len(ways), self.roots, width), dtype=np.int64)
+        able[places], of_roots[places] = True, rows.roots(self._rooted)
+        left = np.array([slots - way.lower_in_slot for way in ways], dtype=np.int64)
+        return able, left, of_roots, rows.leaf(self.hub, ways)

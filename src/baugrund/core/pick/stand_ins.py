@@ -23,7 +23,7 @@ from ..demand import Need
 from ..traffic import carried_kbit
 from .figures import Flags
 from .problem import Problem
-from .supply import BoxType, PortKind
+from .supply import BoxType, LinkEnd, PortKind
 from .upsets import Corner, all_corners
 
 UP_SETS_MOST = 200
@@ -143,24 +143,46 @@ class _Boxes:
         """Those that need not stand beside a hub; ``takes_all``: what does not sit on them crosses their link."""
         copper = [module.model.speed_mbit for module in self._problem.modules if module.model.medium == "copper"]
         slowest_mbit = min([slowest_mbit, *copper])
-        ends = [[end for end in self._problem.ends(box) if end.slot is not None] for box in self._boxes]
-        kinds = [frozenset((end.medium, end.speed_mbit) for end in some) for some in ends]
-        fastest = np.array([max((port.speed_mbit for port in some), default=0) for some in self._ports])
-        at_once = _rows(np.min([self._inside(_kind(p)) for p in some] or [self._none], axis=0) for some in self._ports)
         cheaper = self._cheaper()
         # a link of its own on a port
-        asked = self._with_slots(np.minimum(self._reach - at_once, self._most - 1))
-        on_port = (cheaper & self._serves(asked, fastest, slowest_mbit, takes_all)).any(axis=1)
+        on_port = (cheaper & self._serves(self._beside_link, self._fastest, slowest_mbit, takes_all)).any(axis=1)
         # in a slot, and so for others; or, if not in a slot of the hub, on a port of others, which saves the module
-        same = np.array([[theirs >= mine for theirs in kinds] for mine in kinds])
         asked = self._asked + np.append(self._none, [bool(self._problem.trunks)] * self._slots.shape[1])
-        in_slot = (cheaper & same & _covers(self._held, np.minimum(self._held, asked))).any(axis=1)
-        saved = [min((end.price_minor for end in some if end.medium == "copper"), default=0) for some in ends]
-        fastest = np.array([max((speed for _, speed in some), default=0) for some in kinds])
-        on_ports = self._cheaper(np.array(saved)) & self._serves(self._held, fastest, slowest_mbit, takes_all)
+        in_slot = (cheaper & self._same_ends & _covers(self._held, np.minimum(self._held, asked))).any(axis=1)
+        saved, fastest = self._in_slots
+        on_ports = self._cheaper(saved) & self._serves(self._held, fastest, slowest_mbit, takes_all)
         by_link = {(False, False): on_port, (False, True): on_port, (True, True): in_slot}
         by_link[True, False] = in_slot | on_ports.any(axis=1)
         return [(self._boxes[n], *link) for link, worse in by_link.items() for n in np.flatnonzero(worse).tolist()]
+
+    @cached_property
+    def _fastest(self) -> Amounts:
+        """The speed of the fastest port of each."""
+        return np.array([max((port.speed_mbit for port in some), default=0) for some in self._ports])
+
+    @cached_property
+    def _beside_link(self) -> Amounts:
+        """What each holds at most beside a link of its own on a port, whichever that is."""
+        at_once = _rows(np.min([self._inside(_kind(p)) for p in some] or [self._none], axis=0) for some in self._ports)
+        return self._with_slots(np.minimum(self._reach - at_once, self._most - 1))
+
+    @cached_property
+    def _slot_ends(self) -> list[list[LinkEnd]]:
+        """How links may end in the slots of each."""
+        return [[end for end in self._problem.ends(box) if end.slot is not None] for box in self._boxes]
+
+    @cached_property
+    def _same_ends(self) -> Flags:
+        """Which boxes (columns) have slots for all links that those of each (rows) are for."""
+        kinds = [frozenset((end.medium, end.speed_mbit) for end in some) for some in self._slot_ends]
+        return np.array([[theirs >= mine for theirs in kinds] for mine in kinds])
+
+    @cached_property
+    def _in_slots(self) -> tuple[Amounts, Amounts]:
+        """The price of a copper module in a slot of each, if there is one, and the speed of the fastest link there."""
+        copper = [[end.price_minor for end in some if end.medium == "copper"] for some in self._slot_ends]
+        fastest = [max((end.speed_mbit for end in some), default=0) for some in self._slot_ends]
+        return np.array([min(some, default=0) for some in copper]), np.array(fastest)
 
     def _cheaper(self, saved: Amounts | int = 0) -> Flags:
         """Which boxes (columns) cost less than each (rows), or no more than is saved beside, and are as good otherwise,
@@ -183,20 +205,28 @@ class _Boxes:
         """Which boxes (columns), with a link on a port of their own, serve what each (rows) does that ``holds`` so
         much and has a link so fast: they bear the same traffic, or their link is as fast."""
         asked = np.minimum(holds, self._asked)
-        carried = np.array([carried_kbit(speed) for speed in fastest.tolist()])
-        given = np.minimum(self._problem.traffic_kbit if takes_all else self._sent, carried)
+        speed_kbit = carried_kbit(1)
+        given = np.minimum(self._problem.traffic_kbit if takes_all else self._sent, speed_kbit * fastest)
         found: Flags = np.zeros((len(holds), len(holds)), dtype=np.bool_)
+        for speeds, held in self._linked:
+            carries = speed_kbit * np.minimum(speeds, slowest_mbit)
+            bears = np.where((self._sent <= carries) & (not takes_all), NO_LIMIT, carries)
+            traffic = (bears[None, :] >= given[:, None]) | (speeds[None, :] >= fastest[:, None])
+            np.logical_or(found, traffic & _covers(held, asked), out=found)
+        return found
+
+    @cached_property
+    def _linked(self) -> list[tuple[Amounts, Amounts]]:
+        """The speed of a link of their own, and what boxes hold beside it, on the port that drops miss least, and on
+        the fastest."""
+        found = []
         for rank in (_missed_least, _fastest):
             own = [min(some, key=rank, default=None) for some in self._ports]
             taken = _rows(
                 self._inside(_kind(port)) if port else reach + 1 for port, reach in zip(own, self._reach, strict=True)
             )
             speeds = np.array([port.speed_mbit if port else 0 for port in own])
-            carries = np.array([carried_kbit(speed) for speed in np.minimum(speeds, slowest_mbit).tolist()])
-            bears = np.where((self._sent <= carries) & (not takes_all), NO_LIMIT, carries)
-            traffic = (bears[None, :] >= given[:, None]) | (speeds[None, :] >= fastest[:, None])
-            held = self._with_slots(np.minimum(self._reach - taken, self._most - 1))
-            np.logical_or(found, traffic & _covers(held, asked), out=found)
+            found.append((speeds, self._with_slots(np.minimum(self._reach - taken, self._most - 1))))
         return found
 
     def _bear(self) -> None:
