@@ -1,6 +1,7 @@
 """Searches with help: a process of its own goes through half of the hubs, or searches a closet of several, and what
 comes of it is the same."""
 
+import gc
 import math
 import os
 import pickle
@@ -98,6 +99,14 @@ def eager(monkeypatch):
 
 def reply(helper, seconds=30):
     return helper.heard(seconds)
+
+
+def test_whoever_has_help_collects_seldom_and_leaves_alone_what_was_there_before():
+    before, frozen = gc.get_threshold(), gc.get_freeze_count()
+    with helped_by(0):
+        assert gc.get_threshold()[0] == helping.MADE_BETWEEN > before[0]
+        assert gc.get_freeze_count() > frozen
+    assert (gc.get_threshold(), gc.get_freeze_count()) == (before, 0)
 
 
 def test_work_is_done_by_another_process_and_told(team):

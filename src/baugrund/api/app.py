@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
@@ -13,6 +14,7 @@ from fastapi.staticfiles import StaticFiles
 
 from baugrund.core.catalogue import Catalogue
 from baugrund.core.errors import NotFound
+from baugrund.core.pick.linear import load_machine_code
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import Database
 from baugrund.store.pictures import Pictures
@@ -49,6 +51,8 @@ def create_app(
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         if database is not None and catalogue is not None:
+            # meanwhile, so that the first who looks at a load does not wait for it
+            asyncio.get_running_loop().run_in_executor(None, load_machine_code)
             catalogues = Catalogues(database, catalogue)
             catalogues.keep_shipped()
             app.state.context = Context(

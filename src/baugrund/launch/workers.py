@@ -11,6 +11,7 @@ from pathlib import Path
 
 from baugrund.core.catalogue import Catalogue
 from baugrund.core.pick.helping import helped_by
+from baugrund.core.pick.linear import load_machine_code
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import open_database
 from baugrund.store.projects import Projects
@@ -38,6 +39,7 @@ def work(url: str, catalogue: Catalogue, fonts: Path | None, only_brief: bool = 
     try:
         catalogues = Catalogues(database, catalogue)
         app = worker_app(url, Desk(database, catalogues, Pickers(Projects(database), catalogues), fonts))
+        load_machine_code()
         with helped_by(0 if only_brief else HELPERS):
             app.run_worker(
                 queues=[BRIEF] if only_brief else None,

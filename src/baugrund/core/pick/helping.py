@@ -6,6 +6,7 @@ what that is done with; what it gives back is told in the very things that it wa
 
 from __future__ import annotations
 
+import gc
 import io
 import math
 import pickle
@@ -28,6 +29,10 @@ PARTS_MOST = 256
 """So many parts of a search can be taken one by one."""
 AGAIN_AFTER_S = 60.0
 """A process that is gone is begun again, but not sooner than so long after it was."""
+
+
+MADE_BETWEEN = 20_000
+"""Things made, less those let go, after which the collector looks for what refers to itself."""
 
 
 class Number(Protocol):
@@ -171,8 +176,9 @@ _taking = Lock()
 
 @contextmanager
 def helped_by(count: int) -> Iterator[None]:
-    """Searches made inside have so many helpers."""
+    """Searches made inside have so many helpers; the collector runs seldom."""
     with ExitStack() as stack:
+        stack.enter_context(_collected_seldom())
         begun = [Helper() for _ in range(count)]
         for helper in begun:
             stack.callback(helper.close)
@@ -182,6 +188,21 @@ def helped_by(count: int) -> Iterator[None]:
         finally:
             for helper in begun:
                 _helpers.remove(helper)
+
+
+@contextmanager
+def _collected_seldom() -> Iterator[None]:
+    """A search makes many things and keeps most of them to its end: the collector of what refers to itself looks for it
+    less often, and not at all at what was there before."""
+    before = gc.get_threshold()
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(MADE_BETWEEN)
+    try:
+        yield
+    finally:
+        gc.set_threshold(*before)
+        gc.unfreeze()
 
 
 def begun(work: Work, things: Sequence[object], least: float = math.inf) -> Helper | None:
@@ -240,11 +261,17 @@ def elsewhere(work: Work, things: Sequence[object], least: float = math.inf) -> 
 
 
 def _serve(pipe: Connection, least: Number, taken: MutableSequence[int], stop: Number) -> None:
-    """What a helper does: one work after the other, until nobody is there any more."""
+    """What a helper does."""
     # what searches are made with takes seconds to load
     import_module(".search", __package__)
-    for compiled in (".growing", ".serving"):
+    for compiled in (".growing", ".pricing", ".programs", ".serving", ".summing"):
         import_module(compiled, __package__)
+    with _collected_seldom():
+        _work_through(pipe, least, taken, stop)
+
+
+def _work_through(pipe: Connection, least: Number, taken: MutableSequence[int], stop: Number) -> None:
+    """One work after the other, until nobody is there any more."""
     pipe.send(("ready", None))
     told_at = 0.0
 

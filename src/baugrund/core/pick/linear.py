@@ -198,6 +198,11 @@ class LinearProgram:
         return bool((sums >= self.least - MISSED).all() and (sums <= self.highest + MISSED).all())
 
 
+def load_machine_code() -> None:
+    """Solve a program of one column: what is compiled for all of them is loaded then, which takes half a second."""
+    LinearProgram(np.ones(1), np.ones(1), Rows(1)).solve()
+
+
 def _solver() -> highspy.Highs:
     try:
         return _spare.pop()
