@@ -1,10 +1,16 @@
 """First picks: sound, housed, with what is pinned, mended where sums mislead."""
 
+import gc
+
 import pytest
 
 from baugrund.core.demand import Need
 from baugrund.core.pick.bounds import link_classes
+from baugrund.core.pick.branching import Branching
 from baugrund.core.pick.dives import Dives, cheaper, first_picks
+from baugrund.core.pick.making import Making
+from baugrund.core.pick.relaxation import Relaxation
+from baugrund.core.pick.search import search
 from baugrund.core.pick.sets import Sets, pinned
 
 from .small import DESK, ports, problem, router, switch
@@ -112,3 +118,16 @@ def test_while_there_is_no_pick_it_is_looked_for_however_long_it_takes():
     asked = problem([router("r", ports(4)), switch("eight", ports(8))], {DESK: 8})
     seatings = list(Dives(*stated(asked), -1.0, lambda: None).to_the_end())
     assert {seating.price_minor for seating in seatings if seating} == {200}
+
+
+def test_a_search_leaves_nothing_behind_for_the_collector():
+    """What knew one another was let go: searches would stay, each with all that it listed."""
+    made = Branching, Dives, Making, Relaxation
+    gc.collect()
+    gc.disable()
+    try:
+        for seed in range(12):
+            search(random_problem(seed), "price")
+        assert not [thing for thing in gc.get_objects() if isinstance(thing, made)]
+    finally:
+        gc.enable()

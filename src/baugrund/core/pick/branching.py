@@ -190,6 +190,9 @@ class Branching:
             looked_at += 1
         if self.unproven and not self.task.roughly:
             self._dive(dives.to_the_end())
+        # they ask here for what is the least so far
+        dives.end()
+        self.dives = None
 
     def _has_next(self) -> bool:
         """Whether there is something on the heap; hubs that are waiting are taken when there is not, or when all that

@@ -79,6 +79,10 @@ class Dives:
             else:
                 return
 
+    def end(self) -> None:
+        """Let go of what is left: it knows these dives, and all would stay until the collector comes."""
+        self._picks = iter(())
+
     def _next(self) -> Iterator[Seating | None]:
         """What comes next: where there is a pick, first of all from near a set that was missed."""
         while True:

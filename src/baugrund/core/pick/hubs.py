@@ -88,16 +88,8 @@ class Around:
         boxes = int(counts[0].sum())
         if boxes == 1:
             return self.group.least_price(self.group.rows.roots([(self.hub, None)]), 1).repeat(len(counts))
-        hung = counts.astype(np.intp)
-        hung[:, self.place] -= 1
-        hung[:, : self.roots] = 0
-        owner, place = np.nonzero(hung)
-        places = np.repeat(place - self.roots, hung[owner, place]).reshape(len(counts), -1)
-        root = counts[:, : self.roots].argmax(axis=1)
-        ways = self._hung.count[places].prod(axis=1, dtype=np.float64)
-        prices = np.where(ways > 0, LEFT, -1)
-        told = np.flatnonzero((ways > 0) & (ways <= WAYS_MOST))
-        prices[told] = star_prices(places[told], root[told], boxes, self._ends, self.group.limits)
+        whole = np.ascontiguousarray(counts, dtype=np.int16)
+        prices: Rows = star_prices(whole, self.place, self.roots, boxes, WAYS_MOST, self._ends, self.group.limits)
         return prices
 
     @cached_property

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import weakref
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
@@ -51,8 +52,16 @@ class Making:
     not."""
 
     def __init__(self, relaxation: Relaxation) -> None:
-        self.relaxation = relaxation
+        # a relaxation has its making: were that to have it too, both would stay until the collector comes
+        self._relaxation = weakref.ref(relaxation)
         self.group, self.hubs, self.boxes = relaxation.group, relaxation.hubs, relaxation.boxes
+
+    @property
+    def relaxation(self) -> Relaxation:
+        """Whose sets they are."""
+        relaxation = self._relaxation()
+        assert relaxation is not None
+        return relaxation
 
     def covers(self, duals: Floats, boxes: int, pool: Pool | None = None) -> Covers:
         """What any set of so many boxes must have, the ports in all first: each row alone, beside what else there is to

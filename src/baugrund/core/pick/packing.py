@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
@@ -125,11 +125,10 @@ class Packing:
         if self._in_parts is None or self.hub is None or not self._is_price:
             return None
         duals, seats = self._in_parts.duals, self._seats
-        at = {replace(need, power_mw=0): number for number, (need, _) in enumerate(self._problem.needs)}
+        numbers = range(len(problem.needs)) if problem is self._problem else problem.merged_numbers
         first = len(duals) - len(seats.further)
         drops = []
-        for need, _ in problem.needs:
-            number = at[replace(need, power_mw=0)]
+        for number, (need, _) in zip(numbers, problem.needs, strict=True):
             more_w = (need.power_mw - self._problem.needs[number][0].power_mw) / 1000
             by_watt = duals[first + self._spread_rows[number]] if number in self._spread_rows else 0.0
             drops.append(max(duals[number] + by_watt * more_w, 0.0))

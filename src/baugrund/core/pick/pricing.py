@@ -8,8 +8,8 @@ import numpy as np
 from .bounds import Limits
 from .box_rows import CARRIES, ENDS, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS, Rows
 from .compiled import compiled, inlined
-from .figures import Places
-from .hubs import Ends
+from .figures import Counts, Places
+from .hubs import LEFT, Ends
 
 
 @inlined
@@ -73,46 +73,62 @@ def _with_own_link(
 
 
 @compiled
-def star_prices(switches: Places, roots: Places, boxes: int, ends: Ends, limits: Limits) -> Rows:
-    """Least price of stars of so many boxes around one hub, over every way to make their links; −1: none can be.
-
-    Of each star (rows) the switches that hang off the hub, equal ones together, and its root.
-    """
-    hung, width = switches.shape[1], ends.rows.shape[1]
-    prices = np.full(len(switches), -1, dtype=np.int64)
+def _over_all_ways(switches: Places, root: int, boxes: int, ends: Ends, limits: Limits) -> int:
+    """Least price of a star of a root, a hub and switches that hang off that, equal ones together."""
+    hung, width = len(switches), ends.rows.shape[1]
     # of the star as it stands with so many switches
     sums, slots = np.zeros((hung + 1, width), dtype=np.int64), np.zeros(hung + 1, dtype=np.int64)
     ways, on_ports = np.zeros(hung + 1, np.intp), np.zeros((hung + 1, len(ends.faster)), dtype=np.int64)
-    for star in range(len(switches)):
-        depth, least = 0, -1
-        if hung:
-            ways[0] = ends.first[switches[star, 0]] - 1
-        while depth >= 0:
-            if depth == hung:
-                price = _with_own_link(sums[depth], slots[depth], on_ports[depth], roots[star], boxes, ends, limits)
-                if price >= 0 and (least < 0 or price < least):
-                    least = price
-                depth -= 1
-                continue
-            switch = switches[star, depth]
-            ways[depth] += 1
-            way = ways[depth]
-            if way > ends.last[switch]:
-                depth -= 1
-                continue
-            in_slot = ends.in_slot[way]
-            price = sums[depth, PRICE] + ends.rows[way, PRICE]
-            if slots[depth] + in_slot > ends.slots or (0 <= least <= price):
-                continue
-            depth += 1
-            for column in range(width):
-                sums[depth, column] = sums[depth - 1, column] + ends.rows[way, column]
-            slots[depth], on_ports[depth] = slots[depth - 1] + in_slot, on_ports[depth - 1]
-            if not in_slot:
-                on_ports[depth, ends.speed[way]] += 1
-            if depth < hung:
-                # of equal boxes, which of them hangs in which way is all the same
-                following = switches[star, depth]
-                ways[depth] = (way if following == switch else ends.first[following]) - 1
-        prices[star] = least
+    depth, least = 0, -1
+    if hung:
+        ways[0] = ends.first[switches[0]] - 1
+    while depth >= 0:
+        if depth == hung:
+            price = _with_own_link(sums[depth], slots[depth], on_ports[depth], root, boxes, ends, limits)
+            if price >= 0 and (least < 0 or price < least):
+                least = price
+            depth -= 1
+            continue
+        switch = switches[depth]
+        ways[depth] += 1
+        way = ways[depth]
+        if way > ends.last[switch]:
+            depth -= 1
+            continue
+        in_slot = ends.in_slot[way]
+        price = sums[depth, PRICE] + ends.rows[way, PRICE]
+        if slots[depth] + in_slot > ends.slots or (0 <= least <= price):
+            continue
+        depth += 1
+        for column in range(width):
+            sums[depth, column] = sums[depth - 1, column] + ends.rows[way, column]
+        slots[depth], on_ports[depth] = slots[depth - 1] + in_slot, on_ports[depth - 1]
+        if not in_slot:
+            on_ports[depth, ends.speed[way]] += 1
+        if depth < hung:
+            # of equal boxes, which of them hangs in which way is all the same
+            ways[depth] = (way if switches[depth] == switch else ends.first[switches[depth]]) - 1
+    return least
+
+
+@compiled
+def star_prices(
+    counts: Counts, hub: int, roots: int, boxes: int, ways_most: int, ends: Ends, limits: Limits
+) -> Rows:  # fmt: skip
+    """Least price of stars of so many boxes around the one at a place, over every way to make their links; −1: none can
+    be; `LEFT`: there are more than ``ways_most``.
+
+    ``counts`` of each box, a row a star, so many ``roots`` first.
+    """
+    prices, switches = np.empty(len(counts), dtype=np.int64), np.empty(boxes - 1 - (hub >= roots), np.intp)
+    for star in range(len(counts)):
+        root, count, ways = 0, 0, 1.0
+        while counts[star, root] <= 0:
+            root += 1
+        for place in range(roots, counts.shape[1]):
+            for _ in range(counts[star, place] - (place == hub)):
+                switches[count] = place - roots
+                ways *= ends.last[place - roots] - ends.first[place - roots] + 1
+                count += 1
+        prices[star] = LEFT if ways > ways_most else _over_all_ways(switches, root, boxes, ends, limits)
     return prices

@@ -103,6 +103,12 @@ class Problem:
             more.append((sum(power * count for power, count in above), max(power for power, _ in above)))
         return replace(self, needs=tuple(merged)), tuple(more)
 
+    @cached_property
+    def merged_numbers(self) -> tuple[int, ...]:
+        """Of each need the number of the one that it is merged into."""
+        numbers = {replace(need, power_mw=0): number for number, (need, _) in enumerate(self.merged[0].needs)}
+        return tuple(numbers[replace(need, power_mw=0)] for need, _ in self.needs)
+
     @property
     def boxes(self) -> tuple[BoxType, ...]:
         return (*self.roots, *self.switches)
