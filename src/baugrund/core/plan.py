@@ -35,7 +35,7 @@ DRAFT_CLOSETS, DRAFT_DROPS = 3, 100
 """Closets, or drops with the reserve, from which on a draft is told before the proof."""
 DRAFT_ALONE_S, DRAFT_EACH_S, DRAFT_ALL_S = 0.5, 3.5, 35.0
 """Time that a draft may take: of one closet, of each of several, and of all of them one after the other."""
-DRAFT_GAP = 0.017
+DRAFT_GAP = 0.016
 """How much dearer than its bound a draft of a closet may be, as a share, to be told before its time is over: all
 together are within 2 % as a rule, though some are not as close when their time is over."""
 
