@@ -30,21 +30,23 @@ class Ends(NamedTuple):
     last: Places
     """Of each switch its first and last way to hang off the hub."""
     rows: Rows
-    """What a switch and its link give and take, of each way; whether that ends in a slot of the hub; else the number of
-    its speed."""
+    """Of each way what the switch and its link give and take."""
     in_slot: Flags
     speed: Places
+    """Whether the link ends in a slot of the hub, else the number of its speed."""
     slots: int
     """Of the hub."""
     ports: Rows
-    """Of the hub that serve each up-set; and, a row a speed, those that do or are as fast."""
+    """Of the hub that serve each up-set."""
     faster: Rows
+    """A row a speed: those that do, or are as fast."""
     own_able: Flags
-    """Of each way of the hub's own link which roots have it; how many slots are left to others; what the roots give and
-    take then, and what the hub does."""
+    """Of each way of the hub's own link which roots have it."""
     own_slots: Rows
+    """How many slots of the hub are left to others then."""
     own_roots: Rows
     own_hub: Rows
+    """What each root, and the hub, give and take then."""
 
 
 class Around:
@@ -107,8 +109,7 @@ class Around:
 
     @cached_property
     def _own_ways(self) -> tuple[Flags, Rows, Rows, Rows]:
-        """For every way of the hub's own link to the root: which roots have it, how many slots of the hub are left to
-        others, what the roots give and take then, and the hub (one way, if it is the root)."""
+        """Every way of the hub's own link to a root, as in `Ends`: one, if it is the root."""
         rows, slots, width = self.group.rows, self.hub.slot_count, self._best.shape[1]
         if self.hub.is_root:
             own = rows.roots([(self.hub, None)])

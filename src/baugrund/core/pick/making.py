@@ -4,15 +4,14 @@ from __future__ import annotations
 
 import weakref
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from functools import cached_property
 from itertools import combinations
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
-from .box_rows import HELD, best_of
+from .box_rows import HELD, Rows, best_of
 from .figures import Counts, Places
 from .hubs import Around
 from .linear import Floats
@@ -28,23 +27,32 @@ PRICED, PAIRED = 6, 5
 """Rows that are looked at with the others at their worth, and two at a time: those that are worth most."""
 
 
-@dataclass(frozen=True, eq=False)
-class _Parts:
-    """The choices of a relaxation by box, whether its link ends in a slot of the hub, and whether it is the hub."""
+class Columns(NamedTuple):
+    """The columns of a relaxation: so many choices of a box first, then others that give at a cost, or for nothing as
+    far as they go; among them, from ``held`` on, what a hub holds."""
 
-    order: NDArray[np.intp]
+    costs: Floats
+    most: Floats
+    choices: int
+    held: int
+    holds: Rows
+    """What hubs hold, a row each."""
+
+
+class Parts(NamedTuple):
+    """What sets are made of: the choices of a relaxation by box, whether its link ends in a slot of the hub, and
+    whether it is the hub."""
+
+    order: Places
     """The choices, those of one part together."""
-    begins: NDArray[np.intp]
-    starts: list[tuple[int, ...]]
-    """Parts that a set begins with: the root, then the hub where that is another one."""
+    begins: Places
+    """Of each part its first one in that order."""
+    begun: Places
+    """The parts that a set begins with, a column each: the root, then the hub where that is another one."""
+    hubs: Places
+    """Of each start the number of the hub; 0 where any box may hang off any."""
     leaves: Places
-    keys: list[tuple[int, bool, bool]]
-
-    @cached_property
-    def begun(self) -> NDArray[np.intp]:
-        """The parts of each start, a column each."""
-        width = len(self.starts[0]) if self.starts else 1
-        return np.ascontiguousarray(np.array(self.starts, dtype=np.intp).reshape(-1, width).T)
+    """The parts that may come to it."""
 
 
 class Making:
@@ -69,18 +77,16 @@ class Making:
         nothing but what it costs by the worths of a pool."""
         from .summing import summed
 
-        relaxation, program, parts = self.relaxation, self.relaxation.program, self._parts
+        relaxation, program = self.relaxation, self.relaxation.program
         # ranges of the first rows are those of a node, and what they are worth goes with the boxes that they count;
         # rows that came since these duals are worth nothing by them
         first, later = len(relaxation.most), len(program.least) - len(duals)
         asked, worth = program.least[first:], np.append(duals[first:], np.zeros(later))
         weights, beside = self._weighed(asked, worth)
         at = np.where(worth > 0, asked, np.where(worth < 0, program.highest[first:], 0.0))
-        covers = Covers(*summed(
-            weights, beside, *self._covering, program.matrix[first:], at, program.costs, program.most,
-            parts.order, parts.begins, parts.begun, parts.leaves, self._hub_of, self._held(boxes),
-            relaxation.first_need, relaxation.first_hub,
-        ))  # fmt: skip
+        columns = Columns(program.costs, program.most, relaxation.first_need, relaxation.first_hub, self._held(boxes))
+        sums = summed(weights, beside, *self._covering, program.matrix[first:], at, columns, self._parts)
+        covers = Covers(*sums)
         covers.constants[:] += relaxation.constant
         return covers.and_also(self._by_worths(pool, boxes)) if pool and pool.kept and self.hubs else covers
 
@@ -127,7 +133,7 @@ class Making:
         starts, at = np.unique(listed.starts, return_inverse=True)
         begun, leaves = self._begun[starts] + must_be_in(starts).astype(np.int64) @ self._at_best, self._leaves
         if self.hubs:
-            begun[:, HELD:] += self._held(boxes)[self._hub_of[starts]]
+            begun[:, HELD:] += self._held(boxes)[self._parts.hubs[starts]]
         sums = begun[at]
         for came in listed.came.T:
             sums += leaves[came]
@@ -188,45 +194,49 @@ class Making:
         return held
 
     @cached_property
-    def _hub_of(self) -> Places:
-        """The number of the hub of each start; 0 where any box may hang off any."""
-        number = np.zeros(len(self.boxes), dtype=np.intp)
-        for place, hub in enumerate(self.hubs):
-            number[self.boxes.index(hub)] = place
-        found: Places = number[self.pieces.hubs]
-        return found
-
-    @cached_property
-    def _parts(self) -> _Parts:
+    def _keys(self) -> dict[tuple[int, bool, bool], list[int]]:
+        """The choices of each part: a box, whether its link ends in a slot of the hub, and whether it is the hub."""
         found: dict[tuple[int, bool, bool], list[int]] = {}
         choices = self.relaxation.choices
         whats = zip(choices.place.tolist(), choices.in_hub_slot.tolist(), choices.is_hub.tolist(), strict=True)
         for k, what in enumerate(whats):
             found.setdefault(what, []).append(k)
-        keys = list(found)
-        columns = [k for some in found.values() for k in some]
-        begins = np.cumsum([0, *(len(some) for some in found.values())])[:-1]
-        roots = [n for n, (place, _, _) in enumerate(keys) if place < self.relaxation.first_switch]
-        hubs = [n for n, (_, _, is_hub) in enumerate(keys) if is_hub]
-        first = self.relaxation.first_switch
-        leaves = [n for n, (place, _, is_hub) in enumerate(keys) if place >= first and not is_hub]
-        starts: list[tuple[int, ...]] = [(root,) for root in roots]
+        return found
+
+    @cached_property
+    def _parts(self) -> Parts:
+        first, numbered = self.relaxation.first_switch, [*enumerate(self._keys)]
+        roots = [n for n, (place, _, _) in numbered if place < first]
+        hubs = [(n, self.hubs.index(self.boxes[place])) for n, (place, _, is_hub) in numbered if is_hub]
+        leaves = [n for n, (place, _, is_hub) in numbered if place >= first and not is_hub]
         if self.hubs and not self.hubs[0].is_root:
             starts = [(root, hub) for root in roots for hub in hubs]
-        return _Parts(np.array(columns), begins, starts, np.array(leaves, dtype=np.intp), keys)
+            begun = [[root for root, _ in starts], [hub for _, (hub, _) in starts]]
+            number = [number for _, (_, number) in starts]
+        else:
+            begun, number = [roots], [dict(hubs).get(root, 0) for root in roots]
+        counts = [len(some) for some in self._keys.values()]
+        return Parts(
+            np.array([k for some in self._keys.values() for k in some]),
+            np.cumsum([0, *counts])[:-1],
+            np.array(begun, dtype=np.intp),
+            np.array(number, dtype=np.intp),
+            np.array(leaves, dtype=np.intp),
+        )
 
     @cached_property
     def pieces(self) -> Pieces:
         """What its sets are made of."""
-        parts, slots = self._parts, bool(self.group.problem.modules)
+        keys, parts, slots = [*self._keys], self._parts, bool(self.group.problem.modules)
         starts = []
-        for start in parts.starts:
+        for start in parts.begun.T.tolist():
             counts = np.zeros(len(self.boxes))
             for n in start:
-                counts[parts.keys[n][0]] += 1
-            place, in_slot = parts.keys[start[0]][0], parts.keys[start[0]][1]
-            hub = parts.keys[start[-1]][0] if self.hubs else None
+                counts[keys[n][0]] += 1
+            place, in_slot, _ = keys[start[0]]
+            hub = keys[start[-1]][0] if self.hubs else None
             there = 0 if hub is None or not slots else self.boxes[hub].slot_count - (in_slot and place != hub)
             starts.append(Start(counts, hub, there))
-        places = np.array([parts.keys[n][0] for n in parts.leaves], dtype=np.intp)
-        return Pieces(starts, places, np.array([parts.keys[n][1] for n in parts.leaves], dtype=np.bool_))
+        leaves = [keys[n] for n in parts.leaves]
+        places = np.array([place for place, _, _ in leaves], dtype=np.intp)
+        return Pieces(starts, places, np.array([in_slot for _, in_slot, _ in leaves], dtype=np.bool_))

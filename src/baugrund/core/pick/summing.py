@@ -11,10 +11,10 @@ from __future__ import annotations
 
 import numpy as np
 
-from .box_rows import Rows
 from .compiled import compiled
 from .figures import Places
 from .linear import Floats
+from .making import Columns, Parts
 
 
 @compiled
@@ -38,68 +38,51 @@ def _of_parts(costs: Floats, gives: Floats, order: Places, begins: Places, least
 
 @compiled
 def summed(
-    weights: Floats,
-    duals: Floats,
-    rows: Floats,
-    asked: Floats,
-    others: Floats,
-    at: Floats,
-    costs: Floats,
-    most: Floats,
-    order: Places,
-    begins: Places,
-    begun: Places,
-    leaves: Places,
-    hub_of: Places,
-    holds: Rows,
-    choices: int,
-    held: int,
-) -> tuple[Floats, Floats, Floats, Floats, Floats, Floats, Floats]:
+    weights: Floats, duals: Floats, rows: Floats, asked: Floats, others: Floats, at: Floats, columns: Columns,
+    parts: Parts,
+) -> tuple[Floats, Floats, Floats, Floats, Floats, Floats, Floats]:  # fmt: skip
     """Covers, one for each row of weights, as their constants, what they ask, what a unit costs that nothing gives, and
     what starts and leaves cost and give, a column each.
 
     ``weights`` of the ``rows`` that ask for so much; the last covers are those beside which ``others``, at their limits
-    ``at``, are worth the ``duals``.  ``costs`` and ``most`` of all columns: first those of so many ``choices``, in
-    ``order`` by the parts that begin at ``begins``; then others, that give at a cost, or for nothing as far as they go;
-    among them, from ``held`` on, what a hub holds: each ``holds`` so much, a row a hub.  Starts have the parts of a
-    column of ``begun``, and the hub ``hub_of`` them.
+    ``at``, are worth the ``duals``.
     """
-    (covers, _), (columns,), parts = weights.shape, costs.shape, len(begins)
-    plain, (hubs, sets), starts = covers - len(duals), holds.shape, begun.shape[1]
+    (covers, _), (hubs, sets), starts = weights.shape, columns.holds.shape, parts.begun.shape[1]
+    plain, width, held, leaves = covers - len(duals), len(columns.costs), columns.held, parts.leaves
     constants, needs, mends = np.zeros(covers), np.zeros(covers), np.full(covers, np.inf)
     start_costs, start_gives = np.zeros((covers, starts)), np.zeros((covers, starts))
     leaf_costs, leaf_gives = np.empty((covers, len(leaves))), np.empty((covers, len(leaves)))
-    gives, rest = np.empty(columns), np.empty(columns)
-    cost_of, gives_of = np.empty(parts), np.empty(parts)
+    gives, rest = np.empty(width), np.empty(width)
+    cost_of, gives_of = np.empty(len(parts.begins)), np.empty(len(parts.begins))
     cost_held, gives_held = np.empty(max(hubs, 1)), np.empty(max(hubs, 1))
     for cover in range(covers):
-        gives[:], rest[:] = 0.0, costs
+        gives[:], rest[:] = 0.0, columns.costs
         _add(gives, weights[cover], rows)
         needs[cover] = (weights[cover] * asked).sum()
         if cover >= plain:
             _add(rest, -duals[cover - plain], others)
             constants[cover] = (duals[cover - plain] * at).sum()
-        for column in range(choices, columns):
+        for column in range(columns.choices, width):
             is_held = held <= column < held + sets
             if rest[column] <= 0.0 and not is_held:
-                needs[cover] -= max(gives[column], 0.0) * most[column]
-                constants[cover] += rest[column] * most[column]
+                needs[cover] -= max(gives[column], 0.0) * columns.most[column]
+                constants[cover] += rest[column] * columns.most[column]
             elif rest[column] > 0.0 and gives[column] > 0.0:
                 mends[cover] = min(mends[cover], rest[column] / gives[column])
         needs[cover] = max(needs[cover], 0.0)
-        _of_parts(rest, gives, order, begins, cost_of, gives_of)
+        _of_parts(rest, gives, parts.order, parts.begins, cost_of, gives_of)
         cost_held[:], gives_held[:] = 0.0, 0.0
         for column in range(held, held + sets):
             for hub in range(hubs):
                 if rest[column] <= 0.0:
-                    cost_held[hub] += rest[column] * holds[hub, column - held]
-                    gives_held[hub] += gives[column] * holds[hub, column - held]
+                    cost_held[hub] += rest[column] * columns.holds[hub, column - held]
+                    gives_held[hub] += gives[column] * columns.holds[hub, column - held]
         for start in range(starts):
-            start_costs[cover, start] += cost_held[hub_of[start]]
-            start_gives[cover, start] += gives_held[hub_of[start]]
-            for which in range(len(begun)):
-                start_costs[cover, start] += cost_of[begun[which, start]]
-                start_gives[cover, start] += gives_of[begun[which, start]]
+            start_costs[cover, start] += cost_held[parts.hubs[start]]
+            start_gives[cover, start] += gives_held[parts.hubs[start]]
+            for which in range(len(parts.begun)):
+                start_costs[cover, start] += cost_of[parts.begun[which, start]]
+                start_gives[cover, start] += gives_of[parts.begun[which, start]]
         for leaf in range(len(leaves)):
             leaf_costs[cover, leaf], leaf_gives[cover, leaf] = cost_of[leaves[leaf]], gives_of[leaves[leaf]]
     return constants, needs, mends, start_costs, start_gives, leaf_costs, leaf_gives
