@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 
 from baugrund.core.pick.linear import LinearProgram, Rows
+from baugrund.core.pick.programs import by_rows, proven
 
 
 def program(costs, most, *rows):
@@ -87,3 +88,28 @@ def test_bounds_lie_under_the_best_whole_values_and_these_are_found(seed):
         assert np.array(costs) @ found.values == min(whole)
     else:
         assert found.values is None
+
+
+def test_what_duals_prove_is_told_without_those_that_lean_on_no_limit():
+    rng = np.random.default_rng(7)
+    for _ in range(50):
+        rows, columns = rng.integers(1, 6, 2)
+        matrix, costs = rng.integers(-3, 4, (rows, columns)).astype(float), rng.integers(0, 9, columns).astype(float)
+        least = np.where(rng.random(rows) < 0.3, -np.inf, rng.integers(-5, 1, rows))
+        highest = np.where(rng.random(rows) < 0.3, np.inf, rng.integers(1, 6, rows))
+        most, duals = rng.integers(0, 4, columns).astype(float), rng.normal(size=rows).round(1)
+        leaning = np.where(duals > 0, np.isinf(least), np.isinf(highest))
+        kept = np.where(leaning, 0.0, duals)
+        limits = np.where(kept > 0, least, np.where(kept < 0, highest, 0.0))
+        reduced = costs - kept @ matrix
+        bound, told = proven(duals, least, highest, costs, most, matrix)
+        assert bound == pytest.approx(kept @ limits + np.minimum(reduced, 0) @ most)
+        assert told == pytest.approx(np.maximum(reduced, 0))
+        assert (duals == kept).all()
+
+
+def test_entries_are_told_row_by_row():
+    matrix = np.array([[0.0, 2.0, 0.0], [0.0, 0.0, 0.0], [-1.0, 0.0, 3.0]])
+    begins, places, values, bare = by_rows(matrix)
+    assert (begins.tolist(), places.tolist(), values.tolist()) == ([0, 1, 1, 3], [1, 0, 2], [2.0, -1.0, 3.0])
+    assert bare.tolist() == [False, True, False]
