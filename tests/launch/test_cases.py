@@ -61,7 +61,14 @@ def test_preparing_makes_all_the_machine_code_that_a_search_needs():
     prepare()
     entered = [
         *(growing.dearest, growing.in_whole, growing.least_of_lacking, growing.grown, growing.counted),
-        *(pricing.least_prices, pricing.star_prices, programs.by_rows, programs.is_void, programs.proven),
+        *(
+            pricing.least_prices,
+            pricing.set_prices,
+            pricing.star_prices,
+            programs.by_rows,
+            programs.is_void,
+            programs.proven,
+        ),
         *(serving.most_served, summing.summed),
     ]
     # one each: other sorts of arrays would be compiled while somebody waits

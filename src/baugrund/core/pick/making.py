@@ -130,14 +130,16 @@ class Making:
 
         ``must_be_in``: boxes beside a start that all sets have.
         """
+        from .pricing import set_prices
+
         starts, at = np.unique(listed.starts, return_inverse=True)
-        begun, leaves = self._begun[starts] + must_be_in(starts).astype(np.int64) @ self._at_best, self._leaves
+        begun, more = self._begun[starts], must_be_in(starts)
+        if more.any():
+            begun += more.astype(np.int64) @ self._at_best
         if self.hubs:
             begun[:, HELD:] += self._held(boxes)[self._parts.hubs[starts]]
-        sums = begun[at]
-        for came in listed.came.T:
-            sums += leaves[came]
-        return self.group.least_price(sums, boxes)
+        prices: Rows = set_prices(begun, at, self._leaves, listed.came, boxes, self.group.limits)
+        return prices
 
     @cached_property
     def _begun(self) -> NDArray[np.int64]:

@@ -50,6 +50,19 @@ def least_prices(sets: Rows, boxes: int, limits: Limits) -> Rows:
 
 
 @compiled
+def set_prices(begun: Rows, starts: Places, leaves: Rows, came: Places, boxes: int, limits: Limits) -> Rows:
+    """The same of sets that begin with such a start, a row each, and have these leaves."""
+    prices, sums = np.empty(len(starts), dtype=np.int64), np.empty(begun.shape[1], dtype=np.int64)
+    for one in range(len(starts)):
+        sums[:] = begun[starts[one]]
+        for leaf in came[one]:
+            for column in range(len(sums)):
+                sums[column] += leaves[leaf, column]
+        prices[one] = _price(sums, boxes, limits)
+    return prices
+
+
+@compiled
 def _with_own_link(
     sums: Rows, slots: int, on_ports: Rows, root: int, boxes: int, ends: Ends, limits: Limits
 ) -> int:  # fmt: skip
