@@ -46,7 +46,7 @@ def test_more_links_than_slots_that_are_fast_enough_cannot_be(number, fits):
     mixed = switch("hub", ports(8), slots=(*slots(2, 10_000), *slots(4, 1000)))
     asked = problem([HOME, mixed, *FIBRES], {DESK: 2}, trunks=fed(number, 5_000))
     (group,) = link_classes(asked)
-    assert group.rows.bare(next(box for box in asked.switches))[ENDS] == 2
+    assert group.rows.bare(asked.switches[:1])[0, ENDS] == 2
     assert (priced(asked, "home", "hub") >= 0) is fits
 
 
