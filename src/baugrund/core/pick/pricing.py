@@ -1,5 +1,5 @@
 """What sets of boxes cost at least by the sums of what each box gives and takes, and stars over every way to make their
-links: compiled, for `bounds` and `hubs`."""
+links: compiled, for `bounds`, `making` and `hubs`."""
 
 from __future__ import annotations
 
