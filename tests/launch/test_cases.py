@@ -47,7 +47,7 @@ def test_a_made_up_site_hangs_its_closets_off_the_first_and_each_has_its_share()
 def test_the_table_of_the_pick_tells_what_is_asked_beside_what_is_found(monkeypatch, catalogue):
     from baugrund.launch import bench_picks
 
-    monkeypatch.setattr(bench_picks, "PLAIN_S", 0.2)
+    monkeypatch.setattr(bench_picks, "PLAIN_TIMES", 2)
     monkeypatch.setattr(bench_picks, "made_up_needs", lambda _, seed: made_up_needs(6, seed))
     monkeypatch.setattr(bench_picks, "made_up_site", lambda *_: made_up_site(8, 2, made_up_catalogue(40, 1), 1))
     lines = []
