@@ -69,6 +69,19 @@ def test_names_and_keys_that_stand_twice_are_told_with_the_first_line():
     }
 
 
+def test_all_that_is_wrong_with_a_line_is_told_at_once_and_a_wrong_line_still_has_its_name():
+    head = "kind,name,key,price,currency,completes"
+    lines = [head, "spare,Ears,ears,-9,CHF,ears", "spare,Ears,,9,EUR,ears", "spare,Ears,rails,nine,EUR,rails"]
+    told = [line.wrong for line in read_prices("\n".join(lines).encode(), "EUR").lines]
+    low = "Price: Input should be greater than or equal to 0"
+    twice = "Name: “Ears” stands on line 2 already"
+    assert told == [
+        (low, "Currency: CHF; this list is in EUR"),
+        ("Key: “ears” stands on line 2 already", twice),
+        ("Price: “nine” is not a number", twice),
+    ]
+
+
 def test_a_mix_of_currencies_is_told_line_by_line():
     lines = ["kind,name,price,currency,completes", "spare,Ears,9,EUR,ears", "spare,Rails,9,CHF,rails"]
     file = read_prices("\n".join(lines).encode(), "EUR")

@@ -260,21 +260,22 @@ class _Lines:
         self.seen: dict[tuple[str, str], int] = {}
 
     def take(self, number: int, values: Mapping[str, Any], wrong: list[str]) -> None:
-        values = dict(values)
+        values, model, wrong = dict(values), None, [*wrong]
         written = str(values.pop("currency", self.currency)).upper()
-        if written != self.currency:
-            wrong = [*wrong, f"Currency: {written:.3}; this list is in {self.currency}"]
-        model: AnyModel | None = None
+        # where a cell cannot be read, what is missing by that is not told as well
         if not wrong:
             try:
                 model = MODEL.validate_python(_whole(values))
             except ValidationError as error:
-                wrong = [_told(one) for one in error.errors(include_url=False)]
-        for what in ("key", "name") if model else ():
-            value = getattr(model, what)
-            before = self.seen.setdefault((what, value.casefold()), number)
+                wrong += [_told(one) for one in error.errors(include_url=False)]
+        if written != self.currency:
+            wrong.append(f"Currency: {written:.3}; this list is in {self.currency}")
+        for what in ("key", "name"):
+            value = getattr(model, what) if model else values.get(what)
+            mine = value.strip() if isinstance(value, str) else ""
+            before = self.seen.setdefault((what, mine.casefold()), number) if mine else number
             if before != number:
-                wrong = [*wrong, f"{what.capitalize()}: “{value}” stands on line {before} already"]
+                wrong.append(f"{what.capitalize()}: “{mine:.80}” stands on line {before} already")
         if model and not wrong:
             self.models.append(model)
         told = str(values.get("name") or values.get("key") or "")[:200]
