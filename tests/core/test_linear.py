@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from baugrund.core.pick.linear import LinearProgram, Rows
-from baugrund.core.pick.programs import by_rows, proven
+from baugrund.core.pick.programs import proven
 
 
 def program(costs, most, *rows):
@@ -106,10 +106,3 @@ def test_what_duals_prove_is_told_without_those_that_lean_on_no_limit():
         assert bound == pytest.approx(kept @ limits + np.minimum(reduced, 0) @ most)
         assert told == pytest.approx(np.maximum(reduced, 0))
         assert (duals == kept).all()
-
-
-def test_entries_are_told_row_by_row():
-    matrix = np.array([[0.0, 2.0, 0.0], [0.0, 0.0, 0.0], [-1.0, 0.0, 3.0]])
-    begins, places, values, bare = by_rows(matrix)
-    assert (begins.tolist(), places.tolist(), values.tolist()) == ([0, 1, 1, 3], [1, 0, 2], [2.0, -1.0, 3.0])
-    assert bare.tolist() == [False, True, False]

@@ -59,17 +59,8 @@ def test_the_table_of_the_pick_tells_what_is_asked_beside_what_is_found(monkeypa
 
 def test_preparing_makes_all_the_machine_code_that_a_search_needs():
     prepare()
-    entered = [
-        *(growing.dearest, growing.in_whole, growing.least_of_lacking, growing.grown, growing.counted),
-        *(
-            pricing.least_prices,
-            pricing.set_prices,
-            pricing.star_prices,
-            programs.by_rows,
-            programs.is_void,
-            programs.proven,
-        ),
-        *(serving.most_served, summing.summed),
-    ]
+    of_listings = growing.dearest, growing.in_whole, growing.least_of_lacking, growing.grown, growing.counted
+    of_sets = pricing.least_prices, pricing.set_prices, pricing.star_prices, serving.most_served, summing.summed
+    entered = *of_listings, *of_sets, programs.is_void, programs.proven
     # one each: other sorts of arrays would be compiled while somebody waits
     assert [len(function.signatures) for function in entered] == [1] * len(entered)

@@ -190,7 +190,7 @@ class Branching:
             looked_at += 1
         if self.unproven and not self.task.roughly:
             self._dive(dives.to_the_end())
-        # they ask here for what is the least so far
+        # dives ask this search for its least: while each has the other, both stay until the collector comes
         dives.end()
         self.dives = None
 

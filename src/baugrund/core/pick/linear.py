@@ -17,6 +17,8 @@ import highspy
 import numpy as np
 from numpy.typing import NDArray
 
+from .figures import Flags
+
 Floats = NDArray[np.float64]
 Entries = Mapping[int, float] | Floats
 """What a row has of each column: those that are not 0 by their place, or all of them."""
@@ -107,18 +109,19 @@ class LinearProgram:
     """Least Σ costs·columns, of columns from 0 to their most, under rows."""
 
     def __init__(self, costs: Floats, most: Floats, rows: Rows) -> None:
-        from .programs import by_rows
-
         self._highs = _solver()
         self.costs, self.most = costs, most
         self.least, self.highest = np.array(rows.least, dtype=np.float64), np.array(rows.highest, dtype=np.float64)
         self.matrix = rows.matrix()
-        begins, places, values, self._bare = by_rows(self.matrix)
+        of, column = np.nonzero(self.matrix)
+        value, start = self.matrix[of, column], np.searchsorted(of, np.arange(len(rows) + 1)).astype(np.int32)
         none, whole = np.zeros(rows.width), np.zeros(rows.width, dtype=np.int32)
+        self._bare: Flags = np.asarray(~self.matrix.any(axis=1))
+        """Rows without entries."""
         self._highs.passOptions(_options())
         self._highs.passModel(
-            rows.width, len(rows), len(values), int(highspy.MatrixFormat.kRowwise), int(highspy.ObjSense.kMinimize),
-            0.0, costs, none, most, self.least, self.highest, begins, places, values, whole,
+            rows.width, len(rows), len(value), int(highspy.MatrixFormat.kRowwise), int(highspy.ObjSense.kMinimize),
+            0.0, costs, none, most, self.least, self.highest, start, column.astype(np.int32), value, whole,
         )  # fmt: skip
 
     def __del__(self) -> None:

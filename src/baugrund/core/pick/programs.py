@@ -1,30 +1,12 @@
-"""What is done to every linear program before and after it is solved: compiled, for `linear`."""
+"""What is asked of every linear program before and after it is solved: compiled, for `linear`."""
 
 from __future__ import annotations
 
 import numpy as np
 
 from .compiled import compiled
-from .figures import Flags, Integers
+from .figures import Flags
 from .linear import Floats
-
-
-@compiled
-def by_rows(matrix: Floats) -> tuple[Integers, Integers, Floats, Flags]:
-    """Where the entries of each row begin, their columns and values; and which rows have none."""
-    rows, columns = matrix.shape
-    count = np.count_nonzero(matrix)
-    begins, places, values = np.empty(rows + 1, np.int32), np.empty(count, np.int32), np.empty(count)
-    bare, at = np.zeros(rows, dtype=np.bool_), 0
-    for row in range(rows):
-        begins[row] = at
-        for column in range(columns):
-            if matrix[row, column] != 0.0:
-                places[at], values[at] = column, matrix[row, column]
-                at += 1
-        bare[row] = at == begins[row]
-    begins[rows] = at
-    return begins, places, values, bare
 
 
 @compiled
