@@ -103,7 +103,9 @@ def test_growth_is_that_of_each_closets_own_drops_and_what_is_planned_for_it(pro
     more = AddEntry(list="additions", values={"kind": "phone", "count": 2, "years": 3, "closet_id": far})
     grown = apply_edits(project, [more, planned("reader", 1, 3)])
     kinds = {number: {asked.kind for asked in demand.reserve} for number, demand in demands(grown, 10).items()}
-    assert kinds == {1: {"desk", "reader"}, far: {"camera", "desk", "phone"}}
+    # 5 % over ten years: the two desks of the site are one more, a tie that the closet listed first gets; three cameras are
+    # one more, where they all are
+    assert kinds == {1: {"desk", "reader"}, far: {"camera", "phone"}}
     gone = apply_edits(grown, [RemoveEntry(list="closets", id=far)])
     assert [addition.closet_id for addition in gone.additions] == [None, None]
 

@@ -29,10 +29,14 @@ def here(project, years):
 @pytest.mark.parametrize(
     ("live", "percent", "years", "reserve"),
     [
-        (10, 5, 5, 3),  # 12.76 − 10
+        (10, 5, 5, 2),  # 2.76: whole devices only
         (20, 5, 0, 0),
-        (1, 5, 1, 1),  # 0.05 rounds up to a whole drop
-        (10, 10, 1, 1),  # 11.000000000000002 − 10: the guard of 1e-9 keeps it at 1
+        (1, 5, 1, 0),  # no second NAS in year one
+        (1, 5, 14, 0),  # 0.98
+        (1, 5, 15, 1),  # 1.08
+        (10, 10, 1, 1),
+        (100, 15, 2, 32),  # 32.25
+        (3, 100, 1, 3),
         (100, 10, 2, 21),
         (0, 50, 10, 0),
     ],
@@ -69,8 +73,8 @@ def test_a_reserve_drop_has_the_typical_need_of_its_kind():
         camera(draw_w=6.0, speed_mbit=1000),
         camera(poe_class=None),
     )
-    reserve = here(project, 1).reserve
-    # at the port 4.04, 13.52 and 6.10 W: 4.5, 14 and 6.5 in half watts; the median is 6.5
+    reserve = here(project, 5).reserve
+    # four, 5 % a year for 5 years: 1.1.  At the port 4.04, 13.52 and 6.10 W: 4.5, 14 and 6.5 in half watts; the median is 6.5
     assert [asked.need for asked in reserve] == [Need(4, 1000, 6_500, 6_000)]
 
 

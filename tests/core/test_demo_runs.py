@@ -78,4 +78,4 @@ def test_the_yard_duct_holds_what_goes_to_the_shed_and_part_of_the_gate(dye_work
     outdoor, indoor = 6.8**2, 6.0**2
     squares = sum(outdoor if dye_works.drops_by_id[n].outdoor_jacket else indoor for n in held.drop_ids)
     assert held.used == pytest.approx(squares / (0.4 * 25**2))
-    assert (held.bends, held.pull_m) == (2, pytest.approx(48.6 / 3))
+    assert (held.bends, held.pull_bends, held.pull_m) == (2, 0.67, pytest.approx(48.6 / 3))

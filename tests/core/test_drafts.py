@@ -41,10 +41,10 @@ def test_only_the_least_price_has_a_draft(orchard_school, catalogue, unproven, a
 
 
 @pytest.mark.parametrize(
-    ("closets", "drops", "has_one"), [(2, 999, True), (3, 999, False), (3, 52, True), (3, 53, False)]
+    ("closets", "drops", "has_one"), [(2, 999, True), (3, 999, False), (3, 38, True), (3, 39, False)]
 )
 def test_a_small_site_has_no_draft(orchard_school, catalogue, unproven, monkeypatch, closets, drops, has_one):
-    # two closets, 33 drops and 19 in reserve
+    # two closets, 33 drops and 5 in reserve
     monkeypatch.setattr(plan, "DRAFT_CLOSETS", closets)
     monkeypatch.setattr(plan, "DRAFT_DROPS", drops)
     assert (Picker(orchard_school, catalogue).draft("least_price") is not None) is has_one

@@ -58,9 +58,9 @@ def test_watts_carry_the_margin(catalogue):
 def test_the_year_in_which_it_is_full(catalogue):
     project = with_cameras(7, growth_percent=10)
     powered = capacities(project, catalogue)["powered"]
-    # 7 → 8 in 2027 (0.7 rounds up), 9 in 2028
-    assert powered.full_year == 2028
-    assert powered.sentence == "full in 2028"
+    # 0.7 of a camera in 2027, 1.47 in 2028, 2.3 in 2029: the ninth
+    assert powered.full_year == 2029
+    assert powered.sentence == "full in 2029"
 
 
 def test_an_opened_capacity_adds_up(catalogue):

@@ -27,10 +27,10 @@ def test_drops_of_barn_and_orchard_end_in_the_barn(school):
 def test_each_closet_gets_boxes_of_its_own_and_the_link_is_fibre(school, answer):
     house, barn = answer.closets
     assert answer.proven and (house.name, barn.name) == ("Book room rack", "Barn rack")
-    assert answer.price_minor == house.price_minor + barn.price_minor == 154_700
+    assert answer.price_minor == house.price_minor + barn.price_minor == 135_000
     (link,) = [link for link in answer.links if link.closet_id is not None]
-    # 78 m between two buildings: multimode with a module at both ends
-    assert (link.upper_module, link.lower_module, link.rate_mbit) == ("module-sr-pair", "module-sr-pair", 10_000)
+    # 78 m between two buildings, 592 Mbit/s of 700: multimode with a module at both ends
+    assert (link.upper_module, link.lower_module, link.rate_mbit) == ("module-sx", "module-sx", 1_000)
 
 
 def test_planned_growth_goes_to_the_closet_that_it_names(school):

@@ -6,6 +6,7 @@ import pytest
 from pydantic import ValidationError
 
 from baugrund.core.catalogue import Injector
+from baugrund.core.edits import ChangeSettings, apply_edits
 from baugrund.core.pick import packs as packing
 from baugrund.core.pick.best import fewest_boxes, least_power, least_price, most_room
 from baugrund.core.pick.links import Trunk
@@ -174,7 +175,8 @@ def test_a_free_module_takes_no_slot_from_a_link_that_wants_it():
 
 
 def test_the_ground_counts_the_packs_that_the_pick_buys(orchard_school, catalogue):
-    school = orchard_school
+    # so much growth that the link between its closets is of 10 Gbit/s, whose modules are sold in pairs
+    school = apply_edits(orchard_school, [ChangeSettings(changes={"growth_percent": 12.0})])
     answer = Picker(school, catalogue).answer("least_price")
     assert any(part.packs for part in answer.parts)
     (money,) = {

@@ -8,16 +8,18 @@ from hypothesis import strategies as st
 
 from baugrund.core.pick.supply import mains_mw
 from baugrund.core.poe import (
+    USUAL_TERMS,
     bundle_rise_k,
     feed,
     feed_faults,
     half_watts_up_mw,
+    heat_w_per_m,
     loop_resistance_ohm,
     poe_left_w,
     port_watts,
 )
-from baugrund.core.standards.cabling import fastest_mbit
-from baugrund.core.standards.poe_classes import POE_CLASSES, rank, smallest_class_for
+from baugrund.core.standards.cabling import bundle_mm, fastest_mbit, longest_cords_m, sure_mbit
+from baugrund.core.standards.poe_classes import POE_CLASSES, rank, reserved_w, smallest_class_for
 
 
 @pytest.mark.parametrize(
@@ -68,10 +70,12 @@ def test_volts_and_amperes_are_checked_on_both_sides_of_their_limits():
 
 
 def test_three_schools_of_adding_up():
-    assert port_watts("class", 4, 13.2, 38) == 30.0
-    assert round(port_watts("rated", 4, 13.2, 38), 3) == 13.520
-    assert port_watts("measured", 4, 13.2, 38, measured_w=9.1) == 9.1
-    assert round(port_watts("measured", 4, 13.2, 38), 3) == 13.520
+    loop = USUAL_TERMS.loop_ohm(4, 38)
+    assert round(loop, 3) == 4.924
+    assert port_watts("class", 4, 13.2, loop) == 30.0
+    assert round(port_watts("rated", 4, 13.2, loop), 3) == 13.520
+    assert port_watts("measured", 4, 13.2, loop, measured_w=9.1) == 9.1
+    assert round(port_watts("measured", 4, 13.2, loop), 3) == 13.520
 
 
 @pytest.mark.parametrize(("watts", "milliwatts"), [(13.52, 14_000), (13.5, 13_500), (13.500001, 14_000), (0, 0)])
@@ -92,18 +96,35 @@ def test_speed_over_length_on_both_sides():
     assert fastest_mbit("6", 55.1) == 5_000
     assert fastest_mbit("6A", 100) == 10_000
     assert fastest_mbit("6A", 100.1) == 0
-    assert fastest_mbit("5e", 50.1) == 2_500
+    assert (sure_mbit("5e", 50), sure_mbit("5e", 50.1), fastest_mbit("5e", 100)) == (5_000, 2_500, 5_000)
+    assert (sure_mbit("5", 100), fastest_mbit("5", 100)) == (100, 1_000)
+    assert [fastest_mbit("6", channel, dense=True) for channel in (37, 37.1)] == [10_000, 5_000]
+    assert fastest_mbit("6A", 100, dense=True) == 10_000
+
+
+@pytest.mark.parametrize(
+    ("fixed", "cords", "longest"),
+    [(90, "usual", 10.0), (90, "awg26", 8.0), (90, "thin", 6.15), (80, "thin", 10.0), (84, "thin", 9.23)],
+)
+def test_worked_cords(fixed, cords, longest):
+    assert round(longest_cords_m(fixed, cords), 2) == longest
+
+
+def test_ports_of_types_3_and_4_reserve_less_for_classes_2_and_3():
+    assert [reserved_w(2, cap) for cap in (None, 4, 5, 8)] == [7.0, 7.0, 6.7, 6.7]
+    assert [reserved_w(3, cap) for cap in (3, 6)] == [15.4, 14.0]
+    assert reserved_w(4, 8) == 30.0
 
 
 @pytest.mark.parametrize(("cables", "rise"), [(24, 6.3), (100, 16.4)])
 def test_worked_bundles(cables, rise):
     # 6 mm cables at 9.38 Ω/100 m, 0.96 A per pair set, four pairs
-    assert round(bundle_rise_k(cables, 0.96, pairs=4), 1) == rise
+    assert round(bundle_rise_k(cables * heat_w_per_m(0.96, 4), bundle_mm([6.0] * cables)), 1) == rise
 
 
 def test_a_bundle_on_two_pairs_stays_cooler_and_a_larger_one_gets_warmer():
-    assert bundle_rise_k(24, 0.96, pairs=2) == pytest.approx(bundle_rise_k(24, 0.96, pairs=4) / 2)
-    rises = [bundle_rise_k(cables, 0.6, pairs=4) for cables in (1, 7, 24, 48, 100)]
+    assert heat_w_per_m(0.96, 2) == pytest.approx(heat_w_per_m(0.96, 4) / 2)
+    rises = [bundle_rise_k(n * heat_w_per_m(0.6, 4), bundle_mm([6.0] * n)) for n in (1, 7, 24, 48, 100)]
     assert rises == sorted(rises)
 
 
@@ -128,9 +149,11 @@ def test_warm_copper_resists_more(celsius, factor):
 @given(st.floats(1, 90), st.integers(1, 8))
 def test_a_longer_run_never_takes_fewer_watts_at_the_port(run_m, poe_class):
     draw = POE_CLASSES[poe_class].device_w / 2
-    near, far = (port_watts("rated", poe_class, draw, metres) for metres in (run_m, run_m + 5))
+    near, far = (
+        port_watts("rated", poe_class, draw, USUAL_TERMS.loop_ohm(poe_class, metres)) for metres in (run_m, run_m + 5)
+    )
     assert draw <= near <= far
 
 
 def test_what_cannot_be_delivered_counts_what_the_class_reserves():
-    assert port_watts("rated", 4, 25.5, 5000) == 30.0
+    assert port_watts("rated", 4, 25.5, USUAL_TERMS.loop_ohm(4, 5000)) == 30.0

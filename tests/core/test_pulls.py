@@ -135,10 +135,11 @@ def test_conduit_clips_and_draw_strings_follow_from_the_length(catalogue):
 
 
 def test_conduit_that_nobody_sized_is_sized_with_growth(catalogue):
-    """Three cables of 6 mm, grown by 5 % for 5 years: sqrt(3 * 36 * 1.276 / 0.4) = 18.6 mm, the next is 21.4 mm."""
-    assert "conduit, 21.4 mm inside" in counts(trunk(), catalogue)
-    tight = apply_edits(trunk(), [ChangeSettings(changes={"horizon_years": 0})])
-    assert "conduit, 16.9 mm inside" in counts(tight, catalogue)
+    """Three cables of 6 mm: sqrt(3 * 36 / 0.4) = 16.4 mm, the next is 16.9 mm; 5 % for 5 years add no whole cable, 7 %
+    add one: sqrt(4 * 36 / 0.4) = 19.0 mm, the next is 21.4 mm."""
+    assert "conduit, 16.9 mm inside" in counts(trunk(), catalogue)
+    grown = apply_edits(trunk(), [ChangeSettings(changes={"growth_percent": 7.0})])
+    assert "conduit, 21.4 mm inside" in counts(grown, catalogue)
     assert sorted(INNER_MM) == list(INNER_MM)
 
 

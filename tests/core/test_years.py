@@ -113,13 +113,13 @@ def test_each_year_is_told_with_what_it_lacks():
 @pytest.mark.parametrize(
     ("what", "cheaper", "at", "price"),
     [
-        # nine and ceil(9 · 1.1² − 9) = 2 more; home and eight hold ten beside their link, home and sixteen eighteen:
-        # one plain port fewer will do, or 5 % (ceil(0.93) = 1); 41 % would ask for more than eighteen, and 40 is the end
-        ("ports", True, -1, 300), ("ports", False, 8, 630), ("growth", True, 5, 300), ("growth", False, None, 430),
+        # nine and floor(9 · (1.12² − 1)) = 2 more; home and eight hold ten beside their link, home and sixteen eighteen:
+        # one plain port fewer will do, or 10 % (floor(1.89) = 1); 40 %, the end, asks for seventeen
+        ("ports", True, -1, 300), ("ports", False, 8, 630), ("growth", True, 10, 300), ("growth", False, None, 430),
     ],
 )  # fmt: skip
 def test_the_least_change_that_makes_the_pick_another(what, cheaper, at, price):
-    project = office(9, growth=10.0, horizon_years=2)
+    project = office(9, growth=12.0, horizon_years=2)
     picker = Picker(project, SMALL)
     answer = picker.answer("least_price")
     assert answer.price_minor == 430

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from baugrund.core.catalogue import Catalogue, Model
+from baugrund.core.catalogue import Catalogue, Model, Tax
 from baugrund.core.errors import NotFound
 from baugrund.core.facts import Fact, ModelKey, Name
 from baugrund.core.price_lists import Difference, catalogue_of, day_of, differences
@@ -83,11 +83,12 @@ class RemoveModel(Fact):
 
 
 class ChangeHead(Fact):
-    """Name and price date."""
+    """Name, price date, and whether prices hold tax."""
 
     type: Literal["change_head"] = "change_head"
     name: Name | None = None
     priced_on: Day | None = None
+    tax: Tax | None = None
 
 
 Change = Annotated[PutModel | PutLine | RemoveModel | ChangeHead, Field(discriminator="type")]
@@ -120,6 +121,7 @@ class PriceListFor(Fact):
     name: str
     currency: str
     priced_on: str
+    tax: Tax
     edition: int
     newest: int
     newest_priced_on: str
@@ -176,7 +178,7 @@ def change(catalogue_id: int, changes: Changes, works: Works, account: Account) 
     """A new edition with these changes; all or nothing."""
     before = works.catalogues.edition(catalogue_id, changes.seen_edition).catalogue
     models = {model.key: model for model in before.models}
-    name, priced_on, told = before.name, before.priced_on, ""
+    name, priced_on, tax, told = before.name, before.priced_on, before.tax, ""
     for one in changes.changes:
         match one:
             case PutModel() | PutLine():
@@ -190,10 +192,14 @@ def change(catalogue_id: int, changes: Changes, works: Works, account: Account) 
                 told = f"took out {gone.name}"
             case ChangeHead():
                 name, priced_on = one.name or name, day_of(one.priced_on or priced_on)
+                tax = before.tax if one.tax is None else one.tax
                 told = f"prices of {priced_on}" if one.priced_on else f"named it {name}"
+                if one.tax is not None:
+                    told = f"tax is {one.tax or 'not told'}"
     if len(changes.changes) > 1:
         told = f"{told} and {counted(len(changes.changes) - 1, 'more change')}"
-    changed = catalogue_of(name=name, currency=before.currency, priced_on=priced_on, models=tuple(models.values()))
+    head = {"name": name, "currency": before.currency, "priced_on": priced_on, "tax": tax}
+    changed = catalogue_of(tuple(models.values()), **head)
     return _told(works.catalogues.change(catalogue_id, changes.seen_edition, changed, account, told))
 
 
@@ -235,7 +241,7 @@ def price_lists(project_id: int, works: Works) -> list[PriceListFor]:
         lists.append(
             PriceListFor(
                 id=number, catalogue_id=catalogue_id, name=newest.catalogue.name, currency=mine.catalogue.currency,
-                priced_on=mine.catalogue.priced_on, edition=mine.number, newest=newest.number,
+                priced_on=mine.catalogue.priced_on, tax=mine.catalogue.tax, edition=mine.number, newest=newest.number,
                 newest_priced_on=newest.catalogue.priced_on, differences=tuple(told),
             )
         )  # fmt: skip

@@ -66,7 +66,7 @@ class PathFill(Fact):
     bundle_mm: float
     used: float | None
     rise_k: float | None
-    bends: int
+    bends: float
     pull_m: float
     bend_mm: float
     """Least radius that its widest cable may be bent to."""

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from fractions import Fraction
+from functools import cache
 from typing import Literal
 
 from .brief import YEARS_AHEAD
@@ -15,16 +17,15 @@ from .facts import Fact
 from .pick.answers import places_of
 from .pick.links import Trunk
 from .pick.places import Place
-from .pick.problem import Problem
 from .pick.seating import Seating
-from .pick.site import site_of
-from .pick.standing import Boxes, Standing, given, models_in, seat_in
+from .pick.site import Site, site_of
+from .pick.standing import Boxes, Given, Standing, bears, first_short, first_year, given, models_in, seat_in, shortages
 from .pick.trunks import trunks
 from .project import Project
 from .reach.links import links
 from .standards.poe_classes import POE_CLASSES, rank
 from .traffic import LINK_FILL_PERCENT
-from .words import money
+from .words import minor_per_unit, money
 
 Verdict = Literal["holds", "full", "over"]
 
@@ -42,6 +43,9 @@ class Capacity(Fact):
     sentence: str
     """The verdict in words."""
     full_year: int | None
+    """First calendar year that these boxes do not bear for want of it; None: not within ten years."""
+    of: str = ""
+    """The box that it is told of, by name; empty: all of them together."""
 
 
 class Share(Fact):
@@ -76,9 +80,11 @@ class Ground:
     links: tuple[tuple[Trunk, ...], ...]
     """Links to closets that it feeds for each of those years, and last the one that feeds it."""
     seating: Seating | None
+    """Of all drops by the horizon; None: the boxes do not bear them."""
     places: tuple[Place, ...]
     price_minor: int
     """Of the boxes of the whole site."""
+    stand: Stand
 
     @property
     def today(self) -> Demand:
@@ -89,14 +95,25 @@ class Ground:
         return self.years[self.project.settings.horizon_years]
 
     @property
-    def margin(self) -> float:
-        return 1 + self.project.settings.margin / 100
-
-    @property
     def port_ends(self) -> int:
         """Ports that links between the boxes and to other closets take: those that no module takes to a slot."""
         ends = 2 * (len(self.boxes) - 1) + sum(trunk.ends for trunk in self.links[self.project.settings.horizon_years])
         return max(0, ends - self.modules)
+
+
+@dataclass(frozen=True)
+class Stand:
+    """Until when the boxes of a closet bear its drops, by seatings and not by sums."""
+
+    seated: Seating | None
+    """Of the horizon, or of the last year before it that is borne; None: not even today is."""
+    places: tuple[Place, ...]
+    full: int | None
+    """First year from the start that no seating carries; None: none within ten years."""
+    short: frozenset[str]
+    """Capacities of which more alone would carry that year."""
+    why: str
+    """What runs out first then, in words."""
 
 
 def grounds_of(project: Project, catalogue: Catalogue, standing: Standing) -> tuple[Ground, ...]:
@@ -105,18 +122,25 @@ def grounds_of(project: Project, catalogue: Catalogue, standing: Standing) -> tu
     made = links(project, catalogue)
     fed = [trunks(project, of, made) for of in years]
     horizon = project.settings.horizon_years
-    site = site_of(project, catalogue.part(models_in(standing)), years[horizon], fed[horizon])
+    part = catalogue.part(models_in(standing))
     price = _price(project, catalogue, standing)
+
+    @cache
+    def site(year: int) -> Site:
+        return site_of(project, part, years[year], fed[year])
+
     return tuple(
-        _ground(project, catalogue, problem, standing.get(problem.closet_id, Boxes(())), years, fed, price)
-        for problem in site.closets
+        _ground(project, catalogue, place, site, standing.get(problem.closet_id, Boxes(())), years, fed, price)
+        for place, problem in enumerate(site(horizon).closets)
     )
 
 
 def _ground(
-    project: Project, catalogue: Catalogue, problem: Problem, standing: Boxes, years: Sequence[Demands],
-    fed: Sequence[Mapping[int, Trunk]], price_minor: int,
+    project: Project, catalogue: Catalogue, place: int, site: Callable[[int], Site], standing: Boxes,
+    years: Sequence[Demands], fed: Sequence[Mapping[int, Trunk]], price_minor: int,
 ) -> Ground:  # fmt: skip
+    horizon = project.settings.horizon_years
+    problem = site(horizon).closets[place]
     number = problem.closet_id
     below = [trunk.closet_id for trunk in problem.trunks] + ([number] if problem.uplink else [])
     boxes = [catalogue.get(key) for key in standing.boxes]
@@ -127,9 +151,15 @@ def _ground(
     for key, count in standing.extras:
         model = catalogue.get(key)
         counts[model.kind if model else ""] += count
-    asked = years[project.settings.horizon_years][number]
-    narrowed = given(problem, standing) if kept else None
-    seating = seat_in(narrowed, standing.before, asked.all) if narrowed else None
+    asked = years[horizon][number]
+
+    @cache
+    def narrowed(year: int) -> Given | None:
+        here = next((one for one in site(year).closets if one.closet_id == number), None)
+        return given(here, standing) if here else None
+
+    stand = _stand(standing, horizon, narrowed, lambda year: years[year][number]) if kept else NOTHING
+    seating = stand.seated if stand.full is None or stand.full > horizon else None
     return Ground(
         project=project,
         closet=project.closets_by_id[number],
@@ -142,7 +172,34 @@ def _ground(
         seating=seating,
         places=places_of(seating, asked) if seating else (),
         price_minor=price_minor,
+        stand=stand,
     )
+
+
+COUNTED_SHORT = {"ports": "ports", "powered ports": "powered", "watts": "watts", "uplinks": "uplink"}
+"""Capacities by what runs out first, where counting alone tells it."""
+NOTHING = Stand(None, (), None, frozenset(), "")
+
+
+def _stand(
+    standing: Boxes, horizon: int, narrowed: Callable[[int], Given | None], demand: Callable[[int], Demand]
+) -> Stand:
+    """Until when boxes bear the drops; demand only grows, so halving finds the first year that is not borne."""
+
+    def is_borne(year: int) -> bool:
+        here = narrowed(year)
+        return here is not None and bears(here, standing.before, demand(year))
+
+    full = first_year(is_borne, YEARS_AHEAD)
+    last = horizon if full is None else min(horizon, full - 1)
+    here = narrowed(last) if last >= 0 else None
+    seating = seat_in(here, standing.before, demand(last)) if here else None
+    over = narrowed(full) if full is not None else None
+    why = first_short(over) if over else "boxes"
+    short = frozenset[str]()
+    if over:
+        short = frozenset({COUNTED_SHORT[why]}) if why in COUNTED_SHORT else shortages(over)
+    return Stand(seating, places_of(seating, demand(last)) if seating else (), full, short, why)
 
 
 def _price(project: Project, catalogue: Catalogue, standing: Standing) -> int:
@@ -155,8 +212,8 @@ def _price(project: Project, catalogue: Catalogue, standing: Standing) -> int:
 
 
 @dataclass(frozen=True)
-class _Kind:
-    """How one capacity is computed: its amount for some drops, its limit, what a drop takes of it."""
+class _Count:
+    """A capacity that is counted over all boxes: its amount for some drops, its limit, what a drop takes of it."""
 
     key: str
     name: str
@@ -166,12 +223,6 @@ class _Kind:
     share: Callable[[Ground, Asked], float]
     formula: Callable[[Ground, Capacity], str]
     source: str
-
-
-def _watts(g: Ground, drops: Sequence[Asked]) -> float:
-    """Watts of the drops that injectors do not take over (those take the hungriest)."""
-    fed = sorted((asked.need.power_mw for asked in drops), reverse=True)[g.injectors :]
-    return round(sum(fed) * g.margin / 1000, 2)
 
 
 def _port_watts(rank_: int) -> float:
@@ -186,8 +237,8 @@ def _powered(drops: Sequence[Asked]) -> int:
     return sum(asked.need.poe_rank > 0 for asked in drops)
 
 
-KINDS: tuple[_Kind, ...] = (
-    _Kind(
+COUNTS: tuple[_Count, ...] = (
+    _Count(
         "ports", "Ports", "",
         lambda g: sum(box.port_count for box in g.boxes),
         lambda g, drops: len(drops) + g.port_ends,
@@ -198,7 +249,7 @@ KINDS: tuple[_Kind, ...] = (
         ),
         "One port a drop; a link between two boxes takes one at each end.",
     ),
-    _Kind(
+    _Count(
         "powered", "Powered", "",
         lambda g: sum(box.powered_count for box in g.boxes) + g.injectors,
         lambda g, drops: _powered(drops),
@@ -206,7 +257,7 @@ KINDS: tuple[_Kind, ...] = (
         lambda g, c: f"{c.used:g} powered drops + {c.growth:g} in reserve of {c.limit:g} powered ports and injectors",
         "IEEE Std 802.3-2022, clauses 33 and 145.",
     ),
-    _Kind(
+    _Count(
         "per_port", "Per port", "W",
         lambda g: _port_watts(_best_rank(g)),
         lambda g, drops: max((_port_watts(asked.need.poe_rank) for asked in drops), default=0.0),
@@ -214,18 +265,7 @@ KINDS: tuple[_Kind, ...] = (
         lambda g, c: f"highest class asked reserves {c.used + c.growth:g} W; the best port gives {c.limit:g} W",
         "IEEE Std 802.3-2022, clause 145: power reserved at the port for each class.",
     ),
-    _Kind(
-        "watts", "Watts", "W",
-        lambda g: sum(box.poe_budget_w for box in g.boxes),
-        _watts,
-        lambda g, asked: round(asked.need.power_mw * g.margin / 1000, 2),
-        lambda g, c: (
-            f"Σ watts at the ports × {g.margin:g} = {c.used:g} W + {c.growth:g} W in reserve of {c.limit:g} W"
-        ),
-        "IEEE Std 802.3-2022: watts at the port of the draw over the run, I = (V − √(V² − 4RP)) / 2R, "
-        "up to the next half watt.",
-    ),
-    _Kind(
+    _Count(
         "rack", "Height", "U",
         lambda g: g.closet.units,
         lambda g, drops: sum(box.units for box in g.boxes),
@@ -233,7 +273,7 @@ KINDS: tuple[_Kind, ...] = (
         lambda g, c: f"{c.used:g} units of boxes in {c.limit:g} of the housing",
         "IEC 60297: one unit is 44.45 mm.",
     ),
-    _Kind(
+    _Count(
         "sockets", "Sockets", "",
         lambda g: g.closet.sockets,
         lambda g, drops: sum(box.sockets for box in g.boxes) + g.injectors,
@@ -246,96 +286,155 @@ KINDS: tuple[_Kind, ...] = (
 
 def bearing(g: Ground) -> tuple[Capacity, ...]:
     """Every capacity of the closet, in the order of the ground."""
-    capacities = [_capacity(g, kind) for kind in KINDS]
-    uplink = _uplink(g)
-    if uplink:
-        capacities.insert(4, uplink)
-    budget = g.project.settings.budget_minor
-    if budget:
-        capacities.append(_judged(g, "money", "Money", g.project.settings.currency, g.price_minor / 100, 0.0,
-                                  budget / 100, lambda year: g.price_minor / 100))  # fmt: skip
-    return tuple(capacities)
+    counts = {kind.key: _counted(g, kind) for kind in COUNTS}
+    found = [counts["ports"], counts["powered"], counts["per_port"], _watts(g), _uplink(g), counts["rack"],
+             counts["sockets"], _money(g)]  # fmt: skip
+    return tuple(capacity for capacity in found if capacity)
 
 
-def _capacity(g: Ground, kind: _Kind) -> Capacity:
-    used = kind.amount(g, g.today.all)
-    growth = round(kind.amount(g, g.then.all) - used, 2)
-    return _judged(
-        g,
-        kind.key,
-        kind.name,
-        kind.unit,
-        used,
-        growth,
-        kind.limit(g),
-        lambda year: kind.amount(g, g.years[year].all),
-    )
+@dataclass(frozen=True)
+class _Amounts:
+    """What stands on a capacity today, what growth adds, and its limit; as exact as they are, for judging."""
+
+    used: float
+    growth: float
+    limit: float
+
+    @property
+    def over(self) -> float:
+        return self.used + self.growth - self.limit
 
 
-def _judged(
-    g: Ground,
-    key: str,
-    name: str,
-    unit: str,
-    used: float,
-    growth: float,
-    limit: float,
-    at: Callable[[int], float],
-) -> Capacity:
-    start = g.project.settings.start_year
-    over = round(used + growth - limit, 2)
-    verdict: Verdict
-    full = next((year for year in range(YEARS_AHEAD + 1) if at(year) > limit + 1e-9), None)
-    if over > 1e-9:
-        amount = money(round(over * 100), unit) if key == "money" else f"{over:g} {unit}".strip()
-        verdict, sentence = "over", f"over by {amount}"
+def _counted(g: Ground, kind: _Count) -> Capacity:
+    def at(year: int) -> float:
+        return kind.amount(g, g.years[year].all)
+
+    used, limit = at(0), kind.limit(g)
+    over = next((year for year in range(YEARS_AHEAD + 1) if at(year) > limit), None)
+    horizon = g.project.settings.horizon_years
+    return _capacity(g, kind.key, kind.name, kind.unit, _Amounts(used, at(horizon) - used, limit), over)
+
+
+def _watts(g: Ground) -> Capacity:
+    """Watts of the box that is fullest by the seating; without one, of all boxes together, as far as that says."""
+    margin = Fraction(round(g.project.settings.margin * 100), 10_000) + 1
+    if g.stand.seated is None:
+        taken = [sum(sorted((a.need.power_mw for a in drops.all), reverse=True)[g.injectors :]) for drops in g.years]
+        now, then = float(taken[0] * margin / 1000), float(taken[g.project.settings.horizon_years] * margin / 1000)
+        limit = sum(box.poe_budget_w for box in g.boxes)
+        over = next((year for year, power_mw in enumerate(taken) if power_mw * margin / 1000 > limit), None)
+        return _capacity(g, "watts", "Watts", "W", _Amounts(now, then - now, limit), over, at_least=len(g.boxes) > 1)
+    fills = _watts_by_box(g)
+    budgets = {number: box.poe_budget_mw for number, box in enumerate(g.boxes) if box.poe_budget_mw}
+    number = max(budgets, key=lambda n: Fraction(sum(fills[n]), budgets[n]), default=None)
+    if number is None:
+        return _capacity(g, "watts", "Watts", "W", _Amounts(0.0, 0.0, 0.0), None)
+    live, reserve = (float(power_mw * margin / 1000) for power_mw in fills[number])
+    amounts = _Amounts(live, reserve, budgets[number] / 1000)
+    return _capacity(g, "watts", "Watts", "W", amounts, None, of=g.boxes[number].name if len(budgets) > 1 else "")
+
+
+def _watts_by_box(g: Ground) -> list[tuple[int, int]]:
+    """What live and reserve drops draw from each box by the seating that stands, without margin [mW]."""
+    assert g.stand.seated is not None
+    fills = [(0, 0)] * len(g.boxes)
+    for place, asked in _seated(g):
+        if place.powered:
+            live, reserve = fills[place.box]
+            power_mw = asked.need.power_mw
+            fills[place.box] = (live, reserve + power_mw) if place.in_reserve else (live + power_mw, reserve)
+    return fills
+
+
+def _seated(g: Ground) -> Iterator[tuple[Place, Asked]]:
+    """Every place of the seating that stands, and what is asked for there."""
+    live = {asked.drop_id: asked for asked in g.today.live}
+    typical = {asked.kind: asked for demand in g.years for asked in demand.reserve}
+    for place in g.stand.places:
+        yield place, typical[place.kind] if place.drop_id is None else live[place.drop_id]
+
+
+def _money(g: Ground) -> Capacity | None:
+    budget, currency = g.project.settings.budget_minor, g.project.settings.currency
+    if not budget:
+        return None
+    per_unit = minor_per_unit(currency)
+    amounts = _Amounts(g.price_minor / per_unit, 0.0, budget / per_unit)
+    return _capacity(g, "money", "Money", currency, amounts, 0 if amounts.over > 0 else None)
+
+
+def _capacity(
+    g: Ground, key: str, name: str, unit: str, amounts: _Amounts, over: int | None, *, of: str = "",
+    at_least: bool = False,
+) -> Capacity:  # fmt: skip
+    """A capacity with its verdict.
+
+    ``over``: first year in which it alone is asked for more than there is; ``at_least``: by no less than that.
+    """
+    stand, start = g.stand, g.project.settings.start_year
+    full = over
+    if key in stand.short and stand.full is not None:
+        full = stand.full if over is None else min(over, stand.full)
+    verdict: Verdict = "holds"
+    sentence = f"holds past {start + YEARS_AHEAD}"
+    if full is not None and full <= g.project.settings.horizon_years:
+        verdict = "over"
+        sentence = f"full in {start + full}" if full else "no seating bears it"
+        if amounts.over > OVER:
+            amount = f"{round(amounts.over, 2):g} {unit}".strip()
+            if key == "money":
+                amount = money(round(amounts.over * minor_per_unit(unit)), unit)
+            sentence = f"over by {'at least ' if at_least else ''}{amount}"
     elif full is not None:
         verdict, sentence = "full", f"full in {start + full}"
-    elif used + growth >= limit and limit and key not in ("per_port", "money"):
+    elif amounts.over >= -OVER and amounts.limit and key not in ("per_port", "money"):
         verdict, sentence = "full", "full, nothing left"
-    else:
-        verdict, sentence = "holds", f"holds past {start + YEARS_AHEAD}"
+    elif stand.full is not None and key in BY_SEATING:
+        if stand.full == 0:
+            verdict, sentence = "full", f"not seated: {stand.why}"
+        else:
+            sentence = f"holds past {start + stand.full - 1}"
     return Capacity(
-        key=key, name=name, unit=unit, used=used, growth=growth, limit=limit, verdict=verdict, sentence=sentence,
+        key=key, name=name, unit=unit, used=round(amounts.used, 2), growth=round(amounts.growth, 2),
+        limit=amounts.limit, verdict=verdict, sentence=sentence, of=of,
         full_year=None if full is None else start + full,
     )  # fmt: skip
 
 
+OVER = 1e-9
+"""What sums of floats may miss a limit by."""
+BY_SEATING = ("powered", "watts", "uplink")
+"""Capacities that only a seating tells: beyond the last year that is borne nothing is said of them."""
+
+
 def _uplink(g: Ground) -> Capacity | None:
-    """Fill of the fullest link, inside the closet or to another; None with none, or while the drops are not seated."""
-    if g.seating is None:
-        return None
+    """Fill of the fullest link, inside the closet or to another; None with none."""
     horizon = g.project.settings.horizon_years
+    year = horizon if g.stand.full is None else max(0, min(horizon, g.stand.full - 1))
     by_year = [{trunk.closet_id: trunk for trunk in some} for some in g.links]
-    live = {asked.drop_id: asked.need.traffic_kbit for asked in g.today.live}
     fills = [
         (trunk.traffic_kbit, by_year[0][number].traffic_kbit if number in by_year[0] else 0, trunk.carries_kbit)
-        for number, trunk in by_year[horizon].items()
+        for number, trunk in by_year[year].items()
     ]
-    for link in g.seating.links:
-        below = _below(g.seating, link.lower)
-        here = [place for place in g.places if place.box in below and not place.in_reserve]
-        further = [seat.trunk.closet_id for seat in g.seating.trunks if seat.box in below]
-        now = sum(live[place.drop_id] for place in here)
-        now += sum(by_year[0][number].traffic_kbit for number in further if number in by_year[0])
-        fills.append((link.traffic_kbit, now, link.option.carries_kbit))
+    if g.stand.seated is not None:
+        fills += _links_inside(g, g.stand.seated, by_year[0])
     if not fills:
         return None
-    then, now, carries = max(fills, key=lambda fill: fill[0] / fill[2])
+    then, now, carries = max(fills, key=lambda fill: Fraction(fill[0], fill[2]))
     percent = LINK_FILL_PERCENT / carries
-    all_then = _arriving(g, horizon) or 1
-
-    def at(year: int) -> float:
-        return then * percent * _arriving(g, year) / all_then
-
-    return _judged(g, "uplink", "Uplink", "%", round(now * percent, 1), round((then - now) * percent, 1),
-                   float(LINK_FILL_PERCENT), at)  # fmt: skip
+    amounts = _Amounts(now * percent, (then - now) * percent, float(LINK_FILL_PERCENT))
+    return _capacity(g, "uplink", "Uplink", "%", amounts, year if then > carries else None)
 
 
-def _arriving(g: Ground, year: int) -> int:
-    """Busy hour of the closet's drops and of those behind it [kbit/s]."""
-    fed = sum(trunk.traffic_kbit for trunk in g.links[year] if trunk.closet_id != g.closet.id)
-    return g.years[year].traffic_kbit + fed
+def _links_inside(g: Ground, seating: Seating, today: Mapping[int, Trunk]) -> Iterator[tuple[int, int, int]]:
+    """Of every link inside a closet its traffic by the year that is seated, that of today, and what it carries."""
+    seated = list(_seated(g))
+    for link in seating.links:
+        below = _below(seating, link.lower)
+        now = sum(asked.need.traffic_kbit for place, asked in seated if place.box in below and not place.in_reserve)
+        further = [seat.trunk.closet_id for seat in seating.trunks if seat.box in below]
+        now += sum(today[number].traffic_kbit for number in further if number in today)
+        yield link.traffic_kbit, now, link.option.carries_kbit
 
 
 def _below(seating: Seating, box: int) -> set[int]:
@@ -350,32 +449,60 @@ def opened(g: Ground, key: str) -> Opened | None:
     capacity = next((capacity for capacity in bearing(g) if capacity.key == key), None)
     if capacity is None:
         return None
-    kind = next((kind for kind in KINDS if kind.key == key), None)
-    shares: list[Share] = []
-    if kind and key not in ("rack", "sockets"):
-        names = {drop.id: g.project.name_of(drop) for drop in g.project.drops}
+    shares, (formula, source) = list(_shares(g, capacity)), _rule(g, capacity)
+    if key not in ("rack", "sockets"):
+        shares.sort(key=lambda share: -share.amount)
+    return Opened(capacity=capacity, shares=tuple(shares), formula=formula, source=source)
+
+
+def _shares(g: Ground, capacity: Capacity) -> Iterator[Share]:
+    kind = next((kind for kind in COUNTS if kind.key == capacity.key), None)
+    if capacity.key in ("rack", "sockets"):
+        attribute = "units" if capacity.key == "rack" else "sockets"
+        yield from (Share(label=box.name, amount=getattr(box, attribute)) for box in g.boxes)
+    elif capacity.key == "watts":
+        margin = 1 + g.project.settings.margin / 100
+        boxes = [box.name for box in g.boxes]
+        for place, asked in _seated(g):
+            if place.powered and capacity.of in ("", boxes[place.box]):
+                yield _share(g, asked, round(asked.need.power_mw * margin / 1000, 2))
+    elif kind:
         for asked in g.then.all:
             amount = kind.share(g, asked)
             if amount:
-                label = f"in reserve, {asked.kind.replace('_', ' ')}"
-                if asked.drop_id is not None:
-                    label = names[asked.drop_id]
-                shares.append(Share(label=label, amount=amount, drop_id=asked.drop_id))
-        shares.sort(key=lambda share: -share.amount)
-        formula, source = kind.formula(g, capacity), kind.source
-    elif key == "uplink":
-        formula = (
-            f"traffic over the fullest link ÷ its rate = {capacity.used:g} % today, {capacity.growth:g} % by growth"
+                yield _share(g, asked, amount)
+
+
+def _share(g: Ground, asked: Asked, amount: float) -> Share:
+    if asked.drop_id is None:
+        return Share(label=f"in reserve, {asked.kind.replace('_', ' ')}", amount=amount)
+    return Share(label=g.project.name_of(g.project.drops_by_id[asked.drop_id]), amount=amount, drop_id=asked.drop_id)
+
+
+def _rule(g: Ground, c: Capacity) -> tuple[str, str]:
+    """The formula with the numbers in it, and its source."""
+    if c.key == "watts":
+        margin = 1 + g.project.settings.margin / 100
+        of = f" of {c.of}" if c.of else ""
+        told = f"Σ watts at the ports{of} × {margin:g} = {c.used:g} W + {c.growth:g} W in reserve of {c.limit:g} W"
+        budgets = [box.poe_budget_w for box in g.boxes if box.poe_budget_w]
+        if c.of:
+            all_boxes = sum(map(sum, _watts_by_box(g))) * margin / 1000
+            told += (
+                f"; all boxes together {all_boxes:,.1f} W of {sum(budgets):,g} W, which no device can draw on as one"
+            )
+        source = (
+            "IEEE Std 802.3-2022: watts at the port of the draw over the run, I = (V − √(V² − 4RP)) / 2R, up to the "
+            "next half watt; each device by the box that it is seated on, those on injectors left out."
         )
-        source = "A link carries 70 % of its rate at most (default); later years in proportion to all traffic."
-    elif key == "money":
-        formula, source = (
-            f"{capacity.used:,.2f} of {capacity.limit:,.2f}",
-            "Catalogue prices; cable and labour not counted.",
+        return told, source
+    if c.key == "uplink":
+        told = f"traffic over the fullest link ÷ its rate = {c.used:g} % today, {c.growth:g} % by growth"
+        return (
+            told,
+            "A link carries 70 % of its rate at most (default); full in the first year that no seating carries.",
         )
-    else:
-        attribute = "units" if key == "rack" else "sockets"
-        shares = [Share(label=box.name, amount=getattr(box, attribute)) for box in g.boxes]
-        assert kind is not None
-        formula, source = kind.formula(g, capacity), kind.source
-    return Opened(capacity=capacity, shares=tuple(shares), formula=formula, source=source)
+    if c.key == "money":
+        return f"{c.used:,.2f} of {c.limit:,.2f}", "Catalogue prices; cable and labour not counted."
+    kind = next(kind for kind in COUNTS if kind.key == c.key)
+    return kind.formula(g, c), kind.source

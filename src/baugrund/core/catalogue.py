@@ -9,6 +9,7 @@ from typing import Annotated, Literal, TypeVar, cast
 from pydantic import Field, model_validator
 
 from .facts import Computed, Fact, ModelKey, Name, mark_of
+from .standards.fibre import FibreGrade, standard_reach_m
 
 LINES_MOST = 5_000
 Made = TypeVar("Made")
@@ -16,6 +17,12 @@ Speed = Literal[100, 1000, 2500, 5000, 10000]
 """Line rate of a port [Mbit/s]."""
 PoeCap = Annotated[int, Field(ge=0, le=8)]
 
+
+Tax = Literal["", "included", "excluded"]
+"""Whether prices hold value-added tax; empty: not told."""
+Allocation = Literal["class", "draw"]
+"""How a box sets watts aside as a device comes up: what its class reserves, or what it draws."""
+Airflow = Literal["front_to_rear", "rear_to_front", "left_to_right", "right_to_left"]
 
 Accessory = Literal["ears", "rails", "supply", "disk"]
 """What a box may lack in its packing: ears and rails for a rack, a power supply, disks for its recorder."""
@@ -27,6 +34,8 @@ class PortGroup(Fact):
     count: Annotated[int, Field(ge=1, le=64)]
     speed_mbit: Speed
     poe_class: PoeCap | None = None
+    port_w: Annotated[float, Field(gt=0, le=100)] | None = None
+    """Most that one of its ports gives [W]; None: what its class reserves."""
 
 
 class SlotGroup(Fact):
@@ -46,6 +55,7 @@ class Priced(Computed):
     yearly_minor: Annotated[int, Field(ge=0, le=100_000_000)] = 0
     """Licence or rent of one a year."""
     yearly_for: Literal["licence", "rent"] = "licence"
+    warranty_years: Annotated[int, Field(ge=0, le=50)] | None = None
 
     @cached_property
     def mark(self) -> str:
@@ -58,10 +68,16 @@ class Priced(Computed):
 
 
 class Electric(Priced):
-    """A line that takes mains power: own draw [W] and supply efficiency [%]."""
+    """A line that takes mains power.
+
+    ``own_draw_w`` stands on the output side of its supply [W]: from the mains it draws that and what its ports give,
+    divided by the supply's efficiency.
+    """
 
     own_draw_w: Annotated[float, Field(ge=0, le=2000)]
     efficiency_percent: Annotated[int, Field(ge=50, le=100)] = 88
+    power_factor: Annotated[float, Field(ge=0.3, le=1)] | None = None
+    """Watts over volt-amperes at the mains; None: not told."""
 
     @property
     def own_draw_mw(self) -> int:
@@ -75,9 +91,16 @@ class Box(Electric):
     form: Literal["shelf", "rack"]
     """*rack*: 19-inch with ears; *shelf*: narrow, stands or hangs."""
     units: Annotated[int, Field(ge=1, le=20)] = 1
+    width_mm: Annotated[int, Field(ge=20, le=600)] | None = None
     depth_mm: Annotated[int, Field(ge=20, le=1200)]
     mass_kg: Annotated[float, Field(ge=0, le=100)]
     fanless: bool
+    noise_dba: Annotated[float, Field(ge=0, le=100)] | None = None
+    """Sound pressure at 1 m [dB(A)]; None: not told."""
+    airflow: Airflow | None = None
+    """Which way its fans blow; None: it has none, or it is not told."""
+    ambient_max_c: Annotated[float, Field(ge=20, le=90)] | None = None
+    """Warmest air that it may stand in [°C]."""
     managed: bool
     large_frames: bool
     sockets: Annotated[int, Field(ge=1, le=2)] = 1
@@ -85,6 +108,8 @@ class Box(Electric):
     ports: Annotated[tuple[PortGroup, ...], Field(max_length=8)]
     slots: Annotated[tuple[SlotGroup, ...], Field(max_length=4)] = ()
     poe_budget_w: Annotated[float, Field(ge=0, le=5000)] = 0.0
+    poe_allocation: Allocation | None = None
+    """How it sets watts aside as devices come up; None: not told."""
     lacks: Annotated[tuple[Accessory, ...], Field(max_length=4)] = ()
     """What it needs and does not come with."""
     supplies_w: Annotated[tuple[Annotated[float, Field(gt=0, le=5000)], ...], Field(max_length=4)] = ()
@@ -135,6 +160,10 @@ class Router(Box):
     kind: Literal["router"] = "router"
     wan_mbit: Annotated[tuple[Speed, ...], Field(min_length=1, max_length=4)]
     throughput_mbit: Annotated[int, Field(ge=1, le=1_000_000)]
+    inspected_mbit: Annotated[int, Field(ge=1, le=1_000_000)] | None = None
+    """Throughput with inspection of what passes [Mbit/s]; None: not told."""
+    networks: Annotated[int, Field(ge=1, le=4094)] | None = None
+    """How many separate networks it keeps apart; None: not told."""
     recorder_cameras: Annotated[int, Field(ge=0, le=256)] = 0
     """Cameras that a recorder built into the router takes; 0: none built in."""
 
@@ -194,6 +223,21 @@ class Module(Piecewise):
     medium: Literal["copper", "fibre-multimode", "fibre-singlemode"]
     speed_mbit: Speed
     reach_m: Annotated[int, Field(ge=1, le=100_000)]
+    """Over its own medium; a multimode one over OM3 [m]."""
+    reach_om4_m: Annotated[int, Field(ge=1, le=100_000)] | None = None
+    """Of a multimode one over OM4 [m]; None: that of the standard, where its reach over OM3 is the standard's too."""
+    draw_w: Annotated[float, Field(ge=0, le=20)] | None = None
+    """What it draws from its slot [W]; None: not told."""
+
+    def reach_on(self, grade: FibreGrade) -> float:
+        """How far it reaches over a grade of fibre [m] (IEEE Std 802.3, clauses 38 and 52)."""
+        if grade != "OM4":
+            return self.reach_m
+        if self.reach_om4_m is not None:
+            return self.reach_om4_m
+        usual, better = (standard_reach_m(self.speed_mbit, one) for one in ("OM3", "OM4"))
+        standard = usual is not None and better is not None and self.reach_m >= usual
+        return max(self.reach_m, better or 0.0) if standard else self.reach_m
 
 
 class Spare(Priced):
@@ -214,6 +258,8 @@ class Catalogue(Computed):
     name: Name
     currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")]
     priced_on: Annotated[str, Field(pattern=r"^\d{4}-\d\d-\d\d$")]
+    tax: Tax = ""
+    """Whether prices hold value-added tax; empty: not told."""
     models: Annotated[tuple[Model, ...], Field(max_length=LINES_MOST)]
 
     @model_validator(mode="after")

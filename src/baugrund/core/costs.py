@@ -17,7 +17,7 @@ class Costs(Fact):
     rent_minor: int
     """A year."""
     energy_kwh: float
-    """From the mains a year [kWh], all ports drawing what they are counted with."""
+    """From the mains a year [kWh], the live drops drawing what they run at."""
     energy_minor: int
     """A year."""
     yearly_minor: int

@@ -8,11 +8,11 @@ from dataclasses import dataclass
 
 from .drop import Drop
 from .drop_kinds import DROP_KINDS
+from .feeds import counted_w
 from .growth import reserves
 from .kept import kept
 from .poe import half_watts_up_mw, port_watts
 from .project import Project
-from .reach.runs import ROOM_C, lengths, warmth
 from .standards.poe_classes import rank
 from .traffic import busy_kbit, fed_closets
 
@@ -73,16 +73,8 @@ def need_of(project: Project, drop: Drop) -> Need:
     large_frames = drop.large_frames or any(one.large_frames for one in behind)
     if drop.poe_class is None:
         return Need(0, drop.speed_mbit, 0, traffic_kbit, large_frames)
-    watts = port_watts(
-        project.settings.school,
-        drop.poe_class,
-        project.draw_w(drop),
-        lengths(project)[drop.id],
-        measured_w=drop.measured_w,
-        temperature_c=warmth(project).get(drop.id, ROOM_C),
-        cord_ohm_per_m=project.settings.cord_ohm_per_m,
-    )
-    return Need(rank(drop.poe_class), drop.speed_mbit, half_watts_up_mw(watts), traffic_kbit, large_frames)
+    watts = half_watts_up_mw(counted_w(project, drop))
+    return Need(rank(project.port_class(drop)), drop.speed_mbit, watts, traffic_kbit, large_frames)
 
 
 def typical_need(project: Project, kind: str, live: list[Need]) -> Need:
@@ -94,7 +86,9 @@ def typical_need(project: Project, kind: str, live: list[Need]) -> Need:
         row = DROP_KINDS[kind]
         watts = 0.0
         if row.poe_class is not None:
-            watts = port_watts(project.settings.school, row.poe_class, row.draw_w, row.run_m)
+            terms = project.settings.feed_terms
+            loop_ohm = terms.loop_ohm(row.poe_class, row.run_m)
+            watts = port_watts(project.settings.school, row.poe_class, row.draw_w, loop_ohm, port_v=terms.port_v)
         return Need(rank(row.poe_class), row.speed_mbit, half_watts_up_mw(watts), round(row.traffic_mbit * 1000))
     powered = [need.power_mw for need in live if need.poe_rank]
     return Need(

@@ -18,6 +18,8 @@ Traffic = Annotated[float, Field(ge=0, le=10_000)]
 Length = Annotated[float, Field(gt=0, le=10_000)]
 Height = Annotated[float, Field(ge=-10, le=100)]
 Megapixels = Annotated[float, Field(ge=0.3, le=64)]
+FrameRate = Annotated[float, Field(ge=0.2, le=120)]
+Codec = Literal["h264", "h265"]
 Priority = Literal["critical", "high", "low"]
 PRIORITIES: tuple[Priority, ...] = ("critical", "high", "low")
 Supply = Literal["", "own", "injector", "passive", "transformer"]
@@ -72,16 +74,24 @@ class Drop(Fact):
     """Whether a mains socket is at the place; None: nobody has looked."""
     power_only: bool = False
     draw_w: Watts = 0.0
+    """What the device is rated to draw [W]; 0: not known, and on a powered drop its class's most is counted."""
     measured_w: Watts | None = None
     """Watts measured at the port."""
     priority: Priority = "low"
     """Which devices are fed first, and shed last, when watts are short (port priority of ANSI/TIA-1057)."""
     traffic_mbit: Traffic | None = None
     megapixels: Megapixels | None = None
+    frames_s: FrameRate = 15.0
+    """Frames a second of a camera."""
+    codec: Codec = "h264"
+    recorder_id: Id | None = None
+    """The recorder or NAS that keeps what a camera films; None: the first recorder on the list."""
     run_m: Length | None = None
     category: Category = "6"
     outdoor_jacket: bool = False
     screened: bool = False
+    copper_clad: bool = False
+    """Its conductors are of copper-clad aluminium: about 1.6 times the resistance, and no cable for power."""
     environment: Environment = "dry"
     surface: Surface = ""
     """What it is mounted on; the small parts follow from it."""
@@ -135,13 +145,18 @@ class Drop(Fact):
 
     @property
     def busy_mbit(self) -> float:
-        """Busy-hour traffic [Mbit/s]; a camera's follows its pixels (reference: 2 MP 4, 4 MP 6, 5 MP 8, 8 MP 12)."""
+        """Busy-hour traffic [Mbit/s]: as typed; a camera's by its pixels, frames and codec, a NAS half of its own port
+        for one client, else usual for the kind."""
         if self.traffic_mbit is not None:
             return self.traffic_mbit
         if self.power_only:
             return 0.0
-        if self.kind == "camera" and self.megapixels is not None:
-            return camera_mbit(self.megapixels)
+        if self.kind == "camera":
+            return camera_mbit(
+                CAMERA_MP_DEFAULT if self.megapixels is None else self.megapixels, self.frames_s, self.codec
+            )
+        if self.kind == "nas":
+            return self.speed_mbit / 2
         return self.kind_row.traffic_mbit
 
 
@@ -154,10 +169,22 @@ def check_variant(kind: str, variant: str) -> None:
 
 CAMERA_MBIT = ((2.0, 4.0), (4.0, 6.0), (5.0, 8.0), (8.0, 12.0))
 """Bit rate [Mbit/s] by megapixels, H.264 at 15 frames/s, *default*."""
+CAMERA_MP_DEFAULT = 4.0
+"""Megapixels of a camera of which nobody has said any, *default*."""
+H265_TIMES = 0.6
+"""Bit rate in H.265 over that in H.264 at the same picture, *default*."""
+FRAMES_POWER = 0.6
+"""Bit rate grows with the frames a second to this power, from 15 on, *default*."""
 
 
-def camera_mbit(megapixels: float) -> float:
-    """Bit rate of a camera [Mbit/s]: the table, straight lines between its points, and in proportion outside it."""
+def camera_mbit(megapixels: float, frames_s: float = 15.0, codec: Codec = "h264") -> float:
+    """Bit rate of a camera [Mbit/s] by its pixels, × 0.6 in H.265, × (frames/15)^0.6."""
+    rate: float = _by_pixels(megapixels) * (frames_s / 15.0) ** FRAMES_POWER
+    return rate * (H265_TIMES if codec == "h265" else 1.0)
+
+
+def _by_pixels(megapixels: float) -> float:
+    """The table, straight lines between its points, and in proportion outside it [Mbit/s]."""
     for (low, slow), (high, fast) in pairwise(CAMERA_MBIT):
         if low <= megapixels <= high:
             return slow + (fast - slow) * (megapixels - low) / (high - low)

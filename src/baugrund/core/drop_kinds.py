@@ -117,5 +117,7 @@ DROP_KINDS: dict[str, DropKind] = {
     )
 }  # fmt: skip
 
+RECORDING_KINDS = ("recorder", "nas")
+"""Kinds that can keep what cameras film."""
 CLOSET_KINDS = ("hub", "nas", "recorder", "controller", "server")
 """Kinds that usually stand in the closet itself, each with a mains plug of its own."""

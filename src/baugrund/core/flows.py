@@ -1,10 +1,11 @@
 """Traffic hop by hop: what every link carries, and where the way of each drop is slowest.
 
-A way is as fast as its slowest link.  Of a line rate 0.949 is of use (1460 of 1538 bytes of a full frame).
+A way is as fast as its slowest link.  Of a line rate 0.941 is of use (1448 of 1538 bytes of a full frame).
 
 References
 ----------
-.. [1] IEEE Std 802.3, clause 3: frame of 1,518 bytes, preamble and gap of 20 bytes; IPv4 and TCP headers of 40 bytes.
+.. [1] IEEE Std 802.3, clause 3: frame of 1,518 bytes, preamble and gap of 20 bytes; IPv4 and TCP headers of 40 bytes
+   (RFC 791, RFC 9293) and 12 bytes of time stamps (RFC 7323).
 """
 
 from __future__ import annotations
@@ -17,9 +18,9 @@ from .catalogue import Router, Switch
 from .drop import Drop
 from .pick.seating import Link, TrunkSeat
 from .project import Project
-from .traffic import LINK_FILL_PERCENT
+from .traffic import LINK_FILL_PERCENT, busy_mbit, keeper, kept_mbit
 
-USEFUL_SHARE = 1460 / 1538
+USEFUL_SHARE = 1448 / 1538
 """Share of the line rate that data gets [1]_."""
 
 BoxKey = tuple[int, int]
@@ -102,15 +103,14 @@ class Hop:
 def flows(project: Project, grounds: Sequence[Ground]) -> Flows:
     """What every link of the standing boxes carries, and how fast every drop's ways are."""
     tree = _Tree(project, grounds)
-    recorder = _target(project, tree, "recorder")
-    if recorder is None and any(_records(box) for ground in grounds for box in ground.boxes):
-        recorder = ()
+    built_in = any(_records(box) for ground in grounds for box in ground.boxes)
     store = _target(project, tree, "nas")
     ups = {drop.id: hops for drop in project.drops if (hops := tree.up(drop)) is not None}
     recording = dict.fromkeys(range(len(tree.links)), 0.0)
     for drop in project.drops:
-        if drop.kind == "camera" and recorder is not None and drop.id in ups:
-            for hop in between(ups[drop.id], recorder):
+        to_keeper = _to_keeper(project, drop, ups, built_in)
+        if project.is_counted(drop):
+            for hop in to_keeper:
                 if hop.link is not None:
                     recording[hop.link] += drop.busy_mbit
     line = max((one for one in project.lines if not one.standby), key=lambda one: one.down_mbit, default=None)
@@ -119,21 +119,31 @@ def flows(project: Project, grounds: Sequence[Ground]) -> Flows:
     for drop in project.drops:
         if drop.id in ups and not drop.power_only:
             up = ups[drop.id]
-            records = drop.kind == "camera" and recorder is not None
             stores = drop.kind not in ("camera", "nas", "recorder") and store is not None
             ways = (
                 [*up, *line_hop] if line else [],
-                between(up, recorder or ()) if records else [],
+                _to_keeper(project, drop, ups, built_in),
                 between(up, store or ()) if stores else [],
             )
             slow = any(hop.between and hop.rate_mbit < drop.speed_mbit for way in ways for hop in way)
             internet, to_recorder, to_store = map(_slowest, ways)
-            drops.append(DropFlow(drop.id, drop.speed_mbit, drop.busy_mbit, internet, to_recorder, to_store, slow))
+            drops.append(
+                DropFlow(drop.id, drop.speed_mbit, busy_mbit(project, drop), internet, to_recorder, to_store, slow)
+            )
     told = tuple(tree.flow(number, recording[number]) for number in range(len(tree.links)))
-    return Flows(
-        told, tuple(drops), _name(project, "recorder") or ("built into the router" if recorder == () else ""),
-        _name(project, "nas"),
-    )  # fmt: skip
+    kept_at = [project.name_of(project.drops_by_id[number]) for number in kept_mbit(project)]
+    where = " · ".join(kept_at) or ("built into the router" if built_in else "")
+    return Flows(told, tuple(drops), where, _name(project, "nas"))
+
+
+def _to_keeper(project: Project, drop: Drop, ups: Mapping[int, Sequence[Hop]], built_in: bool) -> list[Hop]:
+    """The way of a camera's stream to what keeps it; empty: it is no camera, or nothing keeps it."""
+    if drop.kind != "camera" or drop.id not in ups:
+        return []
+    at = keeper(project, drop)
+    if at is None:
+        return between(ups[drop.id], ()) if built_in else []
+    return between(ups[drop.id], ups[at]) if at in ups else []
 
 
 def between(one: Sequence[Hop], other: Sequence[Hop]) -> list[Hop]:
@@ -236,7 +246,7 @@ class _Tree:
         while more := {key for key, at in self.parent.items() if self.links[at][0] in below} - below:
             below |= more
         behind = [self.project.drops_by_id[drop_id] for drop_id, (box, _) in self.seat.items() if box in below]
-        now = sum(one.busy_mbit for drop in behind for one in (drop, *self.project.fed_by(drop)))
+        now = sum(busy_mbit(self.project, one) for drop in behind for one in (drop, *self.project.fed_by(drop)))
         ends = link.trunk.ends if isinstance(link, TrunkSeat) else 1
         rate = rate_of(link, self._root(lower)) * ends
         then = (link.trunk.traffic_kbit if isinstance(link, TrunkSeat) else link.traffic_kbit) / 1000

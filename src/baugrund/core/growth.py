@@ -4,15 +4,28 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from .kept import kept
 from .project import Project
 
 
 def reserve_count(live: int, percent: float, years: int) -> int:
-    """Drops to keep in reserve: ``ceil(n·((1+g)^years) − n − 1e-9)``, never under 0."""
-    return max(0, math.ceil(live * (1.0 + percent / 100.0) ** years - live - 1e-9))
+    """Drops to keep in reserve: ``floor(n·((1+g)^years − 1) + 1e-9)``, whole devices only."""
+    return math.floor(live * ((1.0 + percent / 100.0) ** years - 1.0) + 1e-9)
+
+
+def shared_out(count: int, weights: Sequence[int]) -> list[int]:
+    """So many shared by weight: whole parts, then by largest remainder, ties to the first (Hamilton's method)."""
+    total = sum(weights)
+    if not total:
+        return [0] * len(weights)
+    shares = [count * weight // total for weight in weights]
+    remainders = [count * weight % total for weight in weights]
+    order = sorted(range(len(weights)), key=lambda place: -remainders[place])
+    for place in order[: count - sum(shares)]:
+        shares[place] += 1
+    return shares
 
 
 @kept
@@ -26,13 +39,16 @@ def live_by_kind(project: Project) -> Mapping[int, Mapping[str, int]]:
 
 
 def reserves(project: Project, years: int) -> dict[int, dict[str, int]]:
-    """Reserve drops by closet and kind after ``years``: growth of the live drops, and the additions named by then (at
-    the head end where no closet is named)."""
-    found: dict[int, dict[str, int]] = {}
-    for closet_id, counts in live_by_kind(project).items():
-        reserve = {str(kind): reserve_count(n, project.growth_of(kind), years) for kind, n in counts.items()}
-        for addition in project.additions:
-            if addition.years <= years and (addition.closet_id or project.head_end.id) == closet_id:
-                reserve[addition.kind] = reserve.get(addition.kind, 0) + addition.count
-        found[closet_id] = {kind: count for kind, count in reserve.items() if count}
-    return found
+    """Reserve drops by closet and kind after ``years``: growth of each kind's live drops on the whole site, shared to
+    closets by where they are now, and the additions named by then (at the head end where no closet is named)."""
+    live = live_by_kind(project)
+    found: dict[int, Counter[str]] = {closet_id: Counter() for closet_id in live}
+    for kind in sorted({kind for counts in live.values() for kind in counts}):
+        weights = [counts.get(kind, 0) for counts in live.values()]
+        count = reserve_count(sum(weights), project.growth_of(kind), years)
+        for closet_id, share in zip(live, shared_out(count, weights), strict=True):
+            found[closet_id][kind] += share
+    for addition in project.additions:
+        if addition.years <= years:
+            found[addition.closet_id or project.head_end.id][addition.kind] += addition.count
+    return {closet_id: {kind: count for kind, count in counts.items() if count} for closet_id, counts in found.items()}

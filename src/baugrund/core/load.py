@@ -12,12 +12,13 @@ References
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from .catalogue import Router, Switch
 from .drop import Drop
+from .feeds import counted_w, loop_ohm, running_w
 from .kept import kept
-from .poe import PORT_VOLTS_DEFAULT, feed, feed_faults, loop_resistance_ohm, port_watts
+from .poe import Feed, FeedTerms, feed, feed_faults, port_watts
 from .project import Project
 from .reach.runs import ROOM_C, Run, runs
 from .standards.cabling import CORD_OHM_PER_M, THIN_CORD_OHM_PER_M
@@ -41,12 +42,16 @@ class Fed:
     loop_ohm: float
     draw_w: float
     """What device, and what it passes power on to, take [W]."""
+    is_assumed: bool
+    """Nobody has typed what the device draws, so that its class's most is counted."""
     passed_on_w: float
     class_w: float
     rated_w: float
     measured_w: float | None
     counted_w: float
     """By the project's school, without margin [W]."""
+    running_w: float
+    """As it runs [W]: measured where the school is, else rated."""
     lost_w: float | None
     warmth_w: float | None
     """What the warmth on the way adds at the port [W]."""
@@ -107,32 +112,32 @@ def fed(project: Project) -> Mapping[int, Fed]:
 
 def _fed(project: Project, drop: Drop, run: Run) -> Fed:
     assert drop.poe_class is not None
-    row = POE_CLASSES[drop.poe_class]
+    poe_class = drop.poe_class
+    row = POE_CLASSES[poe_class]
     draw = project.draw_w(drop)
+    terms = project.settings.feed_terms
     warm = run.mean_c
-    cords = project.settings.cord_ohm_per_m
 
-    def loop_of(warm_c: float, cord_ohm_per_m: float) -> float:
-        return loop_resistance_ohm(
-            run.length_m, temperature_c=warm_c, pairs=row.pairs, cord_ohm_per_m=cord_ohm_per_m
-        )  # fmt: skip
+    def fed_by(warm_c: float, terms: FeedTerms) -> Feed | None:
+        loop = terms.loop_ohm(poe_class, run.length_m, warm_c, clad=drop.copper_clad)
+        return feed(draw, loop, terms.port_v)
 
-    loop = loop_of(warm, cords)
-    cold, steady = feed(draw, loop_of(ROOM_C, cords)), feed(draw, loop)
-    usual, thin = feed(draw, loop_of(warm, CORD_OHM_PER_M)), feed(draw, loop_of(warm, THIN_CORD_OHM_PER_M))
-    rated = row.port_w if steady is None else steady.port_w
+    loop = loop_ohm(project, drop)
+    cold, steady = fed_by(ROOM_C, terms), feed(draw, loop, terms.port_v)
+    usual = fed_by(warm, replace(terms, cord_ohm_per_m=CORD_OHM_PER_M))
+    thin = fed_by(warm, replace(terms, cord_ohm_per_m=THIN_CORD_OHM_PER_M))
+    rated = port_watts("rated", poe_class, draw, loop, port_v=terms.port_v)
     return Fed(
         drop.id, drop.closet_id, drop.poe_class, row.pairs, run.length_m, round(warm, 1), loop, draw,
-        draw - drop.draw_w, row.port_w, rated, drop.measured_w,
-        port_watts(project.settings.school, drop.poe_class, draw, run.length_m, drop.measured_w,
-                   temperature_c=warm, cord_ohm_per_m=cords),
+        not drop.draw_w, project.passed_on_w(drop), row.port_w, rated, drop.measured_w, counted_w(project, drop),
+        running_w(project, drop),
         None if steady is None else steady.lost_w,
         None if steady is None or cold is None else steady.port_w - cold.port_w,
         None if usual is None or thin is None else thin.port_w - usual.port_w,
         None if steady is None else steady.device_v, row.device_min_v,
         None if steady is None else steady.device_v - row.device_min_v,
         None if steady is None else steady.current_a / (row.pairs / 2), row.pair_set_max_a,
-        tuple(feed_faults(draw, row, loop, PORT_VOLTS_DEFAULT)),
+        tuple(feed_faults(draw, row, loop, terms.port_v)),
     )  # fmt: skip
 
 
@@ -155,9 +160,9 @@ def closet_loads(project: Project) -> tuple[ClosetLoad, ...]:
 
 
 def box_load(project: Project, closet_id: int, box: Router | Switch, drop_ids: Sequence[int]) -> BoxLoad:
-    """What a box draws from the mains with these drops on its ports: ``(own + Σ port watts) / efficiency``."""
+    """What a box draws from the mains with these drops on its ports: ``(own + Σ running watts) / efficiency``."""
     some = [fed(project)[number] for number in drop_ids if number in fed(project)]
     powered = summed(some)
     margin = 1 + project.settings.margin / 100
-    mains = (box.own_draw_w + powered.counted_w) / (box.efficiency_percent / 100)
+    mains = (box.own_draw_w + sum(one.running_w for one in some)) / (box.efficiency_percent / 100)
     return BoxLoad(closet_id, box.name, powered, powered.counted_w * margin, box.poe_budget_w, box.own_draw_w, mains)

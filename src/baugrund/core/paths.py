@@ -11,6 +11,7 @@ from .drop_kinds import KindKey
 from .facts import Fact, Id, Name, Note, Text
 from .path_kinds import PATH_KINDS, PathKind, PathRow
 from .standards.cabling import Category
+from .standards.fibre import FibreGrade
 
 MAX_CORNERS = 60
 Millimetres = Annotated[float, Field(gt=0, le=2000)]
@@ -83,9 +84,6 @@ class Cable(Fact):
     price_minor: Annotated[int, Field(ge=0, le=100_000_000)] = 0
     diameter_mm: Annotated[float, Field(ge=2, le=20)] = 6.0
     rated_c: Celsius = 60.0
-
-
-FibreGrade = Literal["OM3", "OM4", "OS2"]
 
 
 class Fibre(Fact):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable
+from dataclasses import replace
 from functools import cached_property
 from threading import Lock
 
@@ -17,6 +18,7 @@ from .errors import TookTooLong
 from .facts import Fact
 from .findings import Finding, Site, findings
 from .pick.answers import Answer, tell
+from .pick.assignment import assigned
 from .pick.best import fewest_boxes, least_power, least_price, most_room
 from .pick.flips import Flip, flips
 from .pick.proofs import Proof, Proofs
@@ -152,7 +154,9 @@ def balance(project: Project, catalogue: Catalogue, followed: Standing | None) -
     )
     capacities = {one.closet_id: one.capacities for one in closets}
     idle = stranded(grounds, catalogue, project.settings.currency)
-    site = Site(project, capacities, {one.closet_id: one.borne for one in closets}, catalogue, idle)
+    borne = {one.closet_id: one.borne for one in closets}
+    short = {ground.closet.id: ground.stand.why for ground in grounds if ground.seating is None}
+    site = Site(project, capacities, borne, catalogue, short, idle)
     return Balance(
         live=len(today),
         reserve=len(then),
@@ -222,6 +226,10 @@ class Picker:
         else:
             find = {"fewest_boxes": fewest_boxes, "most_room": most_room, "least_power": least_power}[aim]
             found = find(site, cheapest)
+        seatings = assigned(
+            tuple(zip(site.closets, found.seatings, strict=True)), asked, keeps_mains=aim == "least_power"
+        )
+        found = replace(found, seatings=seatings)
         return self._with_costs(self._with_years(tell(aim, found, site, self.project, asked)))
 
     def _with_costs(self, answer: Answer) -> Answer:
@@ -230,7 +238,7 @@ class Picker:
         yearly: Counter[str] = Counter()
         for part in answer.parts:
             yearly[part.yearly_for] += part.yearly_minor
-        costs = costs_of(answer.price_minor, yearly, answer.mains_w, settings.kwh_minor, settings.horizon_years)
+        costs = costs_of(answer.price_minor, yearly, answer.running_w, settings.kwh_minor, settings.horizon_years)
         return answer.model_copy(update={"costs": costs})
 
     def _with_years(self, answer: Answer) -> Answer:

@@ -14,18 +14,43 @@ from dataclasses import dataclass
 from typing import Literal
 
 from .standards.cabling import (
+    CLAD_TIMES,
     CONTACT_OHM,
     CONTACTS_DEFAULT,
     COPPER_PER_K,
     CORD_OHM_PER_M,
     CORDS_DEFAULT_M,
     FIXED_OHM_PER_M,
-    bundle_mm,
 )
 from .standards.poe_classes import POE_CLASSES, PoeClass
 
 PORT_VOLTS_DEFAULT = 53.0
 """Volts at the port, *default*."""
+
+
+@dataclass(frozen=True)
+class FeedTerms:
+    """What every powered run of a project is reckoned with: volts at the port [V], cords of the channel together [m],
+    contacts in the loop, and the resistance of one conductor of a cord [ohm/m]."""
+
+    port_v: float = PORT_VOLTS_DEFAULT
+    cords_m: float = CORDS_DEFAULT_M
+    contacts: int = CONTACTS_DEFAULT
+    cord_ohm_per_m: float = CORD_OHM_PER_M
+
+    def loop_ohm(self, poe_class: int, fixed_m: float, temperature_c: float = 20.0, *, clad: bool = False) -> float:
+        """Loop resistance of a run of ``fixed_m`` [m] to a device of a class [ohm].
+
+        ``clad``: of copper-clad aluminium.
+        """
+        return loop_resistance_ohm(
+            fixed_m, cords_m=self.cords_m, contacts=self.contacts, temperature_c=temperature_c,
+            pairs=POE_CLASSES[poe_class].pairs, fixed_ohm_per_m=FIXED_OHM_PER_M * (CLAD_TIMES if clad else 1.0),
+            cord_ohm_per_m=self.cord_ohm_per_m,
+        )  # fmt: skip
+
+
+USUAL_TERMS = FeedTerms()
 
 School = Literal["class", "rated", "measured"]
 """The three schools of adding up: class maximum, rated draw plus line loss, measured draw."""
@@ -98,29 +123,23 @@ def port_watts(
     school: School,
     poe_class: int,
     draw_w: float,
-    fixed_m: float,
+    loop_ohm: float,
+    *,
     measured_w: float | None = None,
     port_v: float = PORT_VOLTS_DEFAULT,
-    temperature_c: float = 20.0,
-    cord_ohm_per_m: float = CORD_OHM_PER_M,
 ) -> float:
     """Watts counted at the port for one device under a school of adding up, without margin [W].
 
-    *class*: what the port reserves.  *rated*: the draw plus line loss over ``fixed_m`` [m] at ``temperature_c`` [°C],
-    with default cords (of ``cord_ohm_per_m``) and contacts at 20 °C.  *measured*: ``measured_w`` at the port, rated
-    where none is.
-    A run that cannot deliver the draw counts what the class reserves.
+    *class*: what the port reserves.  *rated*: the draw plus the loss in the loop.  *measured*: ``measured_w`` at the
+    port, rated where none is.  A run that cannot deliver the draw counts what the class reserves.
     """
-    row = POE_CLASSES[poe_class]
+    reserved = POE_CLASSES[poe_class].port_w
     if school == "class":
-        return row.port_w
+        return reserved
     if school == "measured" and measured_w is not None:
         return measured_w
-    loop = loop_resistance_ohm(
-        fixed_m, temperature_c=temperature_c, pairs=row.pairs, cord_ohm_per_m=cord_ohm_per_m
-    )  # fmt: skip
-    steady = feed(draw_w, loop, port_v)
-    return row.port_w if steady is None else steady.port_w
+    steady = feed(draw_w, loop_ohm, port_v)
+    return reserved if steady is None else steady.port_w
 
 
 def half_watts_up_mw(watts: float) -> int:
@@ -133,18 +152,18 @@ JACKET_W_PER_M_K = 0.2
 """Heat given off by a bundle's surface and conducted inside it, in the shape of TIA TSB-184-A [3]_."""
 
 
-def bundle_rise_k(
-    cables: int, pair_set_a: float, *, pairs: int, cable_mm: float = 6.0, ohm_per_m: float = FIXED_OHM_PER_M
-) -> float:
+def heat_w_per_m(pair_set_a: float, pairs: int, ohm_per_m: float = FIXED_OHM_PER_M) -> float:
+    """Heat of one powered cable [W/m]: ``n·I_c²·r``, half of ``pair_set_a`` [A] in each of ``2·pairs`` conductors."""
+    return 2 * pairs * (pair_set_a / 2.0) ** 2 * ohm_per_m
+
+
+def bundle_rise_k(heat_w_per_m: float, bundle_mm: float) -> float:
     """How much warmer the middle of a bundle of powered cables gets [K], an estimate [3]_.
 
-    ``pair_set_a`` flows per pair set [A] on ``pairs`` pairs, half of it in each conductor.  The bundle is
-    ``1.2·d·√N`` thick; it gives ``q/(8·π·D)`` off to the air and holds ``q/(4·π·0.2)`` inside.
+    ``heat_w_per_m``: of all its cables together; it gives ``q/(8·π·D)`` off to the air and holds ``q/(4·π·0.2)``
+    inside.
     """
-    conductors = 2 * pairs
-    heat_w_per_m = cables * conductors * (pair_set_a / 2.0) ** 2 * ohm_per_m
-    bundle_m = bundle_mm(cables, cable_mm) / 1000.0
-    outside = heat_w_per_m / (AIR_W_PER_M_K * math.pi * bundle_m)
+    outside = heat_w_per_m / (AIR_W_PER_M_K * math.pi * bundle_mm / 1000.0)
     return outside + heat_w_per_m / (4.0 * math.pi * JACKET_W_PER_M_K)
 
 

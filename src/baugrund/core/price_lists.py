@@ -66,6 +66,7 @@ def merged(catalogues: Sequence[Catalogue]) -> Catalogue:
         name=" + ".join(one.name for one in catalogues)[:200],
         currency=first.currency,
         priced_on=min(one.priced_on for one in catalogues),
+        tax=first.tax if all(one.tax == first.tax for one in catalogues) else "",
         models=tuple(models),
     )
 

@@ -24,11 +24,13 @@ from .brief import (
 )
 from .building import Building, Candidate, Closet, Entry, Floor, Landmark, Room
 from .drop import Drop, OwnKind
-from .drop_kinds import KindKey
+from .drop_kinds import RECORDING_KINDS, KindKey
 from .facts import Fact, Id, ModelKey, Name, Note, Text
 from .paths import Cable, Colour, Fibre, Hours, Path, PathRate
-from .poe import School
-from .standards.cabling import CORD_OHM_PER_M, THIN_CORD_OHM_PER_M
+from .poe import PORT_VOLTS_DEFAULT, FeedTerms, School
+from .standards.cabling import CONTACTS_DEFAULT, CORD_OHM_PER_M, CORDS_DEFAULT_M, THIN_CORD_OHM_PER_M, Cords
+from .standards.fibre import MATED_PAIRS_DEFAULT
+from .standards.poe_classes import HIGHEST_CLASS, POE_CLASSES, rank, smallest_class_for
 
 MAX_DROPS = 10_000
 MAX_ROOMS = 2_000
@@ -72,8 +74,16 @@ class Settings(Fact):
     numbers: Literal["en", "de", "fr", "ch"] = "en"
     """How figures are written: 1,234.5 or 1.234,5 or 1 234,5 or 1'234.5."""
     termination: Literal["panel", "direct"] = "panel"
-    cords: Literal["usual", "thin"] = "usual"
-    """Cords at both ends of every run; thin ones are of 28 AWG."""
+    cords: Cords = "usual"
+    """Cords at both ends of every run, by gauge: 24, 26 or 28 AWG."""
+    cords_m: Annotated[float, Field(ge=0, le=20)] = CORDS_DEFAULT_M
+    """Cords of a channel together [m], *default*."""
+    contacts: Annotated[int, Field(ge=0, le=12)] = CONTACTS_DEFAULT
+    """Mated contacts of one loop of a channel, *default*."""
+    port_volts: Annotated[float, Field(ge=44, le=57)] = PORT_VOLTS_DEFAULT
+    """Volts at the powered ports, *default*."""
+    mated_pairs: Annotated[int, Field(ge=0, le=12)] = MATED_PAIRS_DEFAULT
+    """Mated pairs of connectors on a fibre link, *default*: a panel at each end."""
     room_ports: Literal["cables", "switch"] = "cables"
     """How a room that wants several ports gets them: a cable each, or one cable and a room switch."""
     pinout: Literal["T568A", "T568B"] = "T568B"
@@ -112,6 +122,11 @@ class Settings(Fact):
     def cord_ohm_per_m(self) -> float:
         """DC resistance of one conductor of the project's cords [ohm/m]."""
         return THIN_CORD_OHM_PER_M if self.cords == "thin" else CORD_OHM_PER_M
+
+    @property
+    def feed_terms(self) -> FeedTerms:
+        """What powered runs are reckoned with."""
+        return FeedTerms(self.port_volts, self.cords_m, self.contacts, self.cord_ohm_per_m)
 
     @property
     def margin(self) -> float:
@@ -208,6 +223,7 @@ class Project(Fact):
                     if number is not None and number not in known[target]:
                         raise ValueError(f"{rows}[{place}] names {_one(target)} {number}, which is not there")
         self._behind_holds()
+        self._recorders_hold()
         self._links_hold()
         highest = max((max(given, default=0) for given in ids.values()), default=0)
         if self.next_id <= highest:
@@ -229,6 +245,14 @@ class Project(Fact):
                     raise ValueError(f"drops[{place}] hangs behind itself, by way of drop {drop.behind_id}")
                 seen.add(above.id)
                 above = by_id[above.behind_id] if above.behind_id is not None else None
+
+    def _recorders_hold(self) -> None:
+        """What keeps a camera's stream is a recorder or a NAS."""
+        for place, drop in enumerate(self.drops):
+            if drop.recorder_id is not None and self.drops_by_id[drop.recorder_id].kind not in RECORDING_KINDS:
+                raise ValueError(
+                    f"drops[{place}] is recorded by drop {drop.recorder_id}, which is no recorder and no NAS"
+                )
 
     def _links_hold(self) -> None:
         """Links between closets make a tree: each further closet leads to the head end, which nothing feeds."""
@@ -306,7 +330,11 @@ class Project(Fact):
 
     def is_live(self, drop: Drop) -> bool:
         """Whether the drop needs a port in its closet: all that run there do, or only those in use."""
-        return drop.behind_id is None and (drop.in_use or self.settings.jacks_live == "every")
+        return drop.behind_id is None and self.is_counted(drop)
+
+    def is_counted(self, drop: Drop) -> bool:
+        """Whether the drop counts, wherever it runs to: all do, or only those in use."""
+        return drop.in_use or self.settings.jacks_live == "every"
 
     def at_head_end(self, drop: Drop) -> bool:
         return drop.closet_id == self.head_end.id
@@ -317,10 +345,28 @@ class Project(Fact):
         return found + tuple(further for one in found for further in self.fed_by(one))
 
     def draw_w(self, drop: Drop) -> float:
-        """What a drop's device draws [W], with what it passes on to powered drops behind it."""
-        if drop.poe_class is None or drop.id not in self.behind:
+        """What a drop's device draws [W], with what it passes on to powered drops behind it.
+
+        A powered device of unknown draw counts all that its class lets it have, what it passes on among it.
+        """
+        if drop.poe_class is None:
             return drop.draw_w
-        return drop.draw_w + sum(self.draw_w(one) for one in self.behind[drop.id] if one.poe_class is not None)
+        passed_on = self.passed_on_w(drop)
+        if drop.draw_w:
+            return drop.draw_w + passed_on
+        return max(POE_CLASSES[drop.poe_class].device_w, passed_on)
+
+    def port_class(self, drop: Drop) -> int | None:
+        """Class that a drop asks of its port: its own, or the lowest that gives what it draws and passes on, if that is
+        higher."""
+        if drop.poe_class is None or not self.passed_on_w(drop):
+            return drop.poe_class
+        wanted = smallest_class_for(self.draw_w(drop)) or HIGHEST_CLASS
+        return wanted if rank(wanted) > rank(drop.poe_class) else drop.poe_class
+
+    def passed_on_w(self, drop: Drop) -> float:
+        """What a drop's device gives on to the powered drops behind it [W]."""
+        return sum(self.draw_w(one) for one in self.behind.get(drop.id, ()) if one.poe_class is not None)
 
     def floor_name(self, room: Room) -> str:
         return self.floors_by_id[room.floor_id].name
@@ -344,7 +390,8 @@ REFERENCES = (
     ("floors", "building_id", "buildings"), ("rooms", "floor_id", "floors"), ("entries", "room_id", "rooms"),
     ("closets", "room_id", "rooms"), ("closets", "fed_by_id", "closets"), ("candidates", "room_id", "rooms"),
     ("landmarks", "floor_id", "floors"), ("drops", "room_id", "rooms"), ("drops", "closet_id", "closets"),
-    ("drops", "own_kind_id", "own_kinds"), ("drops", "behind_id", "drops"), ("lines", "entry_id", "entries"),
+    ("drops", "own_kind_id", "own_kinds"), ("drops", "behind_id", "drops"), ("drops", "recorder_id", "drops"),
+    ("lines", "entry_id", "entries"),
     ("goals", "room_ids", "rooms"), ("services", "room_ids", "rooms"), ("paths", "floor_id", "floors"),
     ("paths", "to_floor_id", "floors"),
     ("additions", "closet_id", "closets"), ("holdings", "closet_id", "closets"),

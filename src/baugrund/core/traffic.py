@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from math import ceil
 
 from .building import Closet
 from .drop import Drop
+from .kept import kept
 from .project import Project
 
 LINK_FILL_PERCENT = 70
@@ -24,9 +26,33 @@ def rate_for_mbit(traffic_kbit: int) -> int:
     return ceil(traffic_kbit / (10 * LINK_FILL_PERCENT))
 
 
+def keeper(project: Project, camera: Drop) -> int | None:
+    """The recorder or NAS that keeps what a camera films: as typed, else the first recorder on the list."""
+    if camera.recorder_id is not None:
+        return camera.recorder_id
+    return next((drop.id for drop in project.drops if drop.kind == "recorder"), None)
+
+
+@kept
+def kept_mbit(project: Project) -> Mapping[int, float]:
+    """Streams of all cameras that each recorder or NAS keeps [Mbit/s], by its number."""
+    found: dict[int, float] = {}
+    for drop in project.drops:
+        if drop.kind == "camera" and project.is_counted(drop):
+            at = keeper(project, drop)
+            if at is not None:
+                found[at] = found.get(at, 0.0) + drop.busy_mbit
+    return found
+
+
+def busy_mbit(project: Project, drop: Drop) -> float:
+    """Busy-hour traffic of a drop alone [Mbit/s]; of what records the streams that it keeps, if they are more."""
+    return max(drop.busy_mbit, kept_mbit(project).get(drop.id, 0.0))
+
+
 def busy_kbit(project: Project, drop: Drop) -> int:
     """Busy-hour traffic of a drop with all that hangs behind it [kbit/s]."""
-    return round(sum(one.busy_mbit for one in (drop, *project.fed_by(drop))) * 1000)
+    return round(sum(busy_mbit(project, one) for one in (drop, *project.fed_by(drop))) * 1000)
 
 
 def feeder(project: Project, closet: Closet) -> int:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from baugrund.core.pick.answers import Answer
+from baugrund.core.words import plain_money
 
 from .tables import write_csv
 
@@ -10,15 +11,15 @@ COLUMNS = ["quantity", "part", "kind", "key", "price each", "price", "currency",
 
 
 def write_bill(answer: Answer, currency: str, small_parts: dict[str, int] | None = None) -> str:
-    """One line a part, the total, then the small parts, which have no price yet.  Prices with two decimals, each of
-    one, or of one pack."""
+    """One line a part, the total, then the small parts, which have no price yet.  Prices in whole units of
+    the currency with its decimals, each of one, or of one pack."""
     lines = []
     for part in answer.parts:
-        each, total = f"{part.price_minor / 100:.2f}", f"{part.total_minor / 100:.2f}"
+        each, total = plain_money(part.price_minor, currency), plain_money(part.total_minor, currency)
         owned = "yes" if part.owned else ""
         packed = [str(part.packs), str(part.pack)] if part.packs else ["", ""]
         lines.append([str(part.quantity), part.name, part.kind, part.model, each, total, currency, owned, *packed])
-    lines.append(["", "Total", "", "", "", f"{answer.price_minor / 100:.2f}", currency, "", "", ""])
+    lines.append(["", "Total", "", "", "", plain_money(answer.price_minor, currency), currency, "", "", ""])
     for name, count in (small_parts or {}).items():
         lines.append([str(count), name, "small part", "", "", "", "", "", "", ""])
     return write_csv(COLUMNS, lines)

@@ -9,7 +9,7 @@ from typing import Any, get_args
 from pydantic import ValidationError
 
 from baugrund.core.building import Room
-from baugrund.core.drop import PRIORITIES, Drop, Environment, Surface
+from baugrund.core.drop import PRIORITIES, Codec, Drop, Environment, Surface
 from baugrund.core.drop_kinds import DROP_KINDS
 from baugrund.core.edits import AddList, DropChanges, NewDrop
 from baugrund.core.edits.listing import usual_drop
@@ -85,8 +85,11 @@ COLUMNS = (
     Column("measured_w", "Measured W", ("measured",), number_of),
     Column("priority", "Priority", ("port priority",), one_of(PRIORITIES)),
     Column("megapixels", "Megapixels", ("mp", "pixels"), number_of),
+    Column("frames_s", "Frames/s", ("frames", "fps", "frame rate"), number_of),
+    Column("codec", "Codec", ("compression",), one_of(get_args(Codec))),
     Column("run_m", "Run m", ("run", "length", "length m", "cable length"), number_of),
     Column("category", "Category", ("cat", "cable"), one_of(get_args(Category))),
+    Column("copper_clad", "Copper-clad", ("cca",), yes),
     Column("outdoor_jacket", "Jacket", (), _jacket, lambda drop: "outdoor" if drop.outdoor_jacket else "indoor"),
     Column("environment", "Environment", (), one_of(get_args(Environment))),
     Column("surface", "Surface", ("mounted on",), one_of(get_args(Surface))),

@@ -13,6 +13,8 @@ from pydantic import TypeAdapter, ValidationError
 from baugrund.core.catalogue import (
     LINES_MOST,
     Accessory,
+    Airflow,
+    Allocation,
     AnyModel,
     Catalogue,
     Injector,
@@ -26,6 +28,7 @@ from baugrund.core.catalogue import (
 from baugrund.core.errors import InvalidInput
 from baugrund.core.facts import Fact
 from baugrund.core.watch import stepwise
+from baugrund.core.words import minor_per_unit, plain_money
 
 from .cells import Odd, bare, inert, number_of, one_of, shown, speed_of, yes
 from .tables import Table, read_table, write_csv, write_workbook
@@ -40,30 +43,54 @@ KINDS: dict[str, type[Priced]] = {
 }
 
 
-def _money(text: str) -> int:
+@dataclass(frozen=True)
+class _Amount:
+    """Money as it is written, in whole units of a currency that is not known yet."""
+
+    units: float
+
+
+def _money(text: str) -> _Amount:
     if re.fullmatch(r"\d{1,3}([.,]\d{3})+", text.strip()):
         raise Odd(f"“{text}” may mean thousands or a fraction; write it with two decimals and no grouping")
-    return round(number_of(text.replace(" ", "")) * 100)
+    return _Amount(number_of(text.replace(" ", "")))
 
 
 def _several(read: Callable[[str], Any]) -> Callable[[str], list[Any]]:
     return lambda text: [read(part.strip()) for part in text.split(";") if part.strip()]
 
 
+_PORTS = re.compile(
+    r"(\d+)\s*[x×*]\s*([\d.,]+\s*[gm]?)(?:\s*(?:class|cl\.?)\s*(\d+))?(?:\s+([\d.,]+)\s*w)?"
+)  # fmt: skip
+
+
 def _ports(text: str) -> dict[str, Any]:
-    """``16 × 1000 class 4``: so many ports of a speed, and the highest class that they give."""
-    match = re.fullmatch(r"(\d+)\s*[x×*]\s*([\d.,]+\s*[gm]?)(?:\s*(?:class|cl\.?)\s*(\d+))?", text.strip().casefold())
+    """``16 × 1000 class 4 30 W``: so many ports of a speed, the highest class that they give, the most watts of one."""
+    match = re.fullmatch(
+        r"(\d+)\s*[x×*]\s*([\d.,]+\s*[gm]?)(?:\s*(?:class|cl\.?)\s*(\d+))?(?:\s+([\d.,]+)\s*w)?",
+        text.strip().casefold(),
+    )
     if match is None:
         raise Odd(f"“{text}” is not written like “16 × 1000 class 4”")
     group: dict[str, Any] = {"count": int(match[1]), "speed_mbit": speed_of(match[2])}
-    return group if match[3] is None else {**group, "poe_class": int(match[3])}
+    if match[3] is not None:
+        group["poe_class"] = int(match[3])
+    if match[4] is not None:
+        group["port_w"] = number_of(match[4])
+    return group
 
 
 def _told_ports(groups: Any) -> str:
     told = []
     for group in groups:
         cap = getattr(group, "poe_class", None)
-        told.append(f"{group.count} × {group.speed_mbit}" + ("" if cap is None else f" class {cap}"))
+        most_w = getattr(group, "port_w", None)
+        told.append(
+            f"{group.count} × {group.speed_mbit}"
+            + ("" if cap is None else f" class {cap}")
+            + ("" if most_w is None else f" {most_w:g} W")
+        )
     return "; ".join(told)
 
 
@@ -80,8 +107,17 @@ class _Column:
     choices: tuple[str, ...] = ()
 
     def cell(self, model: AnyModel, currency: str) -> str:
-        value = currency if self.key == "currency" else getattr(model, self.key, None)
-        return "" if value is None else self.write(value)
+        if self.key == "currency":
+            return currency
+        value = getattr(model, self.key, None)
+        if value is None:
+            return ""
+        return plain_money(value, currency) if self.read is _money else self.write(value)
+
+    def of(self, text: str, currency: str) -> Any:
+        """What a cell says.  Raises Odd or ValueError."""
+        value = self.read(text)
+        return round(value.units * minor_per_unit(currency)) if isinstance(value, _Amount) else value
 
 
 def _choice(key: str, head: str, *choices: str) -> _Column:
@@ -96,28 +132,36 @@ COLUMNS = (
     _choice("kind", "Kind", *KINDS),
     _Column("key", "Key"),
     _Column("name", "Name"),
-    _Column("price_minor", "Price", _money, lambda minor: f"{minor / 100:.2f}"),
+    _Column("price_minor", "Price", _money),
     _Column("pack", "Pieces a pack", number_of),
     _Column("currency", "Currency"),
     _yes("in_stock", "In stock"),
-    _Column("yearly_minor", "Yearly", _money, lambda minor: f"{minor / 100:.2f}"),
+    _Column("yearly_minor", "Yearly", _money),
     _choice("yearly_for", "Yearly for", "licence", "rent"),
     _Column("ports", "Ports", _several(_ports), _told_ports),
     _Column("slots", "Slots", _several(_ports), _told_ports),
     _Column("fed_class", "Fed by class", number_of),
     _Column("poe_budget_w", "PoE budget W", number_of),
+    _choice("poe_allocation", "PoE allocation", *get_args(Allocation)),
     _Column("supplies_w", "Supplies W", _several(number_of), _told_list),
     _Column("wan_mbit", "WAN Mbit/s", _several(speed_of), _told_list),
     _Column("throughput_mbit", "Throughput Mbit/s", speed_of),
+    _Column("inspected_mbit", "Inspected Mbit/s", speed_of),
+    _Column("networks", "Networks", number_of),
     _Column("recorder_cameras", "Recorder cameras", number_of),
     _Column("own_draw_w", "Own draw W", number_of),
     _Column("efficiency_percent", "Efficiency %", number_of),
+    _Column("power_factor", "Power factor", number_of),
     _choice("form", "Form", "shelf", "rack"),
     _Column("units", "Units", number_of),
+    _Column("width_mm", "Width mm", number_of),
     _Column("depth_mm", "Depth mm", number_of),
     _Column("mass_kg", "Mass kg", number_of),
     _Column("sockets", "Sockets", number_of),
     _yes("fanless", "Fanless"),
+    _Column("noise_dba", "Noise dB(A)", number_of),
+    _choice("airflow", "Airflow", *get_args(Airflow)),
+    _Column("ambient_max_c", "Warmest air °C", number_of),
     _yes("managed", "Managed"),
     _yes("large_frames", "Large frames"),
     _Column("lacks", "Lacks", _several(one_of(get_args(Accessory))), _told_list),
@@ -125,6 +169,9 @@ COLUMNS = (
     _Column("speed_mbit", "Speed Mbit/s", speed_of),
     _choice("medium", "Medium", "copper", "fibre-multimode", "fibre-singlemode"),
     _Column("reach_m", "Reach m", number_of),
+    _Column("reach_om4_m", "Reach over OM4 m", number_of),
+    _Column("draw_w", "Draw W", number_of),
+    _Column("warranty_years", "Warranty years", number_of),
     _choice("completes", "Completes", *get_args(Accessory)),
 )
 HEAD = [column.head for column in COLUMNS]
@@ -219,7 +266,7 @@ def _from_table(table: Table, currency: str) -> PriceFile:
                 wrong.append(f"{column.head}: a formula; paste its value")
                 continue
             try:
-                values[column.key] = column.read(bare(cell.strip()))
+                values[column.key] = column.of(bare(cell.strip()), currency)
             except (Odd, ValueError) as error:
                 wrong.append(f"{column.head}: {error}")
         values.setdefault("key", _key_of(str(values.get("name", ""))))

@@ -134,7 +134,7 @@ class Catalogues:
             models = [row["model"] for row in connection.execute(self.sql["lines"], at)]
         assert head is not None
         return Catalogue.model_validate(
-            {"models": models, **{name: head[name] for name in ("name", "currency", "priced_on")}}
+            {"models": models, **{name: head[name] for name in ("name", "currency", "priced_on", "tax")}}
         )
 
     def change(self, catalogue_id: int, seen: int, changed: Catalogue, account: str, told: str) -> Edition:
@@ -158,7 +158,7 @@ class Catalogues:
                 mine = {key for key in (*touched, *gone) if there.get(key) != new.get(key)}
                 self._refuse_clashes(connection, catalogue_id, seen, mine, row["edition"])
             head = {name: getattr(changed if getattr(changed, name) != getattr(before, name) else now, name)
-                    for name in ("name", "priced_on")}  # fmt: skip
+                    for name in ("name", "priced_on", "tax")}  # fmt: skip
             together = _together(now, touched, gone, head)
             if together == now:
                 return self.edition(catalogue_id)
@@ -195,7 +195,7 @@ class Catalogues:
             if place is None:
                 place, further = further, further + 1
             lines.append({"key": key, "place": place, "model": model.model_dump(mode="json", exclude_defaults=False)})
-        head = {"name": catalogue.name, "priced_on": catalogue.priced_on}
+        head = {"name": catalogue.name, "priced_on": catalogue.priced_on, "tax": catalogue.tax}
         try:
             connection.execute(self.sql["end_lines"], {**at, "keys": [*touched, *gone]})
             connection.execute(self.sql["add_lines"], {**at, "lines": Jsonb(lines)})

@@ -12,7 +12,7 @@ INSERT INTO catalogues (name, currency, shipped) VALUES (%(name)s, %(currency)s,
 SELECT edition FROM catalogues WHERE id = %(catalogue)s FOR UPDATE
 
 -- name: head
-SELECT c.id, e.name, c.currency, c.shipped, e.number, e.priced_on, c.edition AS newest
+SELECT c.id, e.name, c.currency, c.shipped, e.number, e.priced_on, e.tax, c.edition AS newest
 FROM catalogues c JOIN catalogue_editions e ON e.catalogue_id = c.id
 WHERE c.id = %(catalogue)s AND e.number = coalesce(%(edition)s, c.edition)
 
@@ -43,8 +43,8 @@ SELECT %(catalogue)s, key, 1, place, model FROM catalogue_lines
 WHERE catalogue_id = %(from)s AND since <= %(edition)s AND (until IS NULL OR until > %(edition)s)
 
 -- name: add_edition
-INSERT INTO catalogue_editions (catalogue_id, number, name, priced_on, account, told)
-VALUES (%(catalogue)s, %(edition)s, %(name)s, %(priced_on)s, %(account)s, %(told)s)
+INSERT INTO catalogue_editions (catalogue_id, number, name, priced_on, tax, account, told)
+VALUES (%(catalogue)s, %(edition)s, %(name)s, %(priced_on)s, %(tax)s, %(account)s, %(told)s)
 
 -- name: raise
 UPDATE catalogues SET edition = %(edition)s, name = %(name)s WHERE id = %(catalogue)s

@@ -65,8 +65,8 @@ class _FileIn(Fact):
         models = {} if self.replace else {model.key: model for model in before.models}
         models |= {model.key: model for model in file.models}
         changed = catalogue_of(
-            name=before.name, currency=before.currency, priced_on=day_of(file.priced_on or before.priced_on),
-            models=tuple(models.values()),
+            name=before.name, currency=before.currency, tax=before.tax,
+            priced_on=day_of(file.priced_on or before.priced_on), models=tuple(models.values()),
         )  # fmt: skip
         return before, file, changed
 

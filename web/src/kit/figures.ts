@@ -16,8 +16,21 @@ function written(value: number, least: number, most: number): string {
 
 /** Money in minor units, as it is written on screen: "€ 1,234" or "€ 12.50"; no line breaks within it. */
 export function money(minor: number, currency: string): string {
-  const cents = minor % 100 === 0 ? 0 : 2;
-  return `${SYMBOLS[currency] ?? currency}\u00a0${written(minor / 100, cents, 2)}`;
+  const perUnit = minorPerUnit(currency);
+  const decimals = Math.log10(perUnit);
+  return `${SYMBOLS[currency] ?? currency}\u00a0${written(minor / perUnit, minor % perUnit === 0 ? 0 : decimals, decimals)}`;
+}
+
+/** Money to whole units of its currency, for figures that are not exact to the cent. */
+export function roundMoney(minor: number, currency: string): string {
+  const perUnit = minorPerUnit(currency);
+  return money(Math.round(minor / perUnit) * perUnit, currency);
+}
+
+/** How many minor units one of a currency has (ISO 4217): 100 cents, 1 yen. */
+export function minorPerUnit(currency: string): number {
+  const { maximumFractionDigits } = new Intl.NumberFormat("en", { style: "currency", currency }).resolvedOptions();
+  return 10 ** (maximumFractionDigits ?? 2);
 }
 
 /** Line rate: "2.5 G", "100 M". */

@@ -12,8 +12,10 @@ from ..building import Building, Floor, Material, Metres, Outline, Room, RoomUse
 from ..catalogue import PoeCap, Speed
 from ..drop import (
     MAX_PHOTOS,
+    Codec,
     Drop,
     Environment,
+    FrameRate,
     Height,
     Length,
     Megapixels,
@@ -63,10 +65,14 @@ class DropChanges(Changes):
     priority: Priority | None = None
     traffic_mbit: Traffic | None = None
     megapixels: Megapixels | None = None
+    frames_s: FrameRate | None = None
+    codec: Codec | None = None
+    recorder_id: Id | None = None
     run_m: Length | None = None
     category: Category | None = None
     outdoor_jacket: bool | None = None
     screened: bool | None = None
+    copper_clad: bool | None = None
     environment: Environment | None = None
     surface: Surface | None = None
     existing: bool | None = None

@@ -13,13 +13,15 @@ from .finding import Finding, Settle, Site, Verb
 __all__ = ["CHECKS", "Finding", "Settle", "Site", "Verb", "findings"]
 
 CHECKS: tuple[Callable[[Site], Iterator[Finding]], ...] = (
-    drops.over_class, drops.feeds, reach.too_long, reach.too_slow, reach.lost, reach.no_way_in, reach.faults,
-    reach.filled_over, reach.closet_links, reach.warm, reach.pulled, reach.grades, reach.beside_mains,
+    drops.over_class, drops.over_reserved, drops.feeds, drops.copper_clad, reach.too_long, reach.too_slow,
+    reach.long_cords, reach.lost, reach.no_way_in, reach.faults,
+    reach.filled_over, reach.no_size, reach.closet_links, reach.warm, reach.warm_and_closed, reach.pulled,
+    reach.grades, reach.beside_mains,
     reach.between_buildings, reach.outside_runs, reach.screens, brief.cords_across_floors,
     drops.outside, drops.behind, drops.sockets_at_drops, drops.passive, drops.powered_twice,
-    drops.outside_their_room, traffic.slow_in_the_middle, boxes.ground, brief.lines, brief.siting,
+    drops.outside_their_room, traffic.recording, traffic.slow_in_the_middle, boxes.ground, brief.lines, brief.siting,
     brief.idle_closets, brief.services, brief.temporary, brief.goals,
-    brief.yearly, forgotten.forgotten, forgotten.closet_sockets, drops.category_5,
+    brief.yearly, forgotten.forgotten, forgotten.closet_sockets, drops.category_5, drops.unknown_draws,
     boxes.margin, boxes.currency, boxes.out_of_stock, boxes.fast_ends, boxes.unlisted_kinds,
     forgotten.unknown_surfaces, forgotten.guessed_runs,
 )  # fmt: skip

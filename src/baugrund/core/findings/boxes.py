@@ -19,11 +19,12 @@ def ground(site: Site) -> Iterator[Finding]:
         head = closet is site.project.head_end
         of = f"{closet.name}: " if len(site.borne) > 1 else ""
         at = "" if head else f"-{closet.id}"
+        short = site.short.get(closet.id, "")
         if site.borne.get(closet.id) is False:
             horizon = site.project.settings.start_year + site.project.settings.horizon_years
             yield Finding(
                 key=f"not-borne{at}", weight="breaks", subject=f"{of}Boxes", verb="pick", settle=MORE,
-                text=f"the boxes that the ground stands on do not bear all drops of {horizon}.",
+                text=f"do not bear all drops of {horizon}" + (f": {short} run out first." if short else "."),
             )  # fmt: skip
         for capacity in site.capacities.get(closet.id, ()):
             if capacity.key != "money" or head:

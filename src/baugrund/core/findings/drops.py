@@ -8,9 +8,10 @@ from shapely import Point, Polygon
 
 from ..drop import Drop
 from ..edits import ChangeDrops, DropChanges
+from ..feeds import loop_ohm
 from ..layout import layout
-from ..poe import PORT_VOLTS_DEFAULT, feed_faults, loop_resistance_ohm
-from ..reach.runs import ROOM_C, lengths, warmth
+from ..poe import feed_faults
+from ..reach.runs import lengths
 from ..standards.poe_classes import POE_CLASSES, smallest_class_for
 from ..words import counted, speed
 from .finding import Finding, Settle, Site, on_drops
@@ -38,9 +39,56 @@ def over_class(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
+def over_reserved(site: Site) -> Iterator[Finding]:
+    """Watts measured at the port over what its class reserves there (IEEE Std 802.3-2022, clauses 33 and 145)."""
+    for drop in site.project.drops:
+        if drop.poe_class is None or drop.measured_w is None:
+            continue
+        reserved = POE_CLASSES[drop.poe_class].port_w
+        if drop.measured_w > reserved + 1e-9:
+            yield Finding(
+                key=f"measured-{drop.id}", weight="breaks", subject=site.project.name_of(drop), verb="walk",
+                text=f"was measured at {drop.measured_w:g} W at the port; class {drop.poe_class} reserves "
+                     f"{reserved:g} W there. Measure again, or ask for a higher class.",
+                drop_ids=(drop.id,),
+            )  # fmt: skip
+
+
+def unknown_draws(site: Site) -> Iterator[Finding]:
+    """Powered drops whose draw nobody has typed: the most that their class allows is counted."""
+    ids = tuple(drop.id for drop in site.project.drops if drop.poe_class is not None and not drop.draw_w)
+    if ids:
+        first = site.project.drops_by_id[ids[0]]
+        yield Finding(
+            key="unknown-draws", weight="note", subject="Watts", verb="walk", drop_ids=ids,
+            text=f"{counted(len(ids), 'powered drop')} without a typed draw: each counts the most that its class "
+                 f"allows a device ({site.project.name_of(first)}: {POE_CLASSES[first.poe_class or 0].device_w:g} W).",
+        )  # fmt: skip
+
+
+def copper_clad(site: Site) -> Iterator[Finding]:
+    """Copper-clad aluminium: about 1.6 times the resistance, and no cable for power (ANSI/TIA-568.2: copper)."""
+    powered = tuple(d.id for d in site.project.drops if d.copper_clad and d.poe_class is not None)
+    bare = tuple(d.id for d in site.project.drops if d.copper_clad and d.poe_class is None)
+    if powered:
+        yield Finding(
+            key="clad-powered", weight="breaks", subject=site.project.name_of(site.project.drops_by_id[powered[0]]),
+            verb="walk", drop_ids=powered,
+            text=f"{'is' if len(powered) == 1 else f'and {len(powered) - 1} more are'} on copper-clad cable, which "
+                 "must not carry power: it loses about 1.6 times as much and gets warm. Pull copper, or power the "
+                 "device where it stands.",
+        )  # fmt: skip
+    if bare:
+        yield Finding(
+            key="clad", weight="strains", subject="Copper-clad cable", verb="walk", drop_ids=bare,
+            text=f"{counted(len(bare), 'drop')} on copper-clad cable: no standard covers it, and it must not carry "
+                 "power.",
+        )  # fmt: skip
+
+
 def feeds(site: Site) -> Iterator[Finding]:
     """Too few volts or too many amperes behind the loop of a run (IEEE Std 802.3-2022)."""
-    length_m, warm_c = lengths(site.project), warmth(site.project)
+    length_m = lengths(site.project)
     for drop in site.project.drops:
         if drop.poe_class is None:
             continue
@@ -48,11 +96,7 @@ def feeds(site: Site) -> Iterator[Finding]:
         draw_w = site.project.draw_w(drop)
         if draw_w > row.device_w or drop.behind_id is not None:
             continue
-        loop = loop_resistance_ohm(
-            length_m[drop.id], temperature_c=warm_c.get(drop.id, ROOM_C), pairs=row.pairs,
-            cord_ohm_per_m=site.project.settings.cord_ohm_per_m,
-        )  # fmt: skip
-        faults = feed_faults(draw_w, row, loop, PORT_VOLTS_DEFAULT)
+        faults = feed_faults(draw_w, row, loop_ohm(site.project, drop), site.project.settings.port_volts)
         if faults:
             yield Finding(
                 key=f"feed-{drop.id}", weight="breaks", subject=site.project.name_of(drop), verb="load",

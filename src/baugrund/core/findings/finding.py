@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any, Literal
 
 from pydantic import field_serializer
@@ -55,6 +55,8 @@ class Site:
     """Whether the boxes that stand in a closet bear its drops by the horizon; None: nothing picked yet."""
     catalogue: Catalogue | None = None
     """What links between closets are made from; None: they are not looked at."""
+    short: Mapping[int, str] = field(default_factory=dict)
+    """What runs out first of the boxes of a closet that do not bear its drops."""
     stranded: tuple[Stranded, ...] = ()
     """Fast ports of what stands without a fast partner."""
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from typing import get_args
 
 from ..cable_types import CableType
@@ -13,14 +13,17 @@ from ..paths import Path
 from ..project import Project
 from ..reach.fill import Filled, cable_of, filled
 from ..reach.links import links
+from ..reach.parts import INNER_MM, wanted_mm
 from ..reach.runs import Run, heat_counted_m, router, runs
 from ..standards.cabling import (
-    CORDS_DEFAULT_M,
+    DENSE_MAX_M,
     FIXED_LINK_MAX_M,
     MOST_BENDS,
     PULL_MAX_M,
     conduit_holds,
     fastest_mbit,
+    longest_cords_m,
+    sure_mbit,
 )
 from ..words import counted, speed
 from .finding import Finding, Settle, Site, Weight
@@ -67,21 +70,84 @@ def too_long(site: Site) -> Iterator[Finding]:
 
 def too_slow(site: Site) -> Iterator[Finding]:
     """A category that does not carry the speed over the channel (ANSI/TIA-568.2, TSB-155, TSB-5021)."""
+    held = filled(site.project)
     for run in runs(site.project).values():
         drop = site.project.drops_by_id[run.drop_id]
-        channel = run.length_m + CORDS_DEFAULT_M
-        fastest = fastest_mbit(drop.category, channel)
-        if run.length_m > FIXED_LINK_MAX_M or fastest >= drop.speed_mbit:
+        channel = run.length_m + site.project.settings.cords_m
+        dense = any(held[path_id].is_dense for path_id in run.path_ids)
+        fastest = fastest_mbit(drop.category, channel, dense=dense)
+        if run.length_m > FIXED_LINK_MAX_M or not fastest:
+            continue
+        if fastest >= drop.speed_mbit:
+            sure = sure_mbit(drop.category, channel, dense=dense)
+            if sure < drop.speed_mbit:
+                yield _of_drop(
+                    site, run, "unsure", "strains",
+                    f"asks {speed(drop.speed_mbit)}; category {drop.category} surely carries {speed(sure)} over "
+                    f"{channel:g} m, and more only where it is measured.",
+                    Settle(label="Take category 6A", edit=_take_6a(drop)),
+                )  # fmt: skip
             continue
         said = f"asks {speed(drop.speed_mbit)}; category {drop.category} carries {speed(fastest)} over {channel:g} m."
-        edit = ChangeDrops(ids=(drop.id,), changes=DropChanges(category="6A"))
-        settle = Settle(label="Take category 6A", edit=edit)
+        if dense and fastest_mbit(drop.category, channel) >= drop.speed_mbit:
+            said = (
+                f"asks {speed(drop.speed_mbit)} over {channel:g} m; in a dense bundle category 6 carries it to "
+                f"{DENSE_MAX_M:g} m."
+            )
+        settle = Settle(label="Take category 6A", edit=_take_6a(drop))
         if drop.existing:
             said += " The cable is there already: it carries that much still."
             slower = max(rate for rate in SPEEDS if rate <= fastest)
             asked = ChangeDrops(ids=(drop.id,), changes=DropChanges(speed_mbit=slower))
             settle = Settle(label=f"Be content with {speed(slower)}", edit=asked)
         yield _of_drop(site, run, "slow", "breaks", said, settle)
+
+
+def _take_6a(drop: Drop) -> ChangeDrops:
+    return ChangeDrops(ids=(drop.id,), changes=DropChanges(category="6A"))
+
+
+def long_cords(site: Site) -> Iterator[Finding]:
+    """Cords longer than the fixed part of the channel leaves for their gauge (ANSI/TIA-568.2)."""
+    terms = site.project.settings
+    over = [
+        run
+        for run in runs(site.project).values()
+        if run.length_m <= FIXED_LINK_MAX_M and terms.cords_m > longest_cords_m(run.length_m, terms.cords) + 1e-9
+    ]
+    if over:
+        longest = max(over, key=lambda run: run.length_m)
+        yield Finding(
+            key="cords", weight="breaks", subject="Cords", verb="reach", drop_ids=tuple(run.drop_id for run in over),
+            text=f"of {terms.cords_m:g} m together are too long for {counted(len(over), 'run')}: beside "
+                 f"{longest.length_m:g} m of fixed cable they may be "
+                 f"{longest_cords_m(longest.length_m, terms.cords):.1f} m.",
+        )  # fmt: skip
+
+
+def no_size(site: Site) -> Iterator[Finding]:
+    """Conduits of no typed size that no usual one would do for (ANSI/TIA-568.0 fill)."""
+    for path, held in _filled_paths(site):
+        if path.kind not in ("conduit", "buried") or path.inner_mm is not None or path.existing:
+            continue
+        wanted = wanted_mm(site.project, held)
+        if wanted > INNER_MM[-1]:
+            yield _of_path(
+                path, "size", "breaks",
+                f"is to hold {counted(len(held.drop_ids), 'cable')} and growth, which want {wanted:.0f} mm inside; the "
+                f"widest usual conduit has {INNER_MM[-1]:g} mm. Several side by side would do.", held.drop_ids,
+            )  # fmt: skip
+
+
+def warm_and_closed(site: Site) -> Iterator[Finding]:
+    """Closed paths with powered cables in them: no estimate of their warmth is made (TIA TSB-184-A)."""
+    for path, held in _filled_paths(site):
+        if path.row.is_closed and held.powered:
+            yield _of_path(
+                path, "closed", "note",
+                f"is closed and holds {counted(held.powered, 'powered cable')}: no estimate of how warm they get. Ask "
+                "what the local code allows.", held.drop_ids,
+            )  # fmt: skip
 
 
 def lost(site: Site) -> Iterator[Finding]:
@@ -159,7 +225,7 @@ def pulled(site: Site) -> Iterator[Finding]:
         if path.row.is_closed and held.pulls_hard:
             yield _of_path(
                 path, "pull", "strains",
-                f"has {counted(held.bends, 'bend')} and {held.pull_m:g} m between pull points; {MOST_BENDS} and "
+                f"has {held.pull_bends:g} right angles and {held.pull_m:g} m between pull points; {MOST_BENDS} and "
                 f"{PULL_MAX_M:g} m are the most that pull well. A pull box would do.", held.drop_ids,
             )  # fmt: skip
 
@@ -241,11 +307,18 @@ def closet_links(site: Site) -> Iterator[Finding]:
     """Links between closets that nothing can carry, and copper asked for between buildings."""
     if site.catalogue is None:
         return
-    for link in links(site.project, site.catalogue):
-        name = site.project.closets_by_id[link.closet_id].name
+    project, made = site.project, links(site.project, site.catalogue)
+    yield from _unmeasured_links(project, {link.closet_id for link in made})
+    for link in made:
+        name = project.closets_by_id[link.closet_id].name
         if link.chosen is None:
             yield Finding(key=f"link-{link.closet_id}", weight="breaks", subject=name, verb="reach",
                           text=f"cannot be linked over {link.length_m:g} m: {link.why}.")  # fmt: skip
+        elif (asked := project.closets_by_id[link.closet_id].link) and link.options[link.chosen].medium != asked:
+            yield Finding(
+                key=f"link-{link.closet_id}", weight="strains", subject=name, verb="reach",
+                text=f"is linked in {link.options[link.chosen].medium}: {link.why}.",
+            )  # fmt: skip
         elif link.between_buildings and link.options[link.chosen].medium == "copper":
             edit = ChangeEntry(list="closets", id=link.closet_id, changes={"link": "fibre"})
             yield Finding(
@@ -253,6 +326,19 @@ def closet_links(site: Site) -> Iterator[Finding]:
                 text="is linked in copper from another building: lightning and a difference of earth potential come "
                      "along. Surge protection and earthing are work for a licensed person.",
                 settle=Settle(label="Link it in fibre", edit=edit),
+            )  # fmt: skip
+
+
+def _unmeasured_links(project: Project, measured: Collection[int]) -> Iterator[Finding]:
+    """Links whose length nobody knows, to closets in which something ends."""
+    used = {drop.closet_id for drop in project.drops if drop.behind_id is None}
+    for closet in project.closets[1:]:
+        if closet.id in used and closet.id not in measured:
+            fibre = (closet.link or project.settings.link_by) == "fibre"
+            what = "fibre of OM3 at the full reach of its standard" if fibre else "copper within 90 m"
+            yield Finding(
+                key=f"link-length-{closet.id}", weight="note", subject=closet.name, verb="reach",
+                text=f"the length of its link is not known: {what} is taken. Choose both rooms, or type the length.",
             )  # fmt: skip
 
 

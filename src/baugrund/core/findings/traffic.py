@@ -3,11 +3,44 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import get_args
 
+from ..catalogue import Speed
 from ..edits import ChangeDrops, DropChanges
-from ..flows import slowed
+from ..flows import USEFUL_SHARE, slowed
+from ..traffic import LINK_FILL_PERCENT, keeper, kept_mbit
 from ..words import counted, speed
 from .finding import Finding, Settle, Site
+
+SPEEDS: tuple[Speed, ...] = get_args(Speed)
+
+
+def recording(site: Site) -> Iterator[Finding]:
+    """Streams of cameras against the port of what keeps them, which is judged like a link (IEEE Std 802.3)."""
+    project = site.project
+    for number, mbit in kept_mbit(project).items():
+        drop = project.drops_by_id[number]
+        useful = drop.speed_mbit * USEFUL_SHARE
+        carried = drop.speed_mbit * LINK_FILL_PERCENT / 100
+        if mbit <= carried + 1e-9:
+            continue
+        cameras = [one for one in project.drops if one.kind == "camera" and project.is_counted(one)]
+        ids = (number, *(one.id for one in cameras if keeper(project, one) == number))
+        breaks = mbit > useful + 1e-9
+        limit = f"{LINK_FILL_PERCENT} % of it, {carried:,g} Mbit/s, at most"
+        if breaks:
+            limit = f"{useful:,.0f} Mbit/s of use"
+        faster = next((rate for rate in SPEEDS if rate * LINK_FILL_PERCENT / 100 >= mbit), None)
+        settle = None
+        if faster:
+            edit = ChangeDrops(ids=(number,), changes=DropChanges(speed_mbit=faster))
+            settle = Settle(label=f"Ask for {speed(faster)}", edit=edit)
+        yield Finding(
+            key=f"recording-{number}", weight="breaks" if breaks else "strains", subject=project.name_of(drop),
+            verb="load", drop_ids=ids, settle=settle,
+            text=f"keeps {counted(len(ids) - 1, 'stream')} of {mbit:,g} Mbit/s together; its port of "
+                 f"{speed(drop.speed_mbit)} takes {limit}.",
+        )  # fmt: skip
 
 
 def slow_in_the_middle(site: Site) -> Iterator[Finding]:

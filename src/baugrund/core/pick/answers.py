@@ -10,6 +10,7 @@ from ..catalogue import AnyModel, Piecewise, Spare
 from ..costs import Costs
 from ..demand import Asked, Demand, Demands
 from ..facts import Fact
+from ..feeds import running_w
 from ..project import Aim, Project
 from ..words import speed
 from .links import Trunk
@@ -123,7 +124,9 @@ class Answer(Fact):
     own_draw_w: float
     """Mains draw without port watts [W]."""
     mains_w: float
-    """Mains draw with port watts [W]."""
+    """Mains draw with port watts [W], all ports at what they are counted with."""
+    running_w: float
+    """Mains draw as it runs [W]: live drops alone, at measured or rated watts, whatever the school reserves."""
     room_percent: float
     """Least head-room over every box and limit [%]."""
     full_year: int | None = None
@@ -167,7 +170,8 @@ def tell(aim: Aim, found: SiteFound, site: Site, project: Project, demands: Dema
     first: dict[int, int] = {}
     closets = []
     prices = iter(closets_minor(site, found))
-    for problem, seating in zip(site.closets, found.seatings, strict=True):
+    each = tuple(zip(site.closets, found.seatings, strict=True))
+    for problem, seating in each:
         here = places_of(seating, demands[problem.closet_id])
         first[problem.closet_id] = len(boxes)
         places += [place.model_copy(update={"box": place.box + len(boxes)}) for place in here]
@@ -189,8 +193,21 @@ def tell(aim: Aim, found: SiteFound, site: Site, project: Project, demands: Dema
         sockets=sum(closet.sockets for closet in closets),
         own_draw_w=sum(seating.own_mains_mw for seating in found.seatings) / 1000,
         mains_w=sum(seating.mains_mw for seating in found.seatings) / 1000,
+        running_w=round(sum(_running_w(project, s, demands[p.closet_id]) for p, s in each), 3),
         room_percent=round(float(found.room(margin)) * 100, 1),
     )
+
+
+def _running_w(project: Project, seating: Seating, demand: Demand) -> float:
+    """Mains draw of a closet's boxes and injectors with its live drops as they run [W]."""
+    injectors = {injector.model.key: injector for injector in seating.injectors}
+    drawn = seating.own_mains_mw / 1000
+    for place in places_of(seating, demand):
+        drop = project.drops_by_id.get(place.drop_id or 0)
+        if drop is not None and drop.poe_class is not None:
+            supply = injectors[place.injector] if place.injector else seating.boxes[place.box]
+            drawn += running_w(project, drop) / (supply.model.efficiency_percent / 100)
+    return drawn
 
 
 def _closet_fill(problem: Problem, seating: Seating, name: str, price_minor: int) -> ClosetFill:

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from ..catalogue import Module
+from ..standards.fibre import FibreGrade
 from ..traffic import carried_kbit
 from .figures import Flags, Places
 from .supply import BoxType, LinkEnd, ModuleType, link_ends
@@ -48,6 +50,7 @@ class Trunk:
     large_frames: bool = False
     """Whether drops that ask for large frames are on both sides."""
     length_m: float = 0.0
+    grade: FibreGrade | None = None
 
     @property
     def carries_kbit(self) -> int:
@@ -56,9 +59,12 @@ class Trunk:
 
     def takes(self, end: LinkEnd) -> bool:
         """Whether it may end so."""
-        if end.medium != self.medium or (end.module and end.module.model.reach_m < self.length_m):
+        if end.medium != self.medium or (end.module and self._reach_m(end.module.model) < self.length_m):
             return False
         return end.speed_mbit >= self.speed_mbit if self.medium == "copper" else end.speed_mbit == self.speed_mbit
+
+    def _reach_m(self, module: Module) -> float:
+        return module.reach_on(self.grade) if self.grade else module.reach_m
 
     def ends_at(self, modules: Sequence[ModuleType], box: BoxType) -> list[LinkEnd]:
         """Where it may end at a box, by ports and slots that are enough."""

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections import Counter
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
 
-from ..demand import Asked
+from ..demand import Demand, Need
+from ..standards.poe_classes import HIGHEST_CLASS
+from .assignment import assigned
 from .bounds import link_classes
 from .greedy import quick_seating, seating_as_before
 from .holding import Enough
+from .links import LinkTable
 from .packing import pack
 from .places import Before, TrunkEnds
 from .problem import Problem, roots_of
@@ -90,17 +94,34 @@ def given(problem: Problem, boxes: Boxes) -> Given | None:
     return Given(narrowed, tuple(sets))
 
 
-def seat_in(given: Given, before: Before | None = None, asked: Sequence[Asked] = ()) -> Seating | None:
-    """A seating of a (narrowed) problem's drops in exactly these boxes; None when they do not bear them.
+def seat_in(given: Given, before: Before | None, demand: Demand) -> Seating | None:
+    """The seating of a (narrowed) problem's drops in exactly these boxes; None when they do not bear them.
 
-    With ``before`` drops keep their ports where they can, and the rest of ``asked`` is fitted in.
+    With ``before`` drops keep their ports where they can, and the rest of the ``demand`` is fitted in; without, all sit
+    as the selection names it.
     """
     problem = given.problem
     if before:
         for boxes in given.sets:
-            kept = seating_as_before(problem, boxes, before, asked)
+            kept = seating_as_before(problem, boxes, before, demand.all)
             if kept:
                 return kept
+    seating = any_seating(given)
+    if seating is None or before:
+        return seating
+    return assigned(((problem, seating),), {demand.closet_id: demand}, keeps_extras=False)[0]
+
+
+def bears(given: Given, before: Before | None, demand: Demand) -> bool:
+    """Whether these boxes bear a (narrowed) problem's drops, as they sat ``before`` or otherwise."""
+    if before and any(seating_as_before(given.problem, boxes, before, demand.all) for boxes in given.sets):
+        return True
+    return any_seating(given) is not None
+
+
+def any_seating(given: Given) -> Seating | None:
+    """Some seating of a (narrowed) problem's drops in exactly these boxes; None when they do not bear them."""
+    problem = given.problem
     enough = Enough(problem)
     sets = [boxes for boxes in given.sets if enough(boxes)]
     for boxes in sets:
@@ -112,6 +133,54 @@ def seat_in(given: Given, before: Before | None = None, asked: Sequence[Asked] =
         if packed:
             return packed
     return None
+
+
+PLENTY = 10**6
+"""More of a limit than anything asks for."""
+
+
+def shortages(given: Given) -> frozenset[str]:
+    """Limits of which plenty alone would let these boxes bear a (narrowed) problem: *ports*, *powered*, *watts*,
+    *uplink*."""
+
+    def with_boxes(change: Callable[[BoxType], BoxType]) -> Given:
+        changed = {box: change(box) for boxes in given.sets for box in boxes}
+        sets = tuple(tuple(changed[box] for box in boxes) for boxes in given.sets)
+        problem = replace(
+            given.problem, roots=tuple(chosen[0] for chosen in sets), table=LinkTable(),
+            switches=tuple(dict.fromkeys(box for chosen in sets for box in chosen[1:])),
+        )  # fmt: skip
+        return Given(problem, sets)
+
+    def more_ports(box: BoxType) -> BoxType:
+        ports = tuple(replace(port, count=port.count + PLENTY) for port in box.ports)
+        return replace(box, ports=ports, ports_most=box.ports_most + PLENTY)
+
+    def all_powered(box: BoxType) -> BoxType:
+        ports = tuple(replace(port, poe_rank=HIGHEST_CLASS) for port in box.ports)
+        return replace(box, ports=ports, powered_most=PLENTY)
+
+    problem = given.problem
+    quiet = replace(
+        problem,
+        needs=tuple(sorted(_added((replace(need, traffic_kbit=0), count) for need, count in problem.needs).items(),
+                           reverse=True)),
+        trunks=tuple(replace(trunk, traffic_kbit=0) for trunk in problem.trunks),
+    )  # fmt: skip
+    relaxed = {
+        "ports": with_boxes(more_ports),
+        "powered": with_boxes(all_powered),
+        "watts": with_boxes(lambda box: replace(box, power_most_mw=PLENTY * 1000)),
+        "uplink": Given(quiet, given.sets),
+    }
+    return frozenset(key for key, one in relaxed.items() if any_seating(one) is not None)
+
+
+def _added(counts: Iterable[tuple[Need, int]]) -> Counter[Need]:
+    total: Counter[Need] = Counter()
+    for need, count in counts:
+        total[need] += count
+    return total
 
 
 def first_year(bears: Callable[[int], bool], last: int) -> int | None:

@@ -7,8 +7,11 @@ import numpy as np
 from .seats import Column, Pair, Seats, Terms, added, negative
 
 
-def add_tree(seats: Seats) -> None:
-    """Columns and rows for every tree rooted at the first box: links, flows up, large frames on every hop."""
+def add_tree(seats: Seats) -> dict[Pair, Column]:
+    """Columns and rows for every tree rooted at the first box: links, flows up, large frames on every hop.
+
+    Returns the columns of the flows [Mbit/s] by pair.
+    """
     places = range(len(seats.boxes))
     pairs = [(upper, lower) for lower in places[1:] for upper in places if upper != lower]
     for pair in pairs:
@@ -26,6 +29,7 @@ def add_tree(seats: Seats) -> None:
     for place in places[1:]:
         _conserve(seats, flows, place, seats.traffic[place], 0)
     _add_large_frames(seats, carried)
+    return flows
 
 
 def _add_depths(seats: Seats, carried: dict[Pair, Terms]) -> None:

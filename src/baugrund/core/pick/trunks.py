@@ -8,7 +8,7 @@ from math import ceil
 from ..demand import Demands, behind, crossing_kbit
 from ..project import Project
 from ..reach.links import Link
-from ..standards.fibre import is_singlemode
+from ..standards.fibre import APPLICATIONS, is_singlemode, standard_reach_m
 from ..traffic import COPPER_MBIT, rate_for_mbit
 from .links import Trunk
 
@@ -28,17 +28,32 @@ def trunks(project: Project, of: Demands, made: Sequence[Link]) -> Mapping[int, 
             frames = sum(asked.need.large_frames for asked in fed)
             crossed = 0 < frames < sum(everywhere)
             traffic_kbit = crossing_kbit(project, of, closet.id)
-            found[closet.id] = _trunk(closet.id, chosen.get(closet.id), traffic_kbit, crossed)
+            asked = closet.link or project.settings.link_by
+            found[closet.id] = _trunk(closet.id, chosen.get(closet.id), traffic_kbit, crossed, asked)
     return found
 
 
-def _trunk(closet_id: int, link: Link | None, traffic_kbit: int, large_frames: bool) -> Trunk:
+def _unmeasured_fibre(closet_id: int, needed_mbit: int, traffic_kbit: int, large_frames: bool) -> Trunk:
+    """Fibre of a length that nobody knows: OM3 as far as the standard has it, so that its modules do for any."""
+    rates = sorted({one.speed_mbit for one in APPLICATIONS})
+    speed = next((rate for rate in rates if rate >= needed_mbit), rates[-1])
+    return Trunk(
+        closet_id, "fibre-multimode", speed, max(1, ceil(needed_mbit / speed)), traffic_kbit, large_frames,
+        standard_reach_m(speed, "OM3") or 0.0, "OM3",
+    )  # fmt: skip
+
+
+def _trunk(closet_id: int, link: Link | None, traffic_kbit: int, large_frames: bool, asked: str) -> Trunk:
     if link is None or link.chosen is None:
         needed = rate_for_mbit(traffic_kbit)
+        if asked == "fibre":
+            return _unmeasured_fibre(closet_id, needed, traffic_kbit, large_frames)
         speed = next((rate for rate in COPPER_MBIT if rate >= needed), COPPER_MBIT[-1])
         return Trunk(closet_id, "copper", speed, max(1, ceil(needed / speed)), traffic_kbit, large_frames)
     option = link.options[link.chosen]
     if option.medium == "copper":
         return Trunk(closet_id, "copper", option.speed_mbit, option.pulls, traffic_kbit, large_frames, link.length_m)
     medium = f"fibre-{'single' if option.grade and is_singlemode(option.grade) else 'multi'}mode"
-    return Trunk(closet_id, medium, option.speed_mbit, option.pairs, traffic_kbit, large_frames, link.length_m)
+    return Trunk(
+        closet_id, medium, option.speed_mbit, option.pairs, traffic_kbit, large_frames, link.length_m, option.grade
+    )

@@ -23,7 +23,7 @@ from .best import least_price
 from .problem import Problem
 from .seating import Seating
 from .site import Site, site_of
-from .standing import Boxes, Standing, first_short, given, models_in, seat_in
+from .standing import Boxes, Standing, any_seating, bears, first_short, given, models_in
 from .trunks import trunks
 
 OTHERS_MOST = 12
@@ -88,7 +88,7 @@ def lacks(outlook: Outlook, standing: Standing, years: int) -> str | None:
     for problem in site.closets:
         boxes = standing.get(problem.closet_id, Boxes(()))
         narrowed = given(problem, boxes)
-        if narrowed and seat_in(narrowed, boxes.before, asked[problem.closet_id].all) is not None:
+        if narrowed and bears(narrowed, boxes.before, asked[problem.closet_id]):
             continue
         short = first_short(narrowed) if narrowed else "boxes"
         name = outlook.project.closets_by_id[problem.closet_id].name
@@ -196,7 +196,7 @@ def _least_part(
     parts.sort(key=lambda part: (_bought_minor(part, prices, owned), part.total()))
     for part in parts:
         narrowed = given(problem, Boxes((root, *part.elements()), boxes.extras, None, boxes.uplink))
-        seating = narrowed and seat_in(narrowed)
+        seating = narrowed and any_seating(narrowed)
         if seating:
             return _taken([seating])
     return None

@@ -17,10 +17,9 @@ from ..cable_types import CableType, cable_type
 from ..catalogue import Catalogue, Module
 from ..demand import crossing_kbit, demands
 from ..kept import kept
-from ..paths import FibreGrade
 from ..project import Project
-from ..standards.cabling import CORDS_DEFAULT_M, FIXED_LINK_MAX_M, Category, fastest_mbit
-from ..standards.fibre import APPLICATIONS, Application, is_singlemode, loss_db
+from ..standards.cabling import FIXED_LINK_MAX_M, Category, fastest_mbit
+from ..standards.fibre import APPLICATIONS, Application, FibreGrade, is_singlemode, loss_db
 from ..traffic import COPPER_MBIT, feeder, rate_for_mbit
 from ..words import counted, speed
 from .legs import Line, line_of
@@ -200,7 +199,7 @@ def choose(options: Sequence[Option], rule: str, asked: Stretched, *, own: bool)
 
 def _over_copper(project: Project, asked: Stretched) -> Iterator[Option]:
     needed = rate_for_mbit(asked.traffic_kbit)
-    channel = asked.length_m + CORDS_DEFAULT_M
+    channel = asked.length_m + project.settings.cords_m
     for category in ("6", "6A"):
         fastest = fastest_mbit(category, channel)
         rates = [rate for rate in COPPER_MBIT if rate <= fastest]
@@ -253,7 +252,7 @@ def _fibre(project: Project, catalogue: Catalogue, asked: Stretched, application
     grade = application.grade
     strands = next((many for many in STRANDS if many >= 2 * pairs + terms.spare_strands), STRANDS[-1])
     module = _module(catalogue, application, asked.length_m, 2 * pairs)
-    lost = loss_db(asked.length_m, grade, indoor=not asked.outside)
+    lost = loss_db(asked.length_m, grade, terms.mated_pairs, indoor=not asked.outside)
     parts = [
         Part(
             f"fibre {grade}, {strands} strands",
@@ -284,8 +283,8 @@ def _module(catalogue: Catalogue, application: Application, length_m: float, cou
     fitting = [
         module
         for module in catalogue.modules
-        if module.medium == medium and module.speed_mbit == application.speed_mbit and module.reach_m >= length_m
-        and module.in_stock
+        if module.medium == medium and module.speed_mbit == application.speed_mbit
+        and module.reach_on(application.grade) >= length_m and module.in_stock
     ]  # fmt: skip
     return min(fitting, key=lambda module: module.price_of(count), default=None)
 

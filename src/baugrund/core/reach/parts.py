@@ -13,10 +13,11 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..catalogue import Catalogue
+from ..growth import reserve_count
 from ..mounting import small_parts
 from ..paths import Path
 from ..project import Project
-from ..standards.cabling import FILL
+from ..standards.cabling import fill_share
 from .fill import Filled, cable_of, filled
 from .links import links
 from .runs import runs
@@ -81,6 +82,7 @@ def _ways(project: Project) -> Iterator[PartLine]:
             continue
         name = _bought(project, path, held[path.id])
         if name:
+            metres *= _side_by_side(project, path, held[path.id])
             yield PartLine("ways", name, metres, "m", path.name)
             if path.row.is_closed and (held[path.id].used or 0) > SPARE_FROM:
                 yield PartLine("ways", f"spare {name}", metres, "m", f"{path.name} is {held[path.id].used:.0%} full")
@@ -94,21 +96,35 @@ def _ways(project: Project) -> Iterator[PartLine]:
 def _bought(project: Project, path: Path, held: Filled) -> str:
     """What a path is made of, by name and size; empty: a way through what is there."""
     if path.kind in ("conduit", "buried"):
-        inner = path.inner_mm or _inner_for(project, held)
-        return f"{'duct' if path.kind == 'buried' else 'conduit'}, {inner:g} mm inside"
+        what = "duct" if path.kind == "buried" else "conduit"
+        return f"{what}, {path.inner_mm or _inner_for(project, held) or INNER_MM[-1]:g} mm inside"
     if path.kind in ("trunking", "outside", "tray") and path.width_mm is not None:
         what = "tray" if path.kind == "tray" else "trunking"
         return f"{what}, {path.width_mm:g} by {path.depth_mm:g} mm"
     return {"trunking": "trunking", "outside": "trunking for outside"}.get(path.kind, "")
 
 
-def _inner_for(project: Project, held: Filled) -> float:
-    """The smallest conduit that holds what is in it, grown to the horizon (ANSI/TIA-568.0 fill)."""
+def wanted_mm(project: Project, held: Filled) -> float:
+    """Inner diameter that what lies in a path wants, today and grown to the horizon by whole cables [mm]
+    (ANSI/TIA-568.0 fill)."""
     terms = project.settings
-    grown = (1 + terms.growth_percent / 100) ** terms.horizon_years
-    squares = sum(cable_of(project, project.drops_by_id[number]).diameter_mm ** 2 for number in held.drop_ids) * grown
-    wanted = math.sqrt(squares / FILL[2])
-    return next((inner for inner in INNER_MM if inner >= wanted), INNER_MM[-1])
+    squares = sum(cable_of(project, project.drops_by_id[number]).diameter_mm ** 2 for number in held.drop_ids)
+    now = len(held.drop_ids)
+    then = now + reserve_count(now, terms.growth_percent, terms.horizon_years)
+    return max((math.sqrt(squares * many / now / fill_share(many)) for many in (now, then) if now), default=0.0)
+
+
+def _side_by_side(project: Project, path: Path, held: Filled) -> int:
+    """How many conduits of the widest usual size a path of no typed size wants; one where a usual size does."""
+    if path.kind not in ("conduit", "buried") or path.inner_mm is not None:
+        return 1
+    return max(1, math.ceil((wanted_mm(project, held) / INNER_MM[-1]) ** 2 - 1e-9))
+
+
+def _inner_for(project: Project, held: Filled) -> float | None:
+    """The smallest conduit of a usual size that holds what is in it, grown to the horizon; None: none does."""
+    wanted = wanted_mm(project, held)
+    return next((inner for inner in INNER_MM if inner >= wanted), None)
 
 
 def _ends(project: Project) -> Iterator[PartLine]:

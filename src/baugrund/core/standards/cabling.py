@@ -7,21 +7,28 @@ References
 .. [3] TSB-155 (10 Gbit/s over category 6) and TSB-5021 (2.5 and 5 Gbit/s over installed cable).
 .. [4] ISO/IEC 11801-1, length of links at higher temperature.
 .. [5] ANSI/TIA-568.0, bend radius, pull and fill of pathways; the fill shares are *defaults* of practice.
+.. [6] ASTM B286, stranded copper conductors: 28 AWG of seven strands.
+.. [7] ASTM B566, copper-clad aluminium wire of 10 % copper by volume, against ASTM B3.
+.. [8] ANSI/TIA-568.2, connecting hardware: DC resistance.
+.. [9] TIA TSB-155: 10 Gbit/s over category 6 in bundles without mitigation.
 """
 
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from typing import Literal
 
 FIXED_OHM_PER_M = 0.0938
 """Most DC resistance of one conductor of category 5e, 6, 6A horizontal cable at 20 °C [ohm/m] [1]_."""
 CORD_OHM_PER_M = 0.14
 """Most DC resistance of one conductor of a cord [ohm/m] [1]_."""
-THIN_CORD_OHM_PER_M = 0.2129
-"""DC resistance of one conductor of a thin cord, 28 AWG (0.321 mm, ASTM B258), at 20 °C [ohm/m] [2]_."""
+THIN_CORD_OHM_PER_M = 0.222
+"""DC resistance of one stranded conductor of a thin cord, 28 AWG, at 20 °C [ohm/m] [6]_."""
+CLAD_TIMES = 1.6
+"""Resistance of a conductor of copper-clad aluminium over that of a copper one of the same gauge [7]_."""
 CONTACT_OHM = 0.2
-"""Resistance of one mated contact [ohm], *default*."""
+"""Most resistance of one mated contact [ohm] [8]_."""
 COPPER_PER_K = 0.00393
 """Relative change of copper's resistance per kelvin from 20 °C [1/K] [2]_."""
 
@@ -30,26 +37,70 @@ FIXED_LINK_MAX_M = 90.0
 FIRST_HEAT_PER_K, FURTHER_HEAT_PER_K, SCREENED_HEAT_PER_K = 0.004, 0.006, 0.002
 """What each kelvin takes of the length: over 20 and over 40 °C unscreened, over 20 °C screened [4]_."""
 CORDS_DEFAULT_M = 4.0
+"""Cords of a channel together [m], *default*."""
 CONTACTS_DEFAULT = 4
+"""Mated contacts of one loop of a channel, *default*."""
+
+Cords = Literal["usual", "awg26", "thin"]
+"""Cords by gauge: 24, 26 and 28 AWG."""
+CORD_LOSS: dict[Cords, float] = {"usual": 0.2, "awg26": 0.5, "thin": 0.95}
+"""How much more a metre of cord loses than a metre of fixed cable, by gauge, as a share [1]_."""
+CORDS_MAX_M = 10.0
+"""Longest cords of a channel together, however short its fixed part [m] [1]_."""
+
+
+def longest_cords_m(fixed_m: float, cords: Cords) -> float:
+    """Longest cords of a channel together [m]: ``C = (102 − H)/(1 + D)`` [1]_, and never more than 10 m.
+
+    ``fixed_m`` is the fixed part H [m]; D by the gauge of the ``cords``.
+    """
+    return min(CORDS_MAX_M, (102.0 - fixed_m) / (1.0 + CORD_LOSS[cords]))
+
 
 Category = Literal["5", "5e", "6", "6A"]
 CATEGORIES: tuple[Category, ...] = ("5", "5e", "6", "6A")
 
 FASTEST_MBIT: dict[Category, tuple[tuple[float, int], ...]] = {
-    "5": ((100.0, 100),),
-    "5e": ((50.0, 5_000), (100.0, 2_500)),
+    "5": ((100.0, 1_000),),
+    "5e": ((100.0, 5_000),),
     "6": ((55.0, 10_000), (100.0, 5_000)),
     "6A": ((100.0, 10_000),),
 }
-"""For each category: (channel up to this length [m], carries this many Mbit/s) [3]_."""
+"""For each category: (channel up to this length [m], carries this many Mbit/s at best) [3]_."""
+SURE_MBIT: dict[Category, tuple[tuple[float, int], ...]] = {
+    "5": ((100.0, 100),),
+    "5e": ((50.0, 5_000), (100.0, 2_500)),
+    "6": FASTEST_MBIT["6"],
+    "6A": FASTEST_MBIT["6A"],
+}
+"""The same, but what is carried without a warning: category 5 is measured before it serves for more than 100 Mbit/s,
+category 5e over 50 m before it serves for 5 Gbit/s [3]_."""
+DENSE_CABLES = 7
+"""From so many cables of 10 Gbit/s in one bundle on it is dense: six around one, *default*."""
+DENSE_MAX_M = 37.0
+"""Longest channel of category 6 that carries 10 Gbit/s in a dense bundle [m] [9]_."""
 
 
-def fastest_mbit(category: Category, channel_m: float) -> int:
-    """Highest Ethernet speed [Mbit/s] that ``category`` carries over ``channel_m`` [m] [3]_; 0 over 100 m."""
-    for up_to_m, speed_mbit in FASTEST_MBIT[category]:
-        if channel_m <= up_to_m:
-            return speed_mbit
-    return 0
+def fastest_mbit(category: Category, channel_m: float, *, dense: bool = False) -> int:
+    """Highest Ethernet speed [Mbit/s] that ``category`` carries at best over ``channel_m`` [m] [3]_; 0 over 100 m.
+
+    ``dense``: it lies in a dense bundle with others of 10 Gbit/s [9]_.
+    """
+    return _carried(FASTEST_MBIT, category, channel_m, dense)
+
+
+def sure_mbit(category: Category, channel_m: float, *, dense: bool = False) -> int:
+    """Highest Ethernet speed [Mbit/s] that ``category`` carries over ``channel_m`` [m] without a warning [3]_."""
+    return _carried(SURE_MBIT, category, channel_m, dense)
+
+
+def _carried(
+    table: dict[Category, tuple[tuple[float, int], ...]], category: Category, channel_m: float, dense: bool
+) -> int:
+    fastest = next((speed_mbit for up_to_m, speed_mbit in table[category] if channel_m <= up_to_m + 1e-9), 0)
+    if dense and category == "6" and channel_m > DENSE_MAX_M + 1e-9:
+        return min(fastest, 5_000)
+    return fastest
 
 
 def longest_link_m(temperature_c: float, *, screened: bool = False) -> float:
@@ -67,11 +118,13 @@ TRAY_FILL = 0.40
 MOST_BENDS = 2
 """Right-angled bends between two pull points [5]_."""
 PULL_MAX_M = 30.0
+"""Longest way between two pull points [m] [5]_."""
 BEND_TIMES = 4
 """Least bend radius, in diameters of the cable [5]_."""
 PULL_MAX_N = 110.0
 """Strongest pull on one cable [N] [5]_."""
 BUNDLE_WIDTH = 1.2
+"""Diameter of a bundle over ``d·√N``, of N cables of diameter d, *default*."""
 
 
 def conduit_holds(inner_mm: float, cable_mm: float) -> int:
@@ -85,6 +138,11 @@ def conduit_holds(inner_mm: float, cable_mm: float) -> int:
     return int(FILL[0] * ratio >= 1.0)
 
 
-def bundle_mm(cables: int, cable_mm: float) -> float:
-    """Diameter of a round bundle of equal cables [mm]."""
-    return BUNDLE_WIDTH * cable_mm * math.sqrt(cables)
+def bundle_mm(diameters_mm: Sequence[float]) -> float:
+    """Diameter of a round bundle of cables [mm]: ``1.2·√Σd²``, which for N equal ones is ``1.2·d·√N``."""
+    return BUNDLE_WIDTH * math.sqrt(sum(diameter**2 for diameter in diameters_mm))
+
+
+def fill_share(cables: int) -> float:
+    """Share of a conduit's section that so many cables may take [5]_."""
+    return FILL[min(max(cables, 1), 3) - 1]

@@ -9,8 +9,9 @@ References
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
-from ..paths import FibreGrade
+FibreGrade = Literal["OM3", "OM4", "OS2"]
 
 MATED_PAIR_DB = 0.75
 """Loss of a mated pair of connectors [2]_."""
@@ -40,6 +41,11 @@ APPLICATIONS = (
     Application("10GBASE-SR", 10_000, "OM4", 400.0, 2.9),
     Application("10GBASE-LR", 10_000, "OS2", 10_000.0, 6.2),
 )
+
+
+def standard_reach_m(speed_mbit: int, grade: FibreGrade) -> float | None:
+    """How far a speed reaches over a grade [m] [1]_; None: no application lights it so."""
+    return next((one.reach_m for one in APPLICATIONS if (one.speed_mbit, one.grade) == (speed_mbit, grade)), None)
 
 
 def is_singlemode(grade: FibreGrade) -> bool:

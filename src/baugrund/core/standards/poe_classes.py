@@ -47,6 +47,24 @@ COMMON_NAMES = {1: "af", 2: "at", 3: "bt", 4: "bt"}
 """What people call the types: af = type 1, at = type 2, bt = types 3 and 4."""
 
 
+HIGHEST_CLASS = 8
+NEWER_RESERVE_W = {0: 14.0, 2: 6.7, 3: 14.0}
+"""Power that a port of type 3 or 4 reserves for a device of these classes [W]; for others as in the table [1]_."""
+NEWER_FROM = 5
+"""A port that gives this class or more is of type 3 or 4 [1]_."""
+
+
+def reserved_w(poe_class: int, port_class: int | None = None) -> float:
+    """Power that a port reserves for a device of ``poe_class`` [W] [1]_.
+
+    ``port_class``: the highest class that the port gives; None: not known, so that of the older types stands, which is
+    more.
+    """
+    if port_class is not None and port_class >= NEWER_FROM and poe_class in NEWER_RESERVE_W:
+        return NEWER_RESERVE_W[poe_class]
+    return POE_CLASSES[poe_class].port_w
+
+
 def rank(poe_class: int | None) -> int:
     """Number by which class caps compare: no power 0, class 0 counts as 3, else 1 to 8 [1]_."""
     if poe_class is None:

@@ -1,3 +1,4 @@
+import { minorPerUnit } from "../../kit/figures";
 import styled from "styled-components";
 import type { SettingsChanges } from "../../api/client";
 import { useWork } from "../../api/work";
@@ -40,7 +41,8 @@ function Client() {
   const { settings } = project;
   const set = (changes: SettingsChanges) => edit({ type: "change_settings", changes });
   const rename = (name: string, site: string) => edit({ type: "rename", name, site });
-  const money = (minor: number | null | undefined) => (minor == null ? null : minor / 100);
+  const perUnit = minorPerUnit(settings.currency);
+  const money = (minor: number | null | undefined) => (minor == null ? null : minor / perUnit);
   return (
     <Sheet aria-label={w.client}>
       <Heading>
@@ -64,13 +66,13 @@ function Client() {
           <Amount
             label={w.budget}
             value={money(settings.budget_minor)}
-            set={(value) => set({ budget_minor: value ? Math.round(value * 100) : null })}
+            set={(value) => set({ budget_minor: value ? Math.round(value * perUnit) : null })}
           />
           <i>{w.once}</i>
           <Amount
             label={w.yearlyBudget}
             value={money(settings.yearly_budget_minor)}
-            set={(value) => set({ yearly_budget_minor: value ? Math.round(value * 100) : null })}
+            set={(value) => set({ yearly_budget_minor: value ? Math.round(value * perUnit) : null })}
           />
           <i>{w.yearly}</i>
         </dd>

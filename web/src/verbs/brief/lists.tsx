@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { data, http } from "../../api/client";
 import { useOfRevision, useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
-import { speed } from "../../kit/figures";
+import { minorPerUnit, speed } from "../../kit/figures";
 import { words } from "../../words";
 
 const w = words.brief;
@@ -82,7 +82,7 @@ export function Lines() {
         },
         { key: "way_planned", before: w.wayPlanned, as: { type: "tick" } },
         { key: "standby", before: w.standby, as: { type: "tick" } },
-        { key: "yearly_minor", as: { type: "number", scale: 100 }, after: w.aYear(settings.currency) },
+        { key: "yearly_minor", as: { type: "number", scale: minorPerUnit(settings.currency) }, after: w.aYear(settings.currency) },
       ]}
       add={{ placeholder: w.addLine, values: (name) => ({ name, down_mbit: 250, up_mbit: 50 }) }}
     >

@@ -2,7 +2,7 @@ import { type FormEvent, useEffect, useState } from "react";
 import styled from "styled-components";
 import type { Closet, Line, SettingsChanges } from "../../api/client";
 import { useWork } from "../../api/work";
-import { figure, money } from "../../kit/figures";
+import { figure, minorPerUnit, money } from "../../kit/figures";
 import { Field, Labelled, OneOf, Term, Tick, Word } from "../../kit/parts";
 import { words } from "../../words";
 import { PriceLists } from "./PriceLists";
@@ -88,15 +88,15 @@ export function Terms() {
       >
         <NumberLine
           label={`${w.budget}, ${settings.currency}`}
-          value={settings.budget_minor ? settings.budget_minor / 100 : null}
+          value={settings.budget_minor ? settings.budget_minor / perUnit : null}
           most={10_000_000}
-          set={(value) => set({ budget_minor: value ? Math.round(value * 100) : null })}
+          set={(value) => set({ budget_minor: value ? Math.round(value * perUnit) : null })}
         />
         <NumberLine
           label={w.kwh(settings.currency)}
-          value={settings.kwh_minor / 100}
+          value={settings.kwh_minor / perUnit}
           most={100}
-          set={(value) => set({ kwh_minor: Math.round((value ?? 0) * 10_000) / 100 })}
+          set={(value) => set({ kwh_minor: Math.round((value ?? 0) * 100 * perUnit) / 100 })}
         />
       </Term>
     </Sentence>

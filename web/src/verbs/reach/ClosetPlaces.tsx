@@ -2,7 +2,7 @@ import styled from "styled-components";
 import type { Candidate, PlaceLine } from "../../api/client";
 import { useWork } from "../../api/work";
 import { Choice } from "../../kit/fields";
-import { figure, length, lengthUnit, money } from "../../kit/figures";
+import { figure, length, lengthUnit, money, roundMoney } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { words } from "../../words";
 
@@ -75,7 +75,7 @@ export function ClosetPlaces({ places }: { places: readonly PlaceLine[] }) {
                     {some(
                       place.total_minor,
                       "total_minor",
-                      money(Math.round(place.total_minor / 100) * 100, settings.currency),
+                      roundMoney(place.total_minor, settings.currency),
                     )}
                   </td>
                   <td className="r">{some(place.cable_m, "cable_m", `${length(place.cable_m, 0)} ${lengthUnit()}`)}</td>

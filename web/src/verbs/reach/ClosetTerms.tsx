@@ -1,7 +1,7 @@
 import { useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Amount, Choice } from "../../kit/fields";
-import { lengthUnit } from "../../kit/figures";
+import { lengthUnit, minorPerUnit } from "../../kit/figures";
 import { Heading, Tick } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
 import { words } from "../../words";
@@ -54,9 +54,9 @@ export function SitingTerms() {
       <Line label={w.price}>
         <Amount
           label={`${w.price}: ${w.priceWhy}`}
-          value={settings.closet_minor / 100}
+          value={settings.closet_minor / perUnit}
           most={100_000}
-          set={(n) => set({ closet_minor: Math.round((n ?? 0) * 100) })}
+          set={(n) => set({ closet_minor: Math.round((n ?? 0) * perUnit) })}
         />
         <i title={w.priceWhy}>{settings.currency}</i>
       </Line>
@@ -102,9 +102,9 @@ export function LinkTerms() {
         <Line label={l.strandEnd}>
           <Amount
             label={l.strandEnd}
-            value={settings.strand_end_minor / 100}
+            value={settings.strand_end_minor / perUnit}
             most={100_000}
-            set={(n) => set({ strand_end_minor: Math.round((n ?? 0) * 100) })}
+            set={(n) => set({ strand_end_minor: Math.round((n ?? 0) * perUnit) })}
           />
           <i>{settings.currency}</i>
         </Line>
@@ -122,7 +122,7 @@ export function LinkTerms() {
             after: l.strands,
             as: { type: "choice", numeric: true, options: STRANDS.map((key) => [key, key]) },
           },
-          { key: "minor_per_m", as: { type: "number", scale: 100 }, after: `${settings.currency} / m` },
+          { key: "minor_per_m", as: { type: "number", scale: minorPerUnit(settings.currency) }, after: `${settings.currency} / m` },
         ]}
         add={{ label: l.addFibre, options: GRADES.map((key) => [key, key]), values: (grade) => ({ grade }) }}
       />

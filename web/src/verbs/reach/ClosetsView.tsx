@@ -2,7 +2,7 @@ import styled from "styled-components";
 import type { PlaceLine, Sites, Siting } from "../../api/client";
 import { isSearched, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
-import { figure, length, lengthUnit, money } from "../../kit/figures";
+import { figure, length, lengthUnit, money, roundMoney } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { Sided } from "../../kit/sided";
 import { NARROW } from "../../kit/theme";
@@ -91,7 +91,7 @@ function Answer(props: {
   const { rooms, settings } = outcome.project;
   const { sites } = props;
   const unit = lengthUnit();
-  const cash = (minor: number) => money(Math.round(minor / 100) * 100, settings.currency);
+  const cash = (minor: number) => roundMoney(minor, settings.currency);
   const place = (number: number) => props.places[number] as PlaceLine;
   const name = (number: number) => rooms.find((room) => room.id === place(number).room_id)?.name ?? "";
   const stands = sites.closets.every((site) => place(site.place).closet_id != null);

@@ -1,6 +1,6 @@
 import { useWork } from "../../api/work";
 import { Amount, Choice } from "../../kit/fields";
-import { lengthUnit } from "../../kit/figures";
+import { lengthUnit, minorPerUnit } from "../../kit/figures";
 import { Heading } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
 import { words } from "../../words";
@@ -49,9 +49,9 @@ export function Terms() {
       <Line label={w.hour}>
         <Amount
           label={w.hour}
-          value={settings.hour_minor / 100}
+          value={settings.hour_minor / minorPerUnit(settings.currency)}
           most={100_000}
-          set={(value) => set({ hour_minor: Math.round((value ?? 0) * 100) })}
+          set={(value) => set({ hour_minor: Math.round((value ?? 0) * minorPerUnit(settings.currency)) })}
         />
         <i>{settings.currency}</i>
       </Line>
