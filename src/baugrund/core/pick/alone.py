@@ -8,25 +8,26 @@ from functools import cached_property
 
 from ..catalogue import Router
 from ..project import Project
-from ..words import counted, money, speed, watts
+from ..words import counted, speed, watts
 from .answers import Answer
 from .bounds import roots_by_rate
 from .dominance import undominated
 from .greedy import quick_seating
 from .holding import Enough
+from .packing import pack
 from .problem import Problem
+from .sets import is_housed
 from .site import Site
 from .supply import BoxType
 
 
 @dataclass(frozen=True)
 class Judged:
-    """What is said of a model that is not taken; see ``WhyNot``."""
+    """Whether a model does the work of a closet alone (a router: with the answer's switches), and what it lacks."""
 
     fits: bool
     sentence: str
     nearness: float = 0.0
-    more_minor: int | None = None
 
 
 class Alone:
@@ -34,10 +35,8 @@ class Alone:
 
     def __init__(self, project: Project, site: Site, problem: Problem, answer: Answer) -> None:
         self.problem = problem
-        self._currency = project.settings.currency
         self._there = project.closets_by_id[problem.closet_id].name
         self._of = f" in {self._there}" if len(site.closets) > 1 else ""
-        self._now = next(c.price_minor for c in answer.closets if c.closet_id == problem.closet_id)
         self._taken = [fill.model for fill in answer.boxes[1:] if fill.closet_id == problem.closet_id]
         self._switches = {switch.model.key: switch for switch in problem.switches}
         self._roots = undominated(problem.roots)
@@ -47,7 +46,8 @@ class Alone:
         self._enough = Enough(problem)
 
     def judged(self, key: str) -> Judged:
-        """Whether a box does the work of the closet alone (a router: in place of the one taken), and the sentence."""
+        """Whether a box does the work of the closet alone (a router: in place of the one taken); exact, unless its
+        seats are not settled in time, when it counts as one that does not."""
         types = self._types.get(key, [])
         box = min(types, key=lambda one: (one.most is not None, one.uplink is not None), default=None)
         if box is None:
@@ -61,36 +61,24 @@ class Alone:
             sets = ((router, box) for router in self._roots)
             with_it = "as the only switch"
         else:
-            ends = [root for root in types if root.uplink is not None]
-            sets = ((root,) for root in sorted(ends, key=lambda root: root.cost_minor))
+            sets = ((root,) for root in types if root.uplink is not None)
             with_it = "as the only switch"
-        least_minor = self._least(sets)
         nearness = _nearness(self.problem, box)
-        if least_minor is None:
-            told = "Fits on paper, but not once links and seats are laid out."
-            sentence = next(_shortfalls(self.problem, box, self._links_suffice), told)
-            if self._of:
-                sentence = f"{self._there}: {sentence[0].lower()}{sentence[1:]}"
-            return Judged(False, sentence, nearness)
-        more = least_minor - self._now
-        if more == 0:
-            ending = "at the same price; more boxes, more draw or later in the catalogue."
-            return Judged(True, f"Fits{self._of} {with_it} {ending}", nearness, 0)
-        difference = f"{money(abs(more), self._currency)} {'more' if more > 0 else 'less'}"
-        return Judged(True, f"Fits{self._of} {with_it}, {difference}.", nearness, more)
+        if any(self._bear(boxes) for boxes in sets):
+            return Judged(True, f"Fits{self._of} {with_it}", nearness)
+        told = "Has ports, watts and speed enough, but not with the links and the housing of this closet."
+        sentence = next(_shortfalls(self.problem, box, self._links_suffice), told)
+        if self._of:
+            sentence = f"{self._there}: {sentence[0].lower()}{sentence[1:]}"
+        return Judged(False, sentence, nearness)
 
-    def _least(self, sets: Iterable[tuple[BoxType, ...]]) -> int | None:
-        """Least price of what a quick seating finds in sets that grow dearer [minor]; None: it fits in none."""
-        least: int | None = None
-        for boxes in sets:
-            if least is not None and sum(box.cost_minor for box in boxes) >= least:
-                break
-            if not self._enough(boxes):
-                continue
-            seating = quick_seating(self.problem, boxes)
-            if seating and (least is None or seating.price_minor < least):
-                least = seating.price_minor
-        return least
+    def _bear(self, boxes: tuple[BoxType, ...]) -> bool:
+        """Whether these boxes stand in the housing and bear all drops."""
+        if not is_housed(self.problem, boxes) or not self._enough(boxes):
+            return False
+        if quick_seating(self.problem, boxes):
+            return True
+        return pack(self.problem, boxes, "price").seating is not None
 
     @cached_property
     def _links_suffice(self) -> frozenset[BoxType]:

@@ -55,9 +55,13 @@ def lacking(box: Box, closet: Closet) -> tuple[Accessory, ...]:
     return tuple(lack for lack in box.lacks if in_rack or lack not in ("ears", "rails"))
 
 
+ACCESSORY_NAMES: dict[Accessory, str] = {
+    "ears": "rack ears", "rails": "rails", "supply": "a power supply", "disk": "disks",
+}  # fmt: skip
+
+
 def _incomplete(box: Box, catalogue: Catalogue, closet: Closet) -> str | None:
-    names = {"ears": "rack ears", "rails": "rails", "supply": "a power supply", "disk": "disks"}
-    missing = [names[lack] for lack in lacking(box, closet) if catalogue.spare_for(lack) is None]
+    missing = [ACCESSORY_NAMES[lack] for lack in lacking(box, closet) if catalogue.spare_for(lack) is None]
     return f"It comes without {joined(missing)}, and the catalogue has none in stock." if missing else None
 
 

@@ -6,16 +6,18 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from ..building import Closet
-from ..catalogue import AnyModel, Catalogue
+from ..catalogue import AnyModel, Box, Catalogue, Spare
 from ..demand import Asked, Demands, demands
+from ..errors import TookTooLong
 from ..facts import Fact
 from ..project import Project
 from ..reach.links import links
-from ..watch import Share, tell
+from ..watch import Share, counted_off, tell
 from ..words import counted, money, speed, watts
 from .alone import Alone, Judged
 from .answers import Answer
 from .best import least_price
+from .filters import ACCESSORY_NAMES
 from .problem import Problem
 from .search import search
 from .site import Site, price_rank, share, site_of
@@ -52,7 +54,7 @@ def why_not(project: Project, catalogue: Catalogue, site: Site, answer: Answer) 
     alone = {problem.closet_id: Alone(project, site, problem, answer) for problem in site.closets}
     told = []
     others = [model for model in catalogue.models if model.key not in taken and model.kind != "spare"]
-    for number, model in enumerate(others):
+    for number, model in enumerate(counted_off(others)):
         tell(Share(number / len(others), ""))
         may_stand = [problem for problem in site.closets if model.key not in problem.rejected]
         if model.kind == "router":
@@ -67,15 +69,33 @@ def why_not(project: Project, catalogue: Catalogue, site: Site, answer: Answer) 
         else:
             judged = max(
                 (alone[problem.closet_id].judged(model.key) for problem in may_stand),
-                key=lambda one: (one.fits, -(one.more_minor or 0), one.nearness),
+                key=lambda one: (one.fits, one.nearness),
             )
-        told.append(
-            WhyNot(
-                model=model.key, name=model.name, kind=model.kind, may_stand=bool(may_stand), fits=judged.fits,
-                sentence=judged.sentence, nearness=judged.nearness, more_minor=judged.more_minor,
-            )
+        why = WhyNot(
+            model=model.key, name=model.name, kind=model.kind, may_stand=bool(may_stand), fits=judged.fits,
+            sentence=judged.sentence, nearness=judged.nearness,
         )  # fmt: skip
+        told.append(_with_price(project, catalogue, site, answer, why) if judged.fits else why)
     return tuple(sorted(told, key=lambda w: (not w.fits, w.more_minor or 0, -w.nearness, not w.may_stand)))
+
+
+FORCED_DROPS = 100
+"""With more drops on the site the least pick with a model is searched only for those who ask for it."""
+
+
+def _with_price(project: Project, catalogue: Catalogue, site: Site, answer: Answer, why: WhyNot) -> WhyNot:
+    """What a model that fits would cost: the least pick with it against the answer."""
+    if sum(problem.drops for problem in site.closets) > FORCED_DROPS:
+        return why.model_copy(update={"sentence": f"{why.sentence}; its price is computed when asked for."})
+    try:
+        least = forced(project, catalogue, site, why.model, answer)
+    except TookTooLong:
+        return why.model_copy(update={"sentence": f"{why.sentence}; no least pick with it was found in time."})
+    if not least.fits:
+        return least.model_copy(update={"nearness": why.nearness})
+    cost = least.sentence.split(":")[0]
+    sentence = f"{why.sentence}; {cost[0].lower()}{cost[1:]}."
+    return why.model_copy(update={"sentence": sentence, "more_minor": least.more_minor})
 
 
 def _with_stand_in(sentence: str, project: Project, catalogue: Catalogue, model: AnyModel) -> str:
@@ -111,31 +131,52 @@ def forced(project: Project, catalogue: Catalogue, site: Site, key: str, answer:
         pins = {pin: count for pin, count in pins.items() if pin not in routers}
     found = least_price(replace(site, pins={**pins, key: max(1, pins.get(key, 0))}))
     if found is None:
-        return told.model_copy(update={"sentence": "No pick with it bears all drops."})
+        pinned = " beside what is pinned" if pins.keys() - {key} else ""
+        return told.model_copy(update={"sentence": f"No pick with it bears all drops{pinned}."})
     more = found.price_minor - answer.price_minor
     boxes = [box.model for seating in found.seatings for box in seating.boxes]
     beside = [box.name for box in boxes if box.key != key]
-    difference = f"{money(abs(more), project.settings.currency)} {'more' if more >= 0 else 'less'}"
+    difference = "the same"
+    if more:
+        difference = f"{money(abs(more), project.settings.currency)} {'more' if more > 0 else 'less'}"
+    if not found.proven:
+        difference = f"at most {difference}"
     sentence = f"The least pick with it costs {difference}: beside it {' · '.join(beside) or 'nothing'}."
-    return told.model_copy(update={"fits": True, "sentence": sentence, "more_minor": more})
+    return told.model_copy(
+        update={"fits": True, "sentence": sentence, "more_minor": more if found.proven else None}
+    )  # fmt: skip
 
 
 def what_to_relax(project: Project, catalogue: Catalogue) -> tuple[Relaxed, ...]:
     """The single limits that stand in the way when nothing fits: each, relaxed alone, makes a pick possible."""
     asked = demands(project, project.settings.horizon_years)
 
-    def site(changed: Project, of: Demands = asked) -> Site:
-        return site_of(changed, catalogue, of, trunks(changed, of, links(changed, catalogue)))
+    def site(changed: Project, of: Demands = asked, prices: Catalogue = catalogue) -> Site:
+        return site_of(changed, prices, of, trunks(changed, of, links(changed, prices)))
 
     relaxed = list(_contradictions(project, catalogue))
     now = site(project)
     short = [problem.closet_id for problem in now.closets if not _fits(problem)]
-    for limit, sentence, changed, of in _relaxations(project, catalogue, asked, now, short):
-        other = site(changed, of)
+    tried = [(*one, catalogue) for one in _relaxations(project, catalogue, asked, now, short)]
+    for limit, sentence, changed, of, prices in (*tried, *_with_spares(project, catalogue, asked)):
+        other = site(changed, of, prices)
         alone = [problem for problem in other.closets if problem.closet_id in short]
-        if all(_fits(problem) for problem in alone) and (short or _any(other)):
+        if all(_fits(problem) for problem in alone) and _any(other):
             relaxed.append(Relaxed(limit=limit, sentence=sentence))
     return tuple(relaxed)
+
+
+def _with_spares(
+    project: Project, catalogue: Catalogue, asked: Demands
+) -> Iterator[tuple[str, str, Project, Demands, Catalogue]]:
+    """Price lists that sold what boxes come without and nobody sells: supplies, ears, rails, disks."""
+    boxes = [model for model in catalogue.models if isinstance(model, Box) and model.in_stock]
+    for lack, name in ACCESSORY_NAMES.items():
+        if catalogue.spare_for(lack) is None and any(lack in box.lacks for box in boxes):
+            spare = Spare(key=f"spare-{lack}-to-be-had", name=f"{name}, to be had", price_minor=0, completes=lack)
+            prices = catalogue.model_copy(update={"models": (*catalogue.models, spare)})
+            sentence = f"No price list sells {name}; boxes that come without would do with it."
+            yield f"spare {lack}", sentence, project, asked, prices
 
 
 def _fits(problem: Problem) -> bool:
