@@ -36,7 +36,7 @@ def test_single_mode_loses_less_outside_and_splices_count():
 
 
 def asked(length_m=50.0, traffic_kbit=100_000, apart=False, warm_m=None):
-    return Stretched(length_m, length_m if warm_m is None else warm_m, 4.0, traffic_kbit, apart, False)
+    return Stretched(length_m, length_m if warm_m is None else warm_m, 4.0, 1.0, traffic_kbit, apart, False)
 
 
 def options(catalogue, **given):
@@ -96,7 +96,7 @@ def test_strands_are_two_a_link_and_the_spares(catalogue):
     om3 = next(one for one in options(catalogue) if one.name.startswith("OM3"))
     module = next(part for part in om3.parts if "module" in part.name.lower())
     assert (module.count, module.each_minor) == (2, catalogue.get("module-sx").price_minor)
-    assert om3.total_minor == sum(part.total_minor for part in om3.parts) + round(om3.hours * 4500)
+    assert om3.total_minor == sum(part.total_minor for part in om3.parts) + round(om3.hours * 7500)
 
 
 def test_own_prices_of_fibre_stand_over_the_usual_ones():

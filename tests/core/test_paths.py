@@ -8,7 +8,7 @@ from baugrund.core.cable_types import cable_type
 from baugrund.core.drop_kinds import DROP_KINDS
 from baugrund.core.edits import AddEntry, ChangeDrops, ChangeEntry, DropChanges, RemoveEntry, apply_edits
 from baugrund.core.errors import InvalidInput
-from baugrund.core.path_kinds import LOOSE_HOURS_PER_M, PATH_KINDS
+from baugrund.core.path_kinds import PATH_KINDS
 from baugrund.core.plan import balance
 from baugrund.core.reach.fill import currents, filled
 from baugrund.core.reach.network import height_of
@@ -32,7 +32,6 @@ def test_no_caution_says_that_something_is_permitted():
     for row in PATH_KINDS.values():
         assert "permitted" not in row.caution
         assert "allowed" not in row.caution
-    assert LOOSE_HOURS_PER_M["open"] < LOOSE_HOURS_PER_M["mixed"] < LOOSE_HOURS_PER_M["finished"]
 
 
 @pytest.mark.parametrize(

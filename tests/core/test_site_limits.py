@@ -37,7 +37,6 @@ def project():
         ("closet_minor", 0, 100_000_00),
         ("spare_strands", 0, 24),
         ("strand_end_minor", 0, 100_000_00),
-        ("further_percent", 0, 100),
         ("bundle_most", 1, 100),
     ],
 )

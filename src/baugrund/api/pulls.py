@@ -7,7 +7,8 @@ from fastapi import APIRouter, Response
 from baugrund.core.facts import Fact
 from baugrund.core.labels import labels
 from baugrund.core.reach.parts import PartLine, part_list
-from baugrund.core.reach.pulls import Bundle, schedule
+from baugrund.core.reach.pulls import Bundle, schedule, total_h
+from baugrund.core.reach.work import ways_h
 from baugrund.core.setting_out import SetOut, set_out
 from baugrund.exchange.part_list import write_parts_csv
 
@@ -17,11 +18,21 @@ from .downloads import CSV, download
 router = APIRouter(prefix="/api", tags=["site"])
 
 
+class WayToLay(Fact):
+    """A way that is laid before anything is pulled through it."""
+
+    path_id: int
+    hours: float
+
+
 class PullsFor(Fact):
     """The pull schedule of a revision."""
 
     revision: int
     bundles: tuple[Bundle, ...]
+    ways: tuple[WayToLay, ...]
+    hours: float
+    """Of all bundles and ways [h]."""
 
 
 class SettingOutFor(Fact):
@@ -35,7 +46,10 @@ class SettingOutFor(Fact):
 @router.get("/projects/{project_id}/pulls")
 def pulls_for(project_id: int, works: Works) -> PullsFor:
     stored = works.projects.load(project_id)
-    return PullsFor(revision=stored.revision, bundles=schedule(stored.project))
+    ways = tuple(WayToLay(path_id=number, hours=round(hours, 2)) for number, hours in ways_h(stored.project).items())
+    return PullsFor(
+        revision=stored.revision, bundles=schedule(stored.project), ways=ways, hours=round(total_h(stored.project), 2)
+    )
 
 
 @router.get("/projects/{project_id}/setting-out")

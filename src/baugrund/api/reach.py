@@ -13,7 +13,9 @@ from baugrund.core.project import Project
 from baugrund.core.reach.cables import cable_list
 from baugrund.core.reach.fill import cable_of, filled
 from baugrund.core.reach.network import lines_of
-from baugrund.core.reach.runs import State, runs, too_long
+from baugrund.core.reach.pulls import run_hours, total_h
+from baugrund.core.reach.runs import Run, State, runs, too_long
+from baugrund.core.reach.work import ways_h
 from baugrund.core.standards.cabling import BEND_TIMES
 
 from .context import Works
@@ -52,6 +54,7 @@ class RunLine(Fact):
     length_m: float
     computed_m: float | None
     hours: float
+    """Its share of the pull, its ends and its mount [h]; 0 where its cable is there."""
     difficulty: int
     temperature_c: float
     stretches: tuple[StretchLine, ...]
@@ -80,6 +83,9 @@ class ReachFor(Fact):
     revision: int
     total_m: float
     hours: float
+    """Of all runs and ways [h]."""
+    ways_h: float
+    """Of them what laying the ways takes [h]."""
     cost_minor: int
     """Cable by the metre and hours, of what is not there already."""
     too_long: tuple[int, ...]
@@ -137,22 +143,27 @@ def path_kinds() -> list[PathKindLine]:
 def reach_for(project_id: int, works: Works) -> ReachFor:
     stored = works.projects.load(project_id)
     found = runs(stored.project).values()
-    lines = [RunLine.model_validate(run, from_attributes=True) for run in found]
+    hours, ways = run_hours(stored.project), ways_h(stored.project)
+    lines = [_line(run, hours.get(run.drop_id, 0.0)) for run in found]
     held = _paths(stored.project)
     return ReachFor(
         revision=stored.revision, total_m=round(sum(run.length_m for run in found), 1),
-        hours=round(sum(run.hours for run in found), 1), cost_minor=_cost_minor(stored.project),
+        hours=round(total_h(stored.project), 2), ways_h=round(sum(ways.values()), 2),
+        cost_minor=_cost_minor(stored.project),
         too_long=too_long(stored.project), runs=tuple(lines), paths=tuple(held),
     )  # fmt: skip
 
 
+def _line(run: Run, hours: float) -> RunLine:
+    own = {name: getattr(run, name) for name in RunLine.model_fields if name not in ("hours", "stretches")}
+    stretches = tuple(StretchLine.model_validate(one, from_attributes=True) for one in run.stretches)
+    return RunLine(**own, stretches=stretches, hours=round(hours, 2))
+
+
 def _cost_minor(project: Project) -> int:
     drops = ((run, project.drops_by_id[run.drop_id]) for run in runs(project).values())
-    return sum(
-        round(run.length_m * cable_of(project, drop).minor_per_m + run.hours * project.settings.hour_minor)
-        for run, drop in drops
-        if not drop.existing
-    )
+    cable = sum(round(run.length_m * cable_of(project, drop).minor_per_m) for run, drop in drops if not drop.existing)
+    return cable + round(total_h(project) * project.settings.hour_minor)
 
 
 def _paths(project: Project) -> list[PathFill]:

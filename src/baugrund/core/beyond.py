@@ -19,6 +19,7 @@ from .pick.best import least_price
 from .pick.years import Outlook
 from .project import Project
 from .reach.fill import cable_of
+from .reach.pulls import run_hours
 from .reach.runs import runs
 from .siting.costs import RunPrice
 from .traffic import busy_kbit, carried_kbit
@@ -174,7 +175,7 @@ def _run_minor(project: Project, drop: Drop, price: RunPrice) -> int:
         return 0
     run = runs(project)[drop.id]
     cable = cable_of(project, drop).minor_per_m
-    return round(run.length_m * cable) + round(price.hours(run) * price.hour_minor)
+    return round(run.length_m * cable) + round(run_hours(project)[drop.id] * price.hour_minor)
 
 
 def _told(ways: Sequence[RoomPorts], currency: str) -> str:

@@ -69,6 +69,7 @@ class PathRate(Fact):
     kind: PathKind
     difficulty: Annotated[int, Field(ge=1, le=5)] | None = None
     hours_per_m: Hours | None = None
+    """To pull the first cable through it, a metre."""
     tools: Text | None = None
     caution: Note | None = None
 

@@ -26,7 +26,8 @@ from .building import Building, Candidate, Closet, Entry, Floor, Landmark, Room
 from .drop import Drop, OwnKind
 from .drop_kinds import RECORDING_KINDS, KindKey
 from .facts import Fact, Id, ModelKey, Name, Note, Text
-from .paths import Cable, Colour, Fibre, Hours, Path, PathRate
+from .labour import TaskRate
+from .paths import Cable, Colour, Fibre, Path, PathRate
 from .poe import PORT_VOLTS_DEFAULT, FeedTerms, School
 from .standards.cabling import CONTACTS_DEFAULT, CORD_OHM_PER_M, CORDS_DEFAULT_M, THIN_CORD_OHM_PER_M, Cords
 from .standards.fibre import MATED_PAIRS_DEFAULT
@@ -96,10 +97,8 @@ class Settings(Fact):
     jack_loop_m: Loop = 0.5
     ceiling_loop_m: Loop = 1.5
     """Service loops in the closet, at a jack, and at a device on ceiling or wall [m], *default*."""
-    hour_minor: Price = 45_00
-    """An hour of labour."""
-    hours_per_end: Hours = 0.25
-    """Terminating, labelling and testing one end of a run [h], *default*."""
+    hour_minor: Price = 75_00
+    """What an hour of labour is charged at, *default*."""
     most_closets: Annotated[int, Field(ge=1, le=6)] = 3
     closet_drops: Annotated[int, Field(ge=1, le=MAX_DROPS)] | None = None
     """Most drops that one closet serves; None: any number."""
@@ -113,8 +112,6 @@ class Settings(Fact):
     spare_strands: Annotated[int, Field(ge=0, le=24)] = 2
     strand_end_minor: Price = 14_00
     """Finishing one end of one strand, *default*."""
-    further_percent: Annotated[float, Field(ge=0, le=100)] = 25.0
-    """What a further cable of a bundle takes of the first one's hours, where they run together [%], *default*."""
     bundle_most: Annotated[int, Field(ge=1, le=100)] = 24
     """Cables that are pulled together at most, *default*."""
 
@@ -188,6 +185,7 @@ class Project(Fact):
     additions: Annotated[tuple[Addition, ...], Field(max_length=MAX_ROWS)] = ()
     paths: Annotated[tuple[Path, ...], Field(max_length=MAX_PATHS)] = ()
     path_rates: Annotated[tuple[PathRate, ...], Field(max_length=MAX_ROWS)] = ()
+    task_rates: Annotated[tuple[TaskRate, ...], Field(max_length=MAX_ROWS)] = ()
     cables: Annotated[tuple[Cable, ...], Field(max_length=MAX_ROWS)] = ()
     colours: Annotated[tuple[Colour, ...], Field(max_length=MAX_ROWS)] = ()
     fibres: Annotated[tuple[Fibre, ...], Field(max_length=MAX_ROWS)] = ()
@@ -209,6 +207,7 @@ class Project(Fact):
             raise ValueError(f"the paths have {corners:,} corners; a project holds {MAX_PATH_CORNERS:,} at most")
         for name in ("path_rates", "colours"):
             _unique(name, (row.kind for row in getattr(self, name)))
+        _unique("task_rates", (rate.task for rate in self.task_rates))
         _unique("cables", ((cable.category, cable.outdoor, cable.screened) for cable in self.cables))
         _unique("fibres", ((fibre.grade, fibre.strands) for fibre in self.fibres))
         _unique("growth_rates", (rate.kind for rate in self.growth_rates))
@@ -382,8 +381,8 @@ class Project(Fact):
 
 NUMBERED = (
     "closets", "buildings", "floors", "rooms", "entries", "own_kinds", "drops", "lines", "goals", "clients", "services",
-    "kit", "measures", "declined", "duties", "additions", "paths", "path_rates", "cables", "colours", "fibres",
-    "candidates", "landmarks", "holdings", "price_lists",
+    "kit", "measures", "declined", "duties", "additions", "paths", "path_rates", "task_rates", "cables", "colours",
+    "fibres", "candidates", "landmarks", "holdings", "price_lists",
 )  # fmt: skip
 """Lists whose rows have a number."""
 REFERENCES = (

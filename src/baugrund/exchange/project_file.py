@@ -93,6 +93,7 @@ def read_project_file(content: bytes) -> ProjectFile:
     if isinstance(drops, list) and len(drops) > MAX_DROPS:
         raise InvalidInput(f"{len(drops):,} drops; a project holds {MAX_DROPS:,} at most.", "project.drops")
     _hold_by_closet(data.get("project"))
+    _without_old_terms(data.get("project"))
     if isinstance(data["project"], dict):
         data["project"].pop("price_lists", None)
     try:
@@ -117,6 +118,17 @@ def _hold_by_closet(project: Any) -> None:
             project.setdefault("holdings", []).append(held)
             number += 1
     project["next_id"] = number
+
+
+OLD_TERMS = ("hours_per_end", "further_percent")
+"""Terms of files from before every task had its own hours; nothing stands for them any more."""
+
+
+def _without_old_terms(project: Any) -> None:
+    settings = project.get("settings") if isinstance(project, dict) else None
+    if isinstance(settings, dict):
+        for name in OLD_TERMS:
+            settings.pop(name, None)
 
 
 def _parsed(content: bytes) -> Any:

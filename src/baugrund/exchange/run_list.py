@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from baugrund.core.project import Project
 from baugrund.core.reach.fill import cable_of
+from baugrund.core.reach.pulls import run_hours
 from baugrund.core.reach.runs import runs
 
 from .tables import write_csv, write_workbook
@@ -13,7 +14,7 @@ HEAD = ["Floor", "Room", "Drop", "Closet", "Cable", "Run m", "Measured", "Hours"
 
 def _lines(project: Project) -> list[list[str]]:
     order = {room.id: place for place, room in enumerate(project.rooms)}
-    found = runs(project)
+    found, hours = runs(project), run_hours(project)
     lines = []
     for drop in sorted(project.drops, key=lambda drop: (order[drop.room_id], drop.id)):
         run = found.get(drop.id)
@@ -24,7 +25,8 @@ def _lines(project: Project) -> list[list[str]]:
         lines.append([
             project.floor_name(room), room.name, drop.label or drop.kind_row.name,
             project.closets_by_id[run.closet_id].name, cable_of(project, drop).name, f"{run.length_m:g}",
-            "yes" if run.state == "typed" else "no", f"{run.hours:.2f}", f"{run.temperature_c:g}", way,
+            "yes" if run.state == "typed" else "no", f"{hours.get(run.drop_id, 0.0):.2f}", f"{run.temperature_c:g}",
+            way,
         ])  # fmt: skip
     return lines
 

@@ -14,13 +14,14 @@ from ..drop import OwnKind
 from ..drop_kinds import DROP_KINDS
 from ..errors import InvalidInput
 from ..facts import Fact, Id
+from ..labour import TaskRate
 from ..paths import Cable, Colour, Fibre, Path, PathRate
 from ..project import REFERENCES, Project
 from .rows import Values, found, replaced
 
 ListName = Literal[
     "lines", "goals", "clients", "services", "kit", "measures", "declined", "duties", "additions", "buildings",
-    "floors", "closets", "entries", "own_kinds", "paths", "path_rates", "cables", "colours", "fibres",
+    "floors", "closets", "entries", "own_kinds", "paths", "path_rates", "task_rates", "cables", "colours", "fibres",
     "candidates", "landmarks", "price_lists",
 ]  # fmt: skip
 
@@ -41,6 +42,7 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "own_kinds": (OwnKind, "own kind"),
     "paths": (Path, "path"),
     "path_rates": (PathRate, "rate of a path"),
+    "task_rates": (TaskRate, "hours of a task"),
     "cables": (Cable, "cable"),
     "colours": (Colour, "colour"),
     "fibres": (Fibre, "fibre"),

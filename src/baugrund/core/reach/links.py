@@ -25,6 +25,7 @@ from ..words import counted, speed
 from .legs import Line, line_of
 from .router import Target
 from .runs import Run, Stretch, closet_spots, heat_counted_m, router, teller
+from .work import rates_of
 
 MOST_PULLS = 8
 STRANDS = (4, 8, 12, 24)
@@ -97,15 +98,18 @@ class Stretched:
     length_m: float
     warm_m: float
     """Its length with every warm metre counted as what it takes of 90 m at 20 °C [m]."""
-    hours: float
+    first_h: float
+    """To pull the first cable of it [h]."""
+    further_h: float
+    """Each further one [h]."""
     traffic_kbit: int
     between_buildings: bool
     outside: bool
 
 
 @kept
-def _ways(project: Project) -> Mapping[int, tuple[tuple[Stretch, ...], Line, float]]:
-    """Pieces, corners and hours of the way of every link, where both closets have a room."""
+def _ways(project: Project) -> Mapping[int, tuple[tuple[Stretch, ...], Line]]:
+    """Pieces and corners of the way of every link, where both closets have a room."""
     starts, finder, tell = closet_spots(project), router(project), teller(project)
     found = {}
     for closet in project.closets[1:]:
@@ -113,8 +117,7 @@ def _ways(project: Project) -> Mapping[int, tuple[tuple[Stretch, ...], Line, flo
         if closet.id in starts and to in starts:
             spot = starts[closet.id]
             way = finder.ways([Target(starts[to], spot.floor_id, spot.x_m, spot.y_m, spot.z_m)])[0]
-            stretches, hours = tell.way(way, 2 * project.settings.closet_loop_m)
-            found[closet.id] = (stretches, line_of(way.legs), hours)
+            found[closet.id] = (tell.way(way, 2 * project.settings.closet_loop_m), line_of(way.legs))
     return found
 
 
@@ -126,22 +129,22 @@ def links(project: Project, catalogue: Catalogue) -> tuple[Link, ...]:
     for closet in project.closets[1:]:
         if closet.id in ways or closet.link_m is not None:
             traffic_kbit = crossing_kbit(project, asked, closet.id)
-            found.append(_link(project, catalogue, closet, traffic_kbit, *ways.get(closet.id, ((), Line(), 0.0))))
+            found.append(_link(project, catalogue, closet, traffic_kbit, *ways.get(closet.id, ((), Line()))))
     return tuple(found)
 
 
 def _link(
     project: Project, catalogue: Catalogue, closet: Closet, traffic: int, stretches: tuple[Stretch, ...],
     line: Line,
-    hours: float,
 ) -> Link:  # fmt: skip
     to = project.closets_by_id[feeder(project, closet)]
     told = round(sum(stretch.length_m for stretch in stretches), 1)
     length = told if closet.link_m is None else closet.link_m
-    run = Run(0, to.id, "paths", length, told, stretches, hours, 1)
+    run = Run(0, to.id, "paths", length, told, stretches, 1)
     asked = Stretched(
-        length, heat_counted_m(run, screened=False), hours, traffic, _apart(project, closet, to), run.outside_m > 0
-    )
+        length, heat_counted_m(run, screened=False), *rates_of(project).link_h(run, closet.room_id, to.room_id),
+        traffic, _apart(project, closet, to), run.outside_m > 0,
+    )  # fmt: skip
     options = ways_to_link(project, catalogue, asked)
     chosen, why = choose(options, closet.link or project.settings.link_by, asked, own=bool(closet.link))
     return Link(
@@ -216,9 +219,9 @@ def _over_copper(project: Project, asked: Stretched) -> Iterator[Option]:
 
 def _copper(project: Project, asked: Stretched, category: Category, rate: int, pulls: int) -> Option:
     cable = cable_type(project, category, outdoor=asked.outside)
-    further = project.settings.further_percent / 100
-    ends = 2 * project.settings.hours_per_end
-    hours = round(max(0.0, asked.hours - ends) * (1 + further * (pulls - 1)) + ends * pulls, 2)
+    by_task = rates_of(project).hours
+    ends = 2 * by_task["punch_down" if project.settings.termination == "panel" else "terminate"] + by_task["test"]
+    hours = round(asked.first_h + asked.further_h * (pulls - 1) + ends * pulls, 2)
     why_not = ""
     if asked.length_m > FIXED_LINK_MAX_M:
         why_not = f"{asked.length_m:g} m; a fixed link is {FIXED_LINK_MAX_M:g} m at most"
@@ -272,7 +275,8 @@ def _fibre(project: Project, catalogue: Catalogue, asked: Stretched, application
     if module is not None:
         parts.append(Part(module.name, 2 * pairs, "", round(module.price_of(2 * pairs) / (2 * pairs))))
     name = f"{grade}, {strands} strands, {application.name}" + (f", {pairs} links" if pairs > 1 else "")
-    hours = round(max(0.0, asked.hours - 2 * terms.hours_per_end), 2)
+    by_task = rates_of(project).hours
+    hours = round(asked.first_h + 2 * strands * by_task["fibre_end"] + by_task["test"], 2)
     made = _option(project, "fibre", name, application.speed_mbit, 1, strands, tuple(parts), hours, why_not)
     return replace(made, grade=grade, pairs=pairs, loss_db=round(lost, 2), allowed_db=application.allowed_db)
 

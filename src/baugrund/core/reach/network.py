@@ -18,6 +18,7 @@ import shapely
 from numpy.typing import NDArray
 
 from ..building import Floor
+from ..labour import Task, first_task
 from ..path_kinds import PATH_KINDS
 from ..paths import Path, PathRate
 
@@ -129,10 +130,10 @@ def lines_of(paths: Iterable[Path], floors: Mapping[int, Floor], elevation: Mapp
     return found
 
 
-def hours_of(rates: Iterable[PathRate]) -> dict[str, float]:
+def hours_of(rates: Iterable[PathRate], hours: Mapping[Task, float]) -> dict[str, float]:
     """Hours per metre of every kind of path: the project's own, else the default."""
     own = {rate.kind: rate.hours_per_m for rate in rates if rate.hours_per_m is not None}
-    return {kind: own.get(row.key, row.hours_per_m) for kind, row in PATH_KINDS.items()}
+    return {kind: own.get(row.key, hours[first_task(row.pull)]) for kind, row in PATH_KINDS.items()}
 
 
 class _Builder:

@@ -1,8 +1,8 @@
 """The pull schedule: which cables are pulled together, in what order, with marks, labels, hours and cautions.
 
 A bundle is begun by the longest run that is left; those that share at least half of their own way with it, from the
-closet on, go along, up to the most that a project pulls at once.  Where they run together a further cable takes only a
-share of the first one's hours (*default* 25 %).
+closet on, go along, and of runs that nobody has drawn those to the same room, up to the most that a project pulls at
+once.  ``work`` tells its hours.
 """
 
 from __future__ import annotations
@@ -11,6 +11,7 @@ from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
+from ..building import Closet
 from ..kept import kept
 from ..labels import labels
 from ..path_kinds import LADDER, PATH_KINDS
@@ -18,9 +19,9 @@ from ..project import Project
 from ..standards.cabling import BEND_TIMES, PULL_MAX_N
 from .cables import cable_list
 from .fill import cable_of
-from .network import hours_of
 from .packing import STEP_M, steps
 from .runs import Run, Stretch, runs
+from .work import rates_of, shares_h, ways_h
 
 TOGETHER = 0.5
 """A run goes along with a bundle that it shares so much of its way with, *default*."""
@@ -55,6 +56,7 @@ class Bundle:
     shared_m: float
     cables: tuple[Pulled, ...]
     hours: float
+    """To pull them, and to finish and mount all ends [h]."""
     alone_h: float
     """What the same cables would take one by one [h]."""
     tools: tuple[str, ...]
@@ -75,32 +77,62 @@ def schedule(project: Project) -> tuple[Bundle, ...]:
             for drop in project.drops
             if drop.id in found and drop.closet_id == closet.id and not drop.existing
         ]
-        pulled.sort(key=lambda run: (-run.length_m, run.drop_id))
-        bundles += [_bundle(project, closet.id, taken, marks) for taken in _together(project, pulled)]
+        bundles += [_bundle(project, closet, taken, marks) for taken in _together(project, pulled)]
     return tuple(bundles)
 
 
+@kept
+def run_hours(project: Project) -> Mapping[int, float]:
+    """Hours of every run that is to be pulled: its share of the pull, its ends, its mount [h], by the drop's number."""
+    rates, drops = rates_of(project), project.drops_by_id
+    found: dict[int, float] = {}
+    for bundle in schedule(project):
+        some = [(drops[one.drop_id], runs(project)[one.drop_id]) for one in bundle.cables]
+        found |= shares_h(rates, some, project.closets_by_id[bundle.closet_id].room_id)
+    return found
+
+
+def pulled_h(project: Project, some: Sequence[Run], closet_room: int | None) -> float:
+    """Hours of all these runs from one closet, pulled in bundles, with their ends and mounts [h]."""
+    rates, drops = rates_of(project), project.drops_by_id
+    hours = sum(rates.own_h(drops[run.drop_id]) for run in some)
+    for taken in _together(project, some):
+        hours += rates.pull_h([(drops[run.drop_id], run) for run, _ in taken], closet_room)
+    return hours
+
+
+def total_h(project: Project) -> float:
+    """Hours of all runs and of laying all ways [h]."""
+    return sum(run_hours(project).values()) + sum(ways_h(project).values())
+
+
 def _together(project: Project, pulled: Sequence[Run]) -> Iterator[list[tuple[Run, float]]]:
-    """The runs that are pulled together, each with what it shares of the first one's way [m]."""
+    """The runs of one closet that are pulled together, each with what it shares of the first one's way [m]."""
+    pulled = sorted(pulled, key=lambda run: (-run.length_m, run.drop_id))
     ways = {run.drop_id: _in_paths(run) for run in pulled}
-    beside: dict[int | None, list[Run]] = defaultdict(list)
-    for run in pulled:
+    rooms = {run.drop_id: project.drops_by_id[run.drop_id].room_id for run in pulled}
+    beside: dict[tuple[str, int], list[Run]] = defaultdict(list)
+
+    def begins(run: Run) -> tuple[str, int]:
         way = ways[run.drop_id]
-        beside[way[0].path_id if way else None].append(run)
+        return ("path", way[0].path_id or 0) if way else ("room", rooms[run.drop_id])
+
+    for run in pulled:
+        beside[begins(run)].append(run)
     gone = set[int]()
     for first in pulled:
         if first.drop_id in gone:
             continue
         way = ways[first.drop_id]
         taken = [(first, _way_m(way))]
-        # only what begins in the same path shares any of it
-        for run in beside[way[0].path_id] if way else ():
+        # only what begins in the same path shares any of it; undrawn runs to one room go together
+        for run in beside[begins(first)]:
             if len(taken) == project.settings.bundle_most:
                 break
             theirs = ways[run.drop_id]
             if run is not first and run.drop_id not in gone:
                 shared = _shared_m(way, theirs)
-                if shared >= TOGETHER * _way_m(theirs) and shared > 0:
+                if not way or (shared >= TOGETHER * _way_m(theirs) and shared > 0):
                     taken.append((run, shared))
         gone.update(run.drop_id for run, _ in taken)
         yield taken
@@ -128,27 +160,20 @@ def _shared_m(first: Sequence[Stretch], other: Sequence[Stretch]) -> float:
 
 
 def _bundle(
-    project: Project, closet_id: int, taken: Sequence[tuple[Run, float]], marks: Mapping[int, tuple[str, float, float]]
+    project: Project, closet: Closet, taken: Sequence[tuple[Run, float]], marks: Mapping[int, tuple[str, float, float]]
 ) -> Bundle:
     names = {path.id: path.name for path in project.paths}
     first = taken[0][0]
-    together = 1 - project.settings.further_percent / 100
-    per_m = hours_of(project.path_rates)
-    kinds = {path.id: path.kind for path in project.paths}
-    alone = sum(run.hours for run, _ in taken)
-    saved = 0.0
-    for run, shared in taken[1:]:
-        left = shared
-        for stretch in _in_paths(run):
-            metres = min(left, stretch.length_m)
-            saved += metres * per_m[kinds[stretch.path_id or 0]] * together
-            left -= metres
+    rates = rates_of(project)
+    some = [(project.drops_by_id[run.drop_id], run) for run, _ in taken]
+    ends = sum(rates.own_h(drop) for drop, _ in some)
+    alone = sum(rates.pull_h([one], closet.room_id) for one in some)
     used = dict.fromkeys(path_id for run, _ in taken for path_id in run.path_ids)
     return Bundle(
-        closet_id, tuple(names[path_id] for path_id in first.path_ids),
+        closet.id, tuple(names[path_id] for path_id in first.path_ids),
         round(min((m for _, m in taken[1:]), default=0.0), 1),
         tuple(_pulled(project, run, shared, first, names, marks) for run, shared in taken),
-        round(alone - saved, 2), round(alone, 2), *_told(project, [run for run, _ in taken], list(used)),
+        rates.pull_h(some, closet.room_id) + ends, alone + ends, *_told(project, [run for run, _ in taken], list(used)),
     )  # fmt: skip
 
 

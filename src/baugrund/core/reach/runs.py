@@ -16,8 +16,9 @@ from ..building import Building, Floor, is_loft
 from ..cable_types import cable_type
 from ..drop import Drop
 from ..kept import kept
+from ..labour import Pull, first_task, hours_by_task
 from ..layout import layout
-from ..path_kinds import LOOSE_DIFFICULTY, LOOSE_HOURS_PER_M, LOOSE_OUTSIDE_HOURS_PER_M
+from ..path_kinds import LOOSE_DIFFICULTY, LOOSE_PULL
 from ..paths import Path, PathRate
 from ..project import Project
 from ..standards.cabling import FIXED_LINK_MAX_M, longest_link_m
@@ -43,6 +44,8 @@ class Stretch:
     path_id: int | None = None
     temperature_c: float = ROOM_C
     is_outside: bool = False
+    is_loop: bool = False
+    """Slack at an end: pulled through nothing."""
 
 
 @dataclass(frozen=True)
@@ -57,8 +60,6 @@ class Run:
     """What counts [m]: as typed, else as computed."""
     computed_m: float | None
     stretches: tuple[Stretch, ...]
-    hours: float
-    """To pull it alone and finish both ends [h]."""
     difficulty: int
     legs: tuple[Leg, ...] = field(default=(), compare=False)
     """What it was told from: where every stretch lies."""
@@ -121,11 +122,11 @@ def _network(paths: tuple[Path, ...], floors: tuple[Floor, ...], levels: tuple[t
 @lru_cache(maxsize=8)
 def _router(
     paths: tuple[Path, ...], floors: tuple[Floor, ...], levels: tuple[tuple[int, float], ...],
-    rates: tuple[PathRate, ...], loose: tuple[tuple[int, float], ...], hour_minor: int, cable_minor_per_m: float,
-    by: By,
+    kinds: tuple[tuple[str, float], ...], loose: tuple[tuple[int, float], ...], hour_minor: int,
+    cable_minor_per_m: float, by: By,
 ) -> Router:  # fmt: skip
     """A router, kept from one state of a project to the next while nothing that it stands on changes."""
-    rated = Rates(hours_of(rates), dict(loose), hour_minor, cable_minor_per_m)
+    rated = Rates(dict(kinds), dict(loose), hour_minor, cable_minor_per_m)
     return Router(_network(paths, floors, levels), rated, by)
 
 
@@ -133,11 +134,13 @@ def _router(
 def router(project: Project) -> Router:
     """The router of a project's paths."""
     buildings = {building.id: building for building in project.buildings}
-    loose = tuple((floor.id, _loose_hours(floor, buildings)) for floor in project.floors)
+    hours = hours_by_task(project.task_rates)
+    kinds = tuple(hours_of(project.path_rates, hours).items())
+    loose = tuple((floor.id, hours[first_task(_loose_pull(floor, buildings))]) for floor in project.floors)
     levels = tuple((storey.id, storey.elevation_m) for storey in layout(project).storeys)
     per_m = cable_type(project, "6").minor_per_m
     return _router(
-        project.paths, project.floors, levels, project.path_rates, loose, project.settings.hour_minor, per_m,
+        project.paths, project.floors, levels, kinds, loose, project.settings.hour_minor, per_m,
         project.settings.route_by,
     )  # fmt: skip
 
@@ -183,7 +186,7 @@ def teller(project: Project) -> Teller:
     """What turns ways into runs under a project's terms; kept while they stay."""
     terms = project.settings
     loops = (terms.closet_loop_m, terms.jack_loop_m, terms.ceiling_loop_m)
-    return _teller(project.paths, project.floors, project.buildings, project.path_rates, terms.hours_per_end, loops)
+    return _teller(project.paths, project.floors, project.buildings, project.path_rates, loops)
 
 
 @kept
@@ -204,38 +207,36 @@ def usual_m(drop: Drop) -> float:
     return drop.kind_row.run_m if drop.run_m is None else drop.run_m
 
 
-def _loose_hours(floor: Floor, buildings: Mapping[int, Building]) -> float:
+def _loose_pull(floor: Floor, buildings: Mapping[int, Building]) -> Pull:
     building = buildings.get(floor.building_id or 0)
-    return LOOSE_HOURS_PER_M[building.state] if building else LOOSE_OUTSIDE_HOURS_PER_M
+    return LOOSE_PULL[building.state] if building else "finished"
 
 
 @lru_cache(maxsize=8)
 def _teller(
     paths: tuple[Path, ...], floors: tuple[Floor, ...], buildings: tuple[Building, ...], rates: tuple[PathRate, ...],
-    hours_per_end: float, loops: tuple[float, float, float],
+    loops: tuple[float, float, float],
 ) -> Teller:  # fmt: skip
-    return Teller(paths, floors, buildings, rates, hours_per_end, loops)
+    return Teller(paths, floors, buildings, rates, loops)
 
 
 class Teller:
-    """Turns ways into runs: names, temperatures, loops, hours.  What it has told it remembers, way by way."""
+    """Turns ways into runs: names, temperatures, loops.  What it has told it remembers, way by way."""
 
     def __init__(
         self, paths: tuple[Path, ...], floors: tuple[Floor, ...], buildings: tuple[Building, ...],
-        rates: tuple[PathRate, ...], hours_per_end: float, loops: tuple[float, float, float],
+        rates: tuple[PathRate, ...], loops: tuple[float, float, float],
     ) -> None:  # fmt: skip
         self.floors = {floor.id: floor for floor in floors}
         self.buildings = {building.id: building for building in buildings}
-        self.hours = hours_of(rates)
         own = {rate.kind: rate.difficulty for rate in rates if rate.difficulty is not None}
         self.difficulty = {path.id: own.get(path.kind) or path.row.difficulty for path in paths}
         self.usual_c = {
             floor.id: OUTSIDE_C if floor.building_id is None else LOFT_C if is_loft(floor.name) else ROOM_C
             for floor in floors
         }
-        self.end_hours = 2 * hours_per_end
         self.closet_loop, self.jack_loop, self.ceiling_loop = loops
-        self._legs: dict[Leg, tuple[Stretch, float, int]] = {}
+        self._legs: dict[Leg, tuple[Stretch, int]] = {}
         self._runs: dict[tuple[Drop, Way | None], Run] = {}
 
     def run(self, drop: Drop, way: Way | None) -> Run:
@@ -250,9 +251,9 @@ class Teller:
         """A run, not remembered."""
         if way is None:
             state: State = "guess" if drop.run_m is None else "typed"
-            return Run(drop.id, drop.closet_id, state, usual_m(drop), None, (), self.end_hours, 1)
+            return Run(drop.id, drop.closet_id, state, usual_m(drop), None, (), 1)
         legs = [self._leg(leg) for leg in way.legs]
-        stretches = [stretch for stretch, _, _ in legs]
+        stretches = [stretch for stretch, _ in legs]
         detour = sum(self._detour(leg) for leg in way.legs)
         if detour > 0:
             stretches.append(Stretch("detours of the building", detour))
@@ -264,36 +265,35 @@ class Teller:
             state = "lost"
         else:
             state = "paths" if any(leg.path for leg in way.legs) else "loose"
-        hours = self.end_hours + sum(hours for _, hours, _ in legs)
         return Run(
             drop.id, drop.closet_id, state, computed if drop.run_m is None else drop.run_m, computed, tuple(stretches),
-            round(hours, 3), max((hard for *_, hard in legs), default=1), way.legs,
+            max((hard for _, hard in legs), default=1), way.legs,
         )  # fmt: skip
 
-    def way(self, way: Way, loops_m: float) -> tuple[tuple[Stretch, ...], float]:
-        """A way between two closets piece by piece, with loops at both ends; its hours."""
+    def way(self, way: Way, loops_m: float) -> tuple[Stretch, ...]:
+        """A way between two closets piece by piece, with loops at both ends."""
         legs = [self._leg(leg) for leg in way.legs]
         detour = sum(self._detour(leg) for leg in way.legs)
-        extra = [("detours of the building", detour), ("loops in both closets", loops_m)]
-        stretches = [stretch for stretch, _, _ in legs] + [Stretch(text, m) for text, m in extra if m > 0]
-        return tuple(stretches), self.end_hours + sum(hours for _, hours, _ in legs)
+        extra = [("detours of the building", detour, False), ("loops in both closets", loops_m, True)]
+        more = [Stretch(text, metres, is_loop=is_loop) for text, metres, is_loop in extra if metres > 0]
+        return tuple([*(stretch for stretch, _ in legs), *more])
 
-    def _leg(self, leg: Leg) -> tuple[Stretch, float, int]:
-        """A leg in words, its hours, its difficulty."""
+    def _leg(self, leg: Leg) -> tuple[Stretch, int]:
+        """A leg in words, its difficulty."""
         if leg not in self._legs:
             self._legs[leg] = self._on_path(leg, leg.path) if leg.path else self._loose(leg)
         return self._legs[leg]
 
-    def _on_path(self, leg: Leg, path: Path) -> tuple[Stretch, float, int]:
+    def _on_path(self, leg: Leg, path: Path) -> tuple[Stretch, int]:
         floor = self.floors[leg.floor_id]
         usual = max(path.row.temperature_c, self.usual_c[leg.floor_id])
         warm = path.temperature_c if path.temperature_c is not None else usual
         text = f"{path.name}, to {floor.name}" if leg.kind == "riser" else path.name
         outside = path.row.is_outside or floor.building_id is None
         stretch = Stretch(text, leg.length_m, path.id, warm, outside)
-        return stretch, leg.length_m * self.hours[path.kind], self.difficulty[path.id]
+        return stretch, self.difficulty[path.id]
 
-    def _loose(self, leg: Leg) -> tuple[Stretch, float, int]:
+    def _loose(self, leg: Leg) -> tuple[Stretch, int]:
         floor = self.floors[leg.floor_id]
         building = self.buildings.get(floor.building_id or 0)
         if leg.kind == "vertical":
@@ -301,8 +301,7 @@ class Teller:
         else:
             text = f"{'outside' if building is None else 'at right angles'}, {floor.name}"
         stretch = Stretch(text, leg.length_m, None, self.usual_c[leg.floor_id], building is None)
-        hours = leg.length_m * _loose_hours(floor, self.buildings)
-        return stretch, hours, LOOSE_DIFFICULTY[building.state if building else "mixed"]
+        return stretch, LOOSE_DIFFICULTY[building.state if building else "mixed"]
 
     def _detour(self, leg: Leg) -> float:
         building = self.buildings.get(self.floors[leg.floor_id].building_id or 0)
@@ -316,4 +315,4 @@ class Teller:
         )
         end = ("loop at the device", self.ceiling_loop) if on_ceiling else ("loop at the jack", self.jack_loop)
         loops = (("loop in the closet", self.closet_loop), end)
-        return [Stretch(text, length) for text, length in loops if length > 0]
+        return [Stretch(text, length, is_loop=True) for text, length in loops if length > 0]

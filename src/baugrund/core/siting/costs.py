@@ -1,13 +1,15 @@
 """What every run, link and line would cost from every place for a closet.
 
 Money in minor units, whole numbers: no float decides which places are best.  A run costs its cable by the metre and its
-hours; along drawn paths, where cables are pulled together, as a further cable of a bundle, elsewhere as a single one.
-Cable that is there already costs nothing where it ends, and is pulled anew anywhere else.
+hours: as one of those that are pulled to its room together, an estimate, for what shares its way is known only once it
+is settled which drops end where (``answers`` tells that exactly).  Cable that is there already costs nothing where it
+ends, and is pulled anew anywhere else.
 """
 
 from __future__ import annotations
 
-from collections.abc import Generator, Sequence
+from collections import Counter
+from collections.abc import Generator, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -15,13 +17,14 @@ from numpy.typing import NDArray
 
 from ..cable_types import cable_type
 from ..catalogue import Catalogue
+from ..drop import Drop
 from ..layout import layout
 from ..project import Project
 from ..reach.fill import cable_of
 from ..reach.links import Stretched, cheapest_minor, ways_to_link
-from ..reach.network import hours_of
 from ..reach.router import Router, Target
 from ..reach.runs import Run, Teller, heat_counted_m, router, targets_of, teller
+from ..reach.work import rates_of
 from ..standards.cabling import FIXED_LINK_MAX_M
 from ..traffic import busy_kbit
 from ..watch import Share
@@ -45,6 +48,10 @@ class Costs:
     entry: NDArray[np.int64]
     """The lines' way from where they enter to a head end there."""
     entry_m: NDArray[np.float64]
+    least: NDArray[np.int64] | None = None
+    """What each run costs at the least, however many are pulled along with it; None: as in ``money``."""
+    runs: tuple[Mapping[int, Run], ...] = ()
+    """The runs that are pulled to each place, by the drop's number."""
 
     @property
     def heads(self) -> NDArray[np.int64]:
@@ -61,10 +68,13 @@ def costs(project: Project, catalogue: Catalogue, places: Sequence[Place]) -> Ge
     drops = [drop for drop in project.drops if drop.behind_id is None]
     shape = (len(drops), len(places))
     money, cable = np.full(shape, OUT_OF_REACH, dtype=np.int64), np.zeros(shape, dtype=np.int64)
+    least = np.full(shape, OUT_OF_REACH, dtype=np.int64)
     length, hours = np.zeros(shape), np.zeros(shape)
+    pulled: list[dict[int, Run]] = [{} for _ in places]
     row = {drop.id: number for number, drop in enumerate(drops)}
     cables = {drop.id: cable_of(project, drop).minor_per_m for drop in drops}
     price = RunPrice(project)
+    beside = Counter(drop.room_id for drop in drops if not drop.existing)
     for column, place in enumerate(places):
         yield Share(column / len(places), f"measuring runs from {project.rooms_by_id[place.room_id].name}")
         targets = targets_of(project, lambda _, spot=place.spot: spot)  # type: ignore[misc]
@@ -74,33 +84,34 @@ def costs(project: Project, catalogue: Catalogue, places: Sequence[Place]) -> Ge
             ends_here = place.closet_id == drop.closet_id
             run = tell.tell(drop if ends_here or drop.run_m is None else drop.model_copy(update={"run_m": None}), way)
             if drop.existing and ends_here:
-                money[at], length[at] = 0, run.length_m
+                money[at], least[at], length[at] = 0, 0, run.length_m
                 continue
-            length[at], hours[at] = run.length_m, price.hours(run)
+            pulled[column][drop_id] = run
+            length[at] = run.length_m
+            hours[at] = price.hours(drop, run, place.room_id, beside[drop.room_id] or 1)
             cable[at] = round(run.length_m * cables[drop_id])
             reached = heat_counted_m(run, screened=drop.screened) <= FIXED_LINK_MAX_M
             if reached and run.length_m <= project.settings.longest_run_m + 1e-9:
                 money[at] = cable[at] + round(hours[at] * price.hour_minor)
+                least[at] = cable[at] + int(price.rates.least_h(drop, run) * price.hour_minor)
     yield Share(1.0, "measuring links and lines")
     links, link_m = _links(project, catalogue, places, finder, tell, price)
     entry, entry_m = _entries(project, places, finder, tell, price)
-    return Costs(tuple(drop.id for drop in drops), money, length, cable, hours, links, link_m, entry, entry_m)
+    numbers = tuple(drop.id for drop in drops)
+    return Costs(numbers, money, length, cable, hours, links, link_m, entry, entry_m, least, tuple(pulled))
 
 
 class RunPrice:
     """Hours and money of a run under the project's terms."""
 
     def __init__(self, project: Project) -> None:
-        terms = project.settings
-        self.hour_minor = terms.hour_minor
+        self.hour_minor = project.settings.hour_minor
         self.minor_per_m = cable_type(project, "6").minor_per_m
-        together = 1 - terms.further_percent / 100
-        per_m = hours_of(project.path_rates)
-        self.saved_per_m = {path.id: per_m[path.kind] * together for path in project.paths}
+        self.rates = rates_of(project)
 
-    def hours(self, run: Run) -> float:
-        """Hours of a run that is pulled along drawn paths as a further cable of a bundle."""
-        return run.hours - sum(self.saved_per_m[s.path_id] * s.length_m for s in run.stretches if s.path_id is not None)
+    def hours(self, drop: Drop, run: Run, closet_room: int | None, cables: int) -> float:
+        """Hours of a run that is pulled together with so many like it, itself among them."""
+        return self.rates.shared_h(drop, run, closet_room, cables)
 
 
 def _links(
@@ -115,14 +126,15 @@ def _links(
     for head in range(many):
         targets = [Target(places[head].spot, p.spot.floor_id, p.spot.x_m, p.spot.y_m, p.spot.z_m) for p in places]
         for other, way in enumerate(finder.ways(targets)):
-            stretches, hours = tell.way(way, 2 * project.settings.closet_loop_m)
+            stretches = tell.way(way, 2 * project.settings.closet_loop_m)
             metres = round(sum(stretch.length_m for stretch in stretches), 1)
-            run = Run(0, head, "paths", metres, metres, stretches, hours, 1)
+            run = Run(0, head, "paths", metres, metres, stretches, 1)
+            hours = price.rates.link_h(run, places[other].room_id, places[head].room_id)
             asked = Stretched(
-                metres, heat_counted_m(run, screened=False), hours, traffic, building[head] != building[other],
+                metres, heat_counted_m(run, screened=False), *hours, traffic, building[head] != building[other],
                 run.outside_m > 0,
             )  # fmt: skip
-            key = (metres, asked.warm_m, round(hours, 3), asked.between_buildings, asked.outside)
+            key = (metres, asked.warm_m, *(round(one, 3) for one in hours), asked.between_buildings, asked.outside)
             if key not in known:
                 options = ways_to_link(project, catalogue, asked)
                 fitting = [o for o in options if o.medium == "fibre" or not asked.between_buildings]
@@ -136,6 +148,7 @@ def _entries(
 ) -> tuple[NDArray[np.int64], NDArray[np.float64]]:
     """The way of every internet line from where it enters to every place, as a cable of category 6."""
     money, length = np.zeros(len(places), dtype=np.int64), np.zeros(len(places))
+    room_of = {entry.id: entry.room_id for entry in project.entries}
     entered = {line.entry_id for line in project.lines if line.entry_id is not None}
     for point in layout(project).entries:
         if point.id not in entered:
@@ -143,8 +156,12 @@ def _entries(
         z = finder.network.elevation[point.floor_id] + ENTRY_HEIGHT_M
         for head, place in enumerate(places):
             way = finder.ways([Target(place.spot, point.floor_id, point.x_m, point.y_m, z)])[0]
-            stretches, hours = tell.way(way, 2 * project.settings.closet_loop_m)
+            stretches = tell.way(way, 2 * project.settings.closet_loop_m)
             metres = sum(stretch.length_m for stretch in stretches)
+            run = Run(0, head, "paths", metres, metres, stretches, 1)
+            first_h, _ = price.rates.link_h(run, room_of[point.id], place.room_id)
+            by_task = price.rates.hours
+            hours = first_h + by_task["terminate"] + by_task["punch_down"] + by_task["test"]
             length[head] += round(metres, 1)
             money[head] += round(metres * price.minor_per_m) + round(hours * price.hour_minor)
     return money, length

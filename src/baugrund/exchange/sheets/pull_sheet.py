@@ -7,7 +7,8 @@ from html import escape
 from pathlib import Path
 
 from baugrund.core.project import Project
-from baugrund.core.reach.pulls import Bundle, Pulled, schedule
+from baugrund.core.reach.pulls import Bundle, Pulled, schedule, total_h
+from baugrund.core.reach.work import ways_h
 from baugrund.core.words import counted
 
 from .lengths import metres, unit
@@ -18,8 +19,11 @@ def write_pull_sheet(project: Project, fonts: Path | None, made: date) -> bytes:
     """All bundles as PDF, closet by closet, in the order in which they are pulled."""
     bundles = schedule(project)
     cables = sum(len(bundle.cables) for bundle in bundles)
-    hours = sum(bundle.hours for bundle in bundles)
-    what = f"{counted(cables, 'cable')} in {counted(len(bundles), 'bundle')}, {hours:.1f} h."
+    laid = ways_h(project)
+    what = f"{counted(cables, 'cable')} in {counted(len(bundles), 'bundle')}, {total_h(project):.1f} h"
+    if laid:
+        what += f", of them {sum(laid.values()):.1f} h to lay {counted(len(laid), 'way')} first"
+    what += "."
     lead = f"{project.site}. {what}" if project.site else what
     body = [_bundle(project, number, bundle) for number, bundle in enumerate(bundles, 1)]
     return write_pdf(f"{project.name}: pull sheet", lead, body or ["<p>No cable is to be pulled.</p>"], fonts, made)

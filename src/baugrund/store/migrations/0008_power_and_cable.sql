@@ -17,3 +17,24 @@ ALTER TABLE drops
     ADD COLUMN copper_clad boolean NOT NULL DEFAULT false,
     ADD COLUMN recorder_id integer,
     ADD FOREIGN KEY (project_id, recorder_id) REFERENCES drops DEFERRABLE INITIALLY DEFERRED;
+
+-- hours by task in place of one figure an end and one share of a bundle
+CREATE TABLE task_rates (
+    project_id bigint NOT NULL REFERENCES projects ON DELETE CASCADE,
+    id         integer NOT NULL,
+    task       text NOT NULL,
+    hours      double precision NOT NULL CHECK (hours BETWEEN 0 AND 100),
+    PRIMARY KEY (project_id, id)
+);
+
+ALTER TABLE settings
+    DROP COLUMN hours_per_end,
+    DROP COLUMN further_percent;
+
+-- steps that may be undone know nothing of what is gone
+UPDATE journal SET changes = (
+    SELECT jsonb_agg(jsonb_set(jsonb_set(change,
+        '{before}', CASE jsonb_typeof(change -> 'before') WHEN 'object' THEN change -> 'before' - 'hours_per_end' - 'further_percent' ELSE 'null' END),
+        '{after}', CASE jsonb_typeof(change -> 'after') WHEN 'object' THEN change -> 'after' - 'hours_per_end' - 'further_percent' ELSE 'null' END))
+    FROM jsonb_array_elements(changes) AS change)
+WHERE jsonb_typeof(changes) = 'array' AND jsonb_array_length(changes) > 0 AND changes::text ~ 'hours_per_end|further_percent';
