@@ -75,8 +75,12 @@ def worker(
 def plan(
     file: Annotated[Path, typer.Argument(help="A project file.")],
     catalogue: Annotated[Path | None, typer.Option(help="A catalogue file; the shipped one if not given.")] = None,
+    proposals: Annotated[
+        bool,
+        typer.Option("--proposals", help="Also closets compared, what flips, room switches."),
+    ] = False,
 ) -> None:
-    """Print the plan of a project file as JSON.  Needs no server and no database."""
+    """Print the plan of a project file as JSON, a key a verb.  Needs no server and no database."""
     from baugrund.core.plan import plan as compute
     from baugrund.demo import CATALOGUE
     from baugrund.exchange.catalogue_file import read_catalogue
@@ -88,7 +92,7 @@ def plan(
             models = read_catalogue(prices)
         except OSError as error:
             raise BaugrundError(f"{error.filename}: {error.strerror}.") from error
-        print(compute(read_project(content), models).model_dump_json(indent=2))
+        print(compute(read_project(content), models, proposals=proposals).model_dump_json(indent=2))
     except BaugrundError as error:
         raise _fail(error) from error
 
@@ -104,10 +108,12 @@ def prepare() -> None:
 @app.command()
 def formats(folder: Annotated[Path, typer.Argument(help="Where the schemas go.")]) -> None:
     """Write the JSON Schemas of the open formats."""
+    from baugrund.core.plan import schema as plan_schema
     from baugrund.exchange import catalogue_file, project_file
 
     folder.mkdir(parents=True, exist_ok=True)
-    for name, schema in (("project", project_file.schema()), ("catalogue", catalogue_file.schema())):
+    schemas = {"project": project_file.schema(), "catalogue": catalogue_file.schema(), "plan": plan_schema()}
+    for name, schema in schemas.items():
         text = json.dumps(schema, indent=2, ensure_ascii=False) + "\n"
         (folder / f"{name}.schema.json").write_text(text, "utf-8")
 

@@ -18,7 +18,7 @@ from baugrund.core.edits import (
 from baugrund.core.errors import InvalidInput
 from baugrund.core.load import fed
 from baugrund.core.pick.best import least_price
-from baugrund.core.plan import Picker
+from baugrund.core.picker import Picker
 from baugrund.core.poe import feed, loop_resistance_ohm
 from baugrund.core.project import empty_project
 from baugrund.core.standards.cabling import THIN_CORD_OHM_PER_M

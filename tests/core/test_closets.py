@@ -23,7 +23,7 @@ from baugrund.core.findings.brief import idle_closets, siting
 from baugrund.core.findings.finding import Site
 from baugrund.core.layout import layout
 from baugrund.core.pick.trunks import trunks
-from baugrund.core.plan import pick
+from baugrund.core.picker import pick
 from baugrund.core.project import MAX_CLOSETS, empty_project
 from baugrund.core.reach.runs import runs
 

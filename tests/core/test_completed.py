@@ -14,7 +14,7 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.pick.substitutes import substitute
-from baugrund.core.plan import Picker, balance
+from baugrund.core.picker import Picker, balance
 from baugrund.core.price_lists import differences, merged
 from baugrund.core.project import empty_project
 from baugrund.exchange.bill_of_materials import write_bill

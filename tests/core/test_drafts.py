@@ -4,10 +4,10 @@ from dataclasses import replace
 
 import pytest
 
-from baugrund.core import plan
+from baugrund.core import picker
 from baugrund.core.errors import TookTooLong
 from baugrund.core.pick.best import least_price
-from baugrund.core.plan import Picker
+from baugrund.core.picker import Picker
 
 
 @pytest.fixture
@@ -21,8 +21,8 @@ def unproven(monkeypatch):
             return least_price(site)
         return replace(least_price(site), proven=False, bound=1)
 
-    monkeypatch.setattr(plan, "least_price", found)
-    monkeypatch.setattr(plan, "DRAFT_CLOSETS", 2)
+    monkeypatch.setattr(picker, "least_price", found)
+    monkeypatch.setattr(picker, "DRAFT_CLOSETS", 2)
     return begun
 
 
@@ -45,18 +45,18 @@ def test_only_the_least_price_has_a_draft(orchard_school, catalogue, unproven, a
 )
 def test_a_small_site_has_no_draft(orchard_school, catalogue, unproven, monkeypatch, closets, drops, has_one):
     # two closets, 33 drops and 5 in reserve
-    monkeypatch.setattr(plan, "DRAFT_CLOSETS", closets)
-    monkeypatch.setattr(plan, "DRAFT_DROPS", drops)
+    monkeypatch.setattr(picker, "DRAFT_CLOSETS", closets)
+    monkeypatch.setattr(picker, "DRAFT_DROPS", drops)
     assert (Picker(orchard_school, catalogue).draft("least_price") is not None) is has_one
 
 
 def test_what_is_proven_in_a_moment_or_not_found_at_all_has_no_draft(orchard_school, catalogue, monkeypatch):
-    monkeypatch.setattr(plan, "DRAFT_CLOSETS", 1)
-    monkeypatch.setattr(plan, "least_price", lambda site, seconds=None, gap=0.0: least_price(site))
+    monkeypatch.setattr(picker, "DRAFT_CLOSETS", 1)
+    monkeypatch.setattr(picker, "least_price", lambda site, seconds=None, gap=0.0: least_price(site))
     assert Picker(orchard_school, catalogue).draft("least_price") is None
 
     def late(site, seconds=None, gap=0.0):
         raise TookTooLong("late")
 
-    monkeypatch.setattr(plan, "least_price", late)
+    monkeypatch.setattr(picker, "least_price", late)
     assert Picker(orchard_school, catalogue).draft("least_price") is None

@@ -17,7 +17,8 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.pick.standing import Boxes
-from baugrund.core.plan import balance, pick, plan
+from baugrund.core.picker import balance, pick
+from baugrund.core.plan import plan
 from baugrund.core.project import empty_project
 
 EIGHT = {1: Boxes(("router-1wan-4", "switch-8m-8at"))}
@@ -143,6 +144,6 @@ def test_drops_keep_their_ports_after_an_edit(catalogue, dye_works):
 
 def test_the_demo_projects_have_what_the_findings_should_catch(catalogue, dye_works):
     found = {}
-    for finding in plan(dye_works, catalogue).balance.findings:
+    for finding in plan(dye_works, catalogue).findings:
         found.setdefault(finding.subject, finding.weight)
     assert found["Heat camera, kiln"] == found["Access point, Glaze shed"] == found["Gate"] == "breaks"

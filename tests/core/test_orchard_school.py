@@ -3,7 +3,7 @@
 import pytest
 
 from baugrund.core.demand import demands
-from baugrund.core.plan import Picker, balance
+from baugrund.core.picker import Picker, balance
 from baugrund.demo import PROJECTS
 from baugrund.exchange.project_file import read_project
 

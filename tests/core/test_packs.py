@@ -13,7 +13,7 @@ from baugrund.core.pick.links import Trunk
 from baugrund.core.pick.packs import closets_minor
 from baugrund.core.pick.search import search
 from baugrund.core.pick.site import Site
-from baugrund.core.plan import Picker, balance
+from baugrund.core.picker import Picker, balance
 from baugrund.exchange.bill_of_materials import write_bill
 
 from . import small

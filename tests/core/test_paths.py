@@ -9,7 +9,7 @@ from baugrund.core.drop_kinds import DROP_KINDS
 from baugrund.core.edits import AddEntry, ChangeDrops, ChangeEntry, DropChanges, RemoveEntry, apply_edits
 from baugrund.core.errors import InvalidInput
 from baugrund.core.path_kinds import PATH_KINDS
-from baugrund.core.plan import balance
+from baugrund.core.picker import balance
 from baugrund.core.reach.fill import currents, filled
 from baugrund.core.reach.network import height_of
 from tests.core.test_reach import drop, hall, path, run_of

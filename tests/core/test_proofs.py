@@ -14,7 +14,7 @@ from baugrund.core.pick.links import Trunk
 from baugrund.core.pick.proofs import Proof, Proofs, asked_of, covered
 from baugrund.core.pick.search import search
 from baugrund.core.pick.site import hinted, price_rank
-from baugrund.core.plan import Picker
+from baugrund.core.picker import Picker
 
 from .small import ACCESS_POINT, CAMERA, DESK, alone, injector, module, ports, problem, router, slots, switch
 from .test_pick import random_problem, random_site

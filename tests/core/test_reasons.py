@@ -24,7 +24,8 @@ from baugrund.core.pick.best import least_price
 from baugrund.core.pick.packing import pack as packed
 from baugrund.core.pick.sets import is_housed
 from baugrund.core.pick.standing import any_seating, given
-from baugrund.core.plan import AIMS, Picker, pick, plan, reasons
+from baugrund.core.picker import AIMS, Picker, pick, reasons
+from baugrund.core.plan import plan
 from baugrund.core.project import empty_project
 from baugrund.core.watch import Share, watched
 from baugrund.core.words import money
@@ -227,12 +228,12 @@ def test_why_not_looks_at_every_closet_and_says_where_a_model_fits(two_closets, 
 def test_a_plan_is_the_same_every_time_and_adds_up(row_house, catalogue):
     first, second = plan(row_house, catalogue), plan(row_house, catalogue)
     assert first == second
-    assert [answer.aim for answer in first.picks.answers] == list(AIMS)
+    assert [answer.aim for answer in first.pick.picks.answers] == list(AIMS)
     live = {drop.id for drop in row_house.drops}
-    for answer in first.picks.answers:
+    for answer in first.pick.picks.answers:
         assert sum(part.total_minor for part in answer.parts) == answer.price_minor
         assert {place.drop_id for place in answer.places} - {None} == live
-        assert sum(place.drop_id is None for place in answer.places) == first.balance.reserve
+        assert sum(place.drop_id is None for place in answer.places) == first.ground.counts.reserve
         for box in answer.boxes:
             assert sum(g.live + g.reserve + g.links for g in box.groups) == box.ports_used <= box.ports
             assert box.power_used_w <= box.power_w + 1e-9

@@ -8,7 +8,7 @@ import pytest
 from baugrund.core import rooms_together as choosing
 from baugrund.core.edits import apply_edits
 from baugrund.core.pick.best import least_price
-from baugrund.core.plan import Picker
+from baugrund.core.picker import Picker
 from baugrund.core.rooms_together import rooms_together
 
 from .small import catalogue, ports, router, switch

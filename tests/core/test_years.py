@@ -9,7 +9,7 @@ from baugrund.core.edits import AddDrops, AddRooms, ChangeSettings, NewRoom, app
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.site import site_of
 from baugrund.core.pick.trunks import trunks
-from baugrund.core.plan import Picker
+from baugrund.core.picker import Picker
 from baugrund.core.project import empty_project
 from baugrund.core.reach.links import links
 

@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 
 from baugrund.core.drop import Drop
 from baugrund.core.errors import InvalidInput
-from baugrund.core.plan import pick
+from baugrund.core.picker import pick
+from baugrund.core.plan import schema as plan_schema
 from baugrund.core.project import empty_project
 from baugrund.exchange.bill_of_materials import write_bill
 from baugrund.exchange.catalogue_file import schema as catalogue_schema
@@ -148,7 +149,7 @@ def test_ten_thousand_drops_are_the_most(count, accepted):
 
 
 def test_published_schemas_are_those_of_the_program():
-    for name, made in (("project", schema()), ("catalogue", catalogue_schema())):
+    for name, made in (("project", schema()), ("catalogue", catalogue_schema()), ("plan", plan_schema())):
         assert json.loads((ROOT / "docs" / "formats" / f"{name}.schema.json").read_text("utf-8")) == made
 
 

@@ -24,7 +24,7 @@ from baugrund.core.edits import (
 )
 from baugrund.core.errors import Conflict, InvalidInput, NotFound, NothingToUndo
 from baugrund.core.pick.proofs import Proof
-from baugrund.core.plan import Picker, pick
+from baugrund.core.picker import Picker, pick
 from baugrund.core.project import empty_project
 from baugrund.store.database import migrate, open_database
 from baugrund.store.projects import Projects

@@ -15,7 +15,7 @@ from pydantic import Field
 
 from baugrund.core.edits import Edit
 from baugrund.core.facts import Fact
-from baugrund.core.plan import Balance, balance
+from baugrund.core.picker import Balance, balance
 from baugrund.core.project import Project
 from baugrund.store.states import Stored
 

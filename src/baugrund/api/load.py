@@ -9,8 +9,7 @@ from fastapi import APIRouter, Query
 from baugrund.core.drill import Drill, drills
 from baugrund.core.facts import Fact
 from baugrund.core.flows import Flows, flows
-from baugrund.core.load import BoxLoad, ClosetLoad, Fed, box_load, closet_loads, fed
-from baugrund.core.poe import PORT_VOLTS_DEFAULT, School
+from baugrund.core.loads import Load, load_of
 
 from .context import Works
 from .picks import grounds_for
@@ -18,39 +17,17 @@ from .picks import grounds_for
 router = APIRouter(prefix="/api", tags=["load"])
 
 
-class LoadFor(Fact):
-    """The power of a revision.  ``boxes``: those that the ground stands on, closet by closet; none before a pick."""
+class LoadFor(Load):
+    """The power of a revision."""
 
     revision: int
-    school: School
-    margin_percent: float
-    port_v: float
-    runs: tuple[Fed, ...]
-    box_of: dict[int, int]
-    """The box that powers a drop, by its place in ``boxes``."""
-    closets: tuple[ClosetLoad, ...]
-    boxes: tuple[BoxLoad, ...]
 
 
 @router.get("/projects/{project_id}/load")
 def load_for(project_id: int, works: Works) -> LoadFor:
     stored = works.projects.load(project_id)
-    project = stored.project
-    boxes: list[BoxLoad] = []
-    box_of: dict[int, int] = {}
-    for ground in grounds_for(works, stored):
-        if ground.seating:
-            seats = {place.drop_id: place.box for place in ground.places if place.drop_id and place.powered}
-            box_of |= {drop_id: len(boxes) + at for drop_id, at in seats.items()}
-            boxes += [
-                box_load(project, ground.closet.id, box, [drop for drop, at in seats.items() if at == number])
-                for number, box in enumerate(ground.boxes)
-            ]
-    return LoadFor(
-        revision=stored.revision, school=project.settings.school, margin_percent=project.settings.margin,
-        port_v=PORT_VOLTS_DEFAULT, runs=tuple(fed(project).values()), box_of=box_of, closets=closet_loads(project),
-        boxes=tuple(boxes),
-    )  # fmt: skip
+    found = load_of(stored.project, grounds_for(works, stored))
+    return LoadFor(revision=stored.revision, **{name: getattr(found, name) for name in Load.model_fields})
 
 
 class TrafficFor(Fact):

@@ -10,7 +10,7 @@ from baugrund.core.facts import Fact, ModelKey
 from baugrund.core.mounting import small_parts
 from baugrund.core.pick.answers import Answer
 from baugrund.core.pick.reasons import Relaxed, WhyNot
-from baugrund.core.plan import Ahead, Beyond, Flips, Steps, standing_boxes
+from baugrund.core.picker import Ahead, Beyond, Flips, Steps, standing_boxes
 from baugrund.core.project import Aim
 from baugrund.exchange.bill_of_materials import write_bill
 from baugrund.store.states import Stored

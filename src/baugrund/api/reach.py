@@ -2,21 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Annotated
-
 from fastapi import APIRouter
 
-from baugrund.core.facts import Fact, numbers
-from baugrund.core.layout import layout
+from baugrund.core.facts import Fact
+from baugrund.core.labour import USUAL, Task
 from baugrund.core.path_kinds import PATH_KINDS, PathKind
-from baugrund.core.project import Project
-from baugrund.core.reach.cables import cable_list
-from baugrund.core.reach.fill import cable_of, filled
-from baugrund.core.reach.network import lines_of
-from baugrund.core.reach.pulls import run_hours, total_h
-from baugrund.core.reach.runs import Run, State, runs, too_long
-from baugrund.core.reach.work import ways_h
-from baugrund.core.standards.cabling import BEND_TIMES
+from baugrund.core.reach.overview import CableToBuy, Reach, cable_to_buy, reach_of
 
 from .context import Works
 
@@ -35,97 +26,18 @@ class PathKindLine(Fact):
     temperature_c: float
 
 
-class StretchLine(Fact):
-    """A piece of a run."""
+class TaskLine(Fact):
+    """A task of labour and its usual hours."""
 
-    text: str
-    length_m: float
-    path_id: int | None
-    temperature_c: float
-    is_outside: bool
-
-
-class RunLine(Fact):
-    """A run with its pieces."""
-
-    drop_id: int
-    closet_id: int
-    state: State
-    length_m: float
-    computed_m: float | None
+    key: Task
+    name: str
     hours: float
-    """Its share of the pull, its ends and its mount [h]; 0 where its cable is there."""
-    difficulty: int
-    temperature_c: float
-    stretches: tuple[StretchLine, ...]
 
 
-class PathFill(Fact):
-    """What a path holds."""
-
-    path_id: int
-    drop_ids: tuple[int, ...]
-    length_m: float
-    bundle_mm: float
-    used: float | None
-    rise_k: float | None
-    bends: float
-    pull_m: float
-    bend_mm: float
-    """Least radius that its widest cable may be bent to."""
-    line: tuple[Annotated[tuple[float, float, float], numbers(3)], ...]
-    """Its corners: x, y, elevation [m]."""
-
-
-class ReachFor(Fact):
+class ReachFor(Reach):
     """The runs and paths of a revision."""
 
     revision: int
-    total_m: float
-    hours: float
-    """Of all runs and ways [h]."""
-    ways_h: float
-    """Of them what laying the ways takes [h]."""
-    cost_minor: int
-    """Cable by the metre and hours, of what is not there already."""
-    too_long: tuple[int, ...]
-    """Drops whose fixed link is longer than it may be."""
-    runs: tuple[RunLine, ...]
-    paths: tuple[PathFill, ...]
-
-
-class CutLine(Fact):
-    """A run cut from a box, between two metre marks."""
-
-    drop_id: int
-    length_m: float
-    from_m: float
-    to_m: float
-
-
-class BoxLine(Fact):
-    """A box, what is cut from it, and what stays."""
-
-    cuts: tuple[CutLine, ...]
-    rest_m: float
-
-
-class CableToBuy(Fact):
-    """A cable to buy."""
-
-    name: str
-    colour: str
-    box_m: float
-    price_minor: int
-    total_minor: int
-    runs: int
-    total_m: float
-    boxes: tuple[BoxLine, ...]
-    bound: int
-    proven: bool
-    at_once: int
-    passes: int
-    too_long: tuple[int, ...]
 
 
 @router.get("/path-kinds")
@@ -139,48 +51,20 @@ def path_kinds() -> list[PathKindLine]:
     ]  # fmt: skip
 
 
+@router.get("/tasks")
+def tasks() -> list[TaskLine]:
+    """Every task of labour with its usual hours."""
+    return [TaskLine(key=task, name=name, hours=hours) for task, (name, hours) in USUAL.items()]
+
+
 @router.get("/projects/{project_id}/reach")
 def reach_for(project_id: int, works: Works) -> ReachFor:
     stored = works.projects.load(project_id)
-    found = runs(stored.project).values()
-    hours, ways = run_hours(stored.project), ways_h(stored.project)
-    lines = [_line(run, hours.get(run.drop_id, 0.0)) for run in found]
-    held = _paths(stored.project)
-    return ReachFor(
-        revision=stored.revision, total_m=round(sum(run.length_m for run in found), 1),
-        hours=round(total_h(stored.project), 2), ways_h=round(sum(ways.values()), 2),
-        cost_minor=_cost_minor(stored.project),
-        too_long=too_long(stored.project), runs=tuple(lines), paths=tuple(held),
-    )  # fmt: skip
-
-
-def _line(run: Run, hours: float) -> RunLine:
-    own = {name: getattr(run, name) for name in RunLine.model_fields if name not in ("hours", "stretches")}
-    stretches = tuple(StretchLine.model_validate(one, from_attributes=True) for one in run.stretches)
-    return RunLine(**own, stretches=stretches, hours=round(hours, 2))
-
-
-def _cost_minor(project: Project) -> int:
-    drops = ((run, project.drops_by_id[run.drop_id]) for run in runs(project).values())
-    cable = sum(round(run.length_m * cable_of(project, drop).minor_per_m) for run, drop in drops if not drop.existing)
-    return cable + round(total_h(project) * project.settings.hour_minor)
-
-
-def _paths(project: Project) -> list[PathFill]:
-    level = {storey.id: storey.elevation_m for storey in layout(project).storeys}
-    lines = lines_of(project.paths, project.floors_by_id, level)
-    return [
-        PathFill(
-            path_id=held.path_id, drop_ids=held.drop_ids, length_m=held.length_m, bundle_mm=held.bundle_mm,
-            used=held.used, rise_k=held.rise_k, bends=held.bends, pull_m=held.pull_m,
-            bend_mm=round(BEND_TIMES * held.widest_mm, 1), line=lines[held.path_id],
-        )
-        for held in filled(project).values()
-    ]  # fmt: skip
+    found = reach_of(stored.project)
+    return ReachFor(revision=stored.revision, **{name: getattr(found, name) for name in Reach.model_fields})
 
 
 @router.get("/projects/{project_id}/cable")
 def cable_for(project_id: int, works: Works) -> list[CableToBuy]:
     """Boxes of every cable, and which run is cut from which."""
-    lines = cable_list(works.projects.load(project_id).project)
-    return [CableToBuy.model_validate(line, from_attributes=True) for line in lines]
+    return list(cable_to_buy(works.projects.load(project_id).project))

@@ -1,308 +1,297 @@
-"""The plan: everything computed from a project and a catalogue.  The only module that knows all the others."""
+"""The plan: what was decided in a project and all that follows from it, a part a verb.
+
+The only module that knows all the others.  Pure and deterministic: the same project gives the same plan whoever asks.
+"""
 
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable
-from dataclasses import replace
-from functools import cached_property
-from threading import Lock
+from collections.abc import Sequence
+from typing import Any
 
-from .bearing import Capacity, bearing, grounds_of
-from .beyond import RoomPorts, rooms_beyond
-from .brief import YEARS_AHEAD
+from .bearing import Ground, grounds_of
+from .brief import Addition, Declined, Duty, Goal, InternetLine, Kit, Measure, Service, WirelessClients
+from .building import Building, Candidate, Closet, Entry, Floor, Landmark, Room
 from .catalogue import Catalogue
-from .costs import costs_of
-from .demand import Demands, demands
-from .errors import TookTooLong
+from .demand import Demand, demands
+from .drill import Drill, drills
+from .drop import Drop, OwnKind
 from .facts import Fact
-from .findings import Finding, Site, findings
-from .pick.answers import Answer, tell
-from .pick.assignment import assigned
-from .pick.best import fewest_boxes, least_power, least_price, most_room
-from .pick.flips import Flip, flips
-from .pick.proofs import Proof, Proofs
-from .pick.reasons import Relaxed, WhyNot, forced, what_to_relax, why_not
-from .pick.site import Site as PickSite
-from .pick.site import SiteFound, hinted
-from .pick.standing import Boxes, Standing, first_year
-from .pick.years import Outlook, Step, YearLine, lacks, steps, years
-from .project import Aim, Project
-from .reach.links import links
-from .reach.runs import lengths
-from .rooms_together import RoomsTogether, rooms_together
-from .stranded import stranded
+from .findings import Finding
+from .flows import Flows, flows
+from .labels import labels
+from .labour import Task, hours_by_task
+from .loads import Load, load_of
+from .mounting import small_parts
+from .paths import Cable, Colour, Fibre, Path, PathRate
+from .pick.answers import Answer
+from .pick.reasons import WhyNot
+from .picker import (
+    AIMS,
+    Ahead,
+    Balance,
+    Beyond,
+    ClosetGround,
+    Flips,
+    Picker,
+    Picks,
+    Steps,
+    balance,
+    standing_boxes,
+)
+from .project import GrowthRate, Holding, Project, Settings, Stance
+from .reach.links import Link, Option, links
+from .reach.overview import CableToBuy, Reach, cable_to_buy, reach_of
+from .reach.parts import PartLine, part_list
+from .reach.pulls import Bundle, schedule
+from .setting_out import SetOut, set_out
+from .siting.answers import Siting, siting
+from .traffic import busy_mbit, kept_mbit
+from .watch import to_the_end
 
-DRAFT_CLOSETS, DRAFT_DROPS = 3, 100
-"""Closets, or drops with the reserve, from which on a draft is told before the proof."""
-DRAFT_ALONE_S, DRAFT_EACH_S, DRAFT_ALL_S = 0.5, 3.5, 35.0
-"""Time that a draft may take: of one closet, of each of several, and of all of them one after the other."""
-DRAFT_GAP = 0.016
-"""How much dearer than its bound a draft of a closet may be, as a share, to be told before its time is over: all
-together are within 2 % as a rule, though some are not as close when their time is over."""
 
-AIMS: tuple[Aim, ...] = ("least_price", "fewest_boxes", "most_room", "least_power")
+class Brief(Fact):
+    """What is wanted, and on what terms."""
+
+    site: str
+    settings: Settings
+    lines: tuple[InternetLine, ...]
+    goals: tuple[Goal, ...]
+    clients: tuple[WirelessClients, ...]
+    services: tuple[Service, ...]
+    kit: tuple[Kit, ...]
+    measures: tuple[Measure, ...]
+    declined: tuple[Declined, ...]
+    duties: tuple[Duty, ...]
+    additions: tuple[Addition, ...]
+    growth_rates: tuple[GrowthRate, ...]
+    margin_percent: float
+    """Margin in force on watts added up."""
+    yearly_lines_minor: int
+    """What all lines cost a year."""
 
 
-def draft_s(closets: int) -> float:
-    """Time that the draft of each of so many closets may take [s]."""
-    return DRAFT_ALONE_S if closets == 1 else min(DRAFT_EACH_S, DRAFT_ALL_S / closets)
+class DropLine(Fact):
+    """A drop as it was decided, and what it asks of its port."""
+
+    drop: Drop
+    name: str
+    label: str
+    live: bool
+    port_class: int | None
+    """PoE class that the port must give, what is passed on among it."""
+    device_w: float
+    """What the device draws, with what it passes on [W]; of unknown draw the most of its class."""
+    counted_w: float
+    """At the port by the school, up to the next half watt, without margin [W]; 0: not powered from a port."""
+    busy_mbit: float
+    """Busy hour with what hangs behind it; of what records the streams that it keeps."""
 
 
-class ClosetGround(Fact):
-    """One closet on the boxes that stand there."""
+class Walk(Fact):
+    """Where things are, every drop, and what they come to."""
+
+    buildings: tuple[Building, ...]
+    floors: tuple[Floor, ...]
+    rooms: tuple[Room, ...]
+    own_kinds: tuple[OwnKind, ...]
+    drops: tuple[DropLine, ...]
+    tally: dict[int, dict[str, int]]
+    """Drops of each kind by room."""
+    live: int
+    reserve: dict[int, dict[str, int]]
+    """Drops in reserve by the horizon, by closet and kind."""
+    recorded_mbit: dict[int, float]
+    """Streams that each recorder or NAS keeps."""
+    small_parts: dict[str, int]
+    set_out: tuple[SetOut, ...]
+
+
+class LinkPlan(Fact):
+    """The link that feeds a closet; every way to make it, and the one taken."""
 
     closet_id: int
-    name: str
-    boxes: tuple[str, ...]
-    """Names of the boxes; empty: nothing is picked for it yet."""
-    capacities: tuple[Capacity, ...]
-    borne: bool | None
-    """Whether they bear the drops by the horizon; None: there are none."""
+    to_id: int
+    length_m: float
+    measured: bool
+    traffic_mbit: float
+    between_buildings: bool
+    options: tuple[Option, ...]
+    chosen: int | None
+    why: str
 
 
-class Balance(Fact):
-    """What an edit changes at once: counts, bearing and findings, on the boxes that the ground stands on."""
+class ReachPlan(Fact):
+    """Ways, runs, links, cable, pulls and what goes in beside them."""
+
+    closets: tuple[Closet, ...]
+    entries: tuple[Entry, ...]
+    candidates: tuple[Candidate, ...]
+    landmarks: tuple[Landmark, ...]
+    paths: tuple[Path, ...]
+    path_rates: tuple[PathRate, ...]
+    hours_by_task: dict[Task, float]
+    cables: tuple[Cable, ...]
+    fibres: tuple[Fibre, ...]
+    colours: tuple[Colour, ...]
+    measured: Reach
+    links: tuple[LinkPlan, ...]
+    to_buy: tuple[CableToBuy, ...]
+    pulls: tuple[Bundle, ...]
+    parts: tuple[PartLine, ...]
+    siting: Siting | None = None
+    """Closets compared; only where proposals are asked for."""
+
+
+class LoadPlan(Fact):
+    """Power and traffic on the boxes that the ground stands on."""
+
+    power: Load
+    traffic: Flows
+    drills: tuple[Drill, ...]
+    """Each box coming up with the live drops on it."""
+
+
+class PickPlan(Fact):
+    """The answers, what is asked about the one that the project follows, and what was decided."""
+
+    stances: tuple[Stance, ...]
+    holdings: tuple[Holding, ...]
+    picks: Picks
+    why_not: tuple[WhyNot, ...]
+    ahead: Ahead | None
+    steps: Steps | None = None
+    flips: Flips | None = None
+    beyond: Beyond | None = None
+    """These three only where proposals are asked for."""
+
+
+class Counts(Fact):
+    """What stands on the ground today and by the horizon."""
 
     live: int
     reserve: int
     powered: int
     watts: float
-    """Watts at the ports of the live drops, without margin."""
-    drop_watts: dict[int, float]
-    """Watts at the port by drop, of those that are live and powered."""
-    run_m: dict[int, float]
-    """Fixed length of the cable by drop [m]: as typed, else as computed."""
     held: bool
+
+
+class GroundPlan(Fact):
+    """The bearing of every closet on the boxes that stand there."""
+
+    counts: Counts
     closets: tuple[ClosetGround, ...]
-    """The head end first; others where something ends in them or behind them."""
-    findings: tuple[Finding, ...]
-
-
-class Picks(Fact):
-    """The answers asked for; with none, what stands in the way."""
-
-    answers: tuple[Answer, ...]
-    relax: tuple[Relaxed, ...] = ()
-
-
-class Ahead(Fact):
-    """The years to come for one answer."""
-
-    years: tuple[YearLine, ...]
-
-
-class Steps(Fact):
-    """Plans in two steps that spend less now."""
-
-    steps: tuple[Step, ...]
-
-
-class Flips(Fact):
-    """What would make the least price another."""
-
-    flips: tuple[Flip, ...]
-
-
-class Beyond(Fact):
-    """Rooms that want several ports, both ways priced."""
-
-    rooms: tuple[RoomPorts, ...]
-    together: RoomsTogether | None
-    """Room switches in several of them at once; None: they gain in no more than one."""
 
 
 class Plan(Fact):
-    """Everything at once, as the command line prints it."""
+    """Everything at once, a key a verb, as the command line prints it."""
 
     project: str
-    balance: Balance
-    picks: Picks
-    why_not: tuple[WhyNot, ...]
+    brief: Brief
+    walk: Walk
+    reach: ReachPlan
+    load: LoadPlan
+    pick: PickPlan
+    findings: tuple[Finding, ...]
+    ground: GroundPlan
 
 
-def standing_boxes(project: Project, catalogue: Catalogue, followed: Standing | None) -> Standing:
-    """The boxes that the ground stands on: those held, else those of the pick that is followed."""
-    if not project.held:
-        return followed or {}
-    kinds = {model.key: model.kind for model in catalogue.models}
-    standing = {}
-    for closet_id, held in project.held.items():
-        boxes = [key for key, count in held.items() for _ in range(count) if kinds.get(key) in ("router", "switch")]
-        boxes.sort(key=lambda key: kinds[key] != "router")
-        extras = tuple((key, count) for key, count in held.items() if kinds.get(key) in ("injector", "module"))
-        same = (followed or {}).get(closet_id)
-        kept = same and sorted(boxes) == sorted(same.boxes) and sorted(extras) == sorted(same.extras)
-        standing[closet_id] = same if same and kept else Boxes(tuple(boxes), extras)
-    return standing
-
-
-def balance(project: Project, catalogue: Catalogue, followed: Standing | None) -> Balance:
-    """The balance on the held boxes, or on those of the last pick of the aim that the project follows."""
-    grounds = grounds_of(project, catalogue, standing_boxes(project, catalogue, followed))
-    today = [asked for demand in demands(project, 0).values() for asked in demand.live]
-    then = [asked for demand in demands(project, project.settings.horizon_years).values() for asked in demand.reserve]
-    closets = tuple(
-        ClosetGround(
-            closet_id=ground.closet.id,
-            name=ground.closet.name,
-            boxes=tuple(box.name for box in ground.boxes),
-            capacities=bearing(ground) if ground.boxes else (),
-            borne=None if not ground.boxes else ground.seating is not None,
-        )
-        for ground in grounds
-    )
-    capacities = {one.closet_id: one.capacities for one in closets}
-    idle = stranded(grounds, catalogue, project.settings.currency)
-    borne = {one.closet_id: one.borne for one in closets}
-    short = {ground.closet.id: ground.stand.why for ground in grounds if ground.seating is None}
-    site = Site(project, capacities, borne, catalogue, short, idle)
-    return Balance(
-        live=len(today),
-        reserve=len(then),
-        powered=sum(asked.need.poe_rank > 0 for asked in today),
-        watts=sum(asked.need.power_mw for asked in today) / 1000,
-        drop_watts={a.drop_id: a.need.power_mw / 1000 for a in today if a.drop_id and a.need.poe_rank},
-        run_m=dict(lengths(project)),
-        held=bool(project.held),
-        closets=closets,
-        findings=findings(site),
-    )
-
-
-class Picker:
-    """The picks of one project as it stands; what several answers need is computed once, whichever asks first."""
-
-    def __init__(
-        self, project: Project, catalogue: Catalogue, before: Standing | None = None, proven: Iterable[Proof] = ()
-    ) -> None:
-        """``before``: the boxes that were best before an edit, and what was ``proven`` then, to begin from."""
-        self.project = project
-        self.catalogue = catalogue
-        self.before = before or {}
-        self.proofs = Proofs(proven)
-        self._once = Lock()
-
-    @cached_property
-    def outlook(self) -> Outlook:
-        return Outlook(self.project, self.catalogue, links(self.project, self.catalogue))
-
-    @cached_property
-    def _stated(self) -> tuple[PickSite, Demands]:
-        site, asked = self.outlook.site(self.project.settings.horizon_years)
-        boxes = {closet_id: boxes.boxes for closet_id, boxes in self.before.items()}
-        return hinted(site, boxes, self.proofs), asked
-
-    @cached_property
-    def _cheapest(self) -> SiteFound | None:
-        return least_price(self._stated[0])
-
-    def draft(self, aim: Aim) -> Answer | None:
-        """The least price as far as it is found in a moment, where proving it takes long; the proof begins from it."""
-        site, asked = self._stated
-        drops = sum(problem.drops for problem in site.closets)
-        if aim != "least_price" or (len(site.closets) < DRAFT_CLOSETS and drops < DRAFT_DROPS):
-            return None
-        try:
-            found = least_price(site, draft_s(len(site.closets)), DRAFT_GAP)
-        except TookTooLong:
-            return None
-        if found is None or found.proven:
-            return None
-        keys = [[box.model.key for box in seating.boxes] for seating in found.seatings]
-        boxes = dict(zip((problem.closet_id for problem in site.closets), keys, strict=True))
-        self._stated = hinted(site, boxes, self.proofs), asked
-        return self._with_costs(self._with_years(tell(aim, found, site, self.project, asked)))
-
-    def answer(self, aim: Aim) -> Answer | None:
-        """The best of one kind, proven or with its bound, and the year in which it is full; None: nothing fits."""
-        with self._once:
-            cheapest = self._cheapest
-        if cheapest is None:
-            return None
-        site, asked = self._stated
-        if aim == "least_price":
-            found = cheapest
-        else:
-            find = {"fewest_boxes": fewest_boxes, "most_room": most_room, "least_power": least_power}[aim]
-            found = find(site, cheapest)
-        seatings = assigned(
-            tuple(zip(site.closets, found.seatings, strict=True)), asked, keeps_mains=aim == "least_power"
-        )
-        found = replace(found, seatings=seatings)
-        return self._with_costs(self._with_years(tell(aim, found, site, self.project, asked)))
-
-    def _with_costs(self, answer: Answer) -> Answer:
-        """An answer with what it costs to have it for the horizon."""
-        settings = self.project.settings
-        yearly: Counter[str] = Counter()
-        for part in answer.parts:
-            yearly[part.yearly_for] += part.yearly_minor
-        costs = costs_of(answer.price_minor, yearly, answer.running_w, settings.kwh_minor, settings.horizon_years)
-        return answer.model_copy(update={"costs": costs})
-
-    def _with_years(self, answer: Answer) -> Answer:
-        """An answer with the first year in which the boxes of a closet are full, and of what."""
-        standing, horizon = answer.standing(), self.project.settings.horizon_years
-
-        def short(year: int) -> str | None:
-            return None if year <= horizon else lacks(self.outlook, standing, year)
-
-        year = first_year(lambda year: short(year) is None, YEARS_AHEAD)
-        if year is None:
-            return answer
-        full = {"full_year": self.project.settings.start_year + year, "full_of": short(year)}
-        return answer.model_copy(update=full)
-
-    def ahead(self, answer: Answer) -> Ahead:
-        """What each year asks of an answer."""
-        return Ahead(years=years(self.outlook, answer, YEARS_AHEAD))
-
-    def steps(self, answer: Answer) -> Steps:
-        """The plans in two steps that spend less now than an answer at once."""
-        return Steps(steps=tuple(steps(self.outlook, answer)))
-
-    def flips(self, answer: Answer) -> Flips:
-        """What would make the least price another."""
-        return Flips(flips=tuple(flips(self.outlook, answer.price_minor)))
-
-    def beyond(self, answer: Answer) -> Beyond:
-        """Ports beyond the closet: more cables against room switches."""
-        rooms = tuple(rooms_beyond(self.outlook, answer.price_minor))
-        return Beyond(rooms=rooms, together=rooms_together(self.outlook, answer.price_minor, rooms))
-
-    def relax(self) -> tuple[Relaxed, ...]:
-        """What stands in the way when nothing fits."""
-        return what_to_relax(self.project, self.catalogue)
-
-    def reasons(self, answer: Answer) -> tuple[WhyNot, ...]:
-        """Why not: one sentence for every model that an answer does not take."""
-        return why_not(self.project, self.catalogue, self._stated[0], answer)
-
-    def forced(self, key: str, answer: Answer) -> WhyNot:
-        """The least pick that has one more model in it, against an answer."""
-        return forced(self.project, self.catalogue, self._stated[0], key, answer)
-
-
-def pick(project: Project, catalogue: Catalogue, aims: tuple[Aim, ...] = AIMS) -> Picks:
-    """The picks for the project's horizon, each proven best or with its bound."""
+def plan(project: Project, catalogue: Catalogue, *, proposals: bool = False) -> Plan:
+    """The whole plan of a project; ``proposals``: with what could be otherwise, which takes longer."""
     picker = Picker(project, catalogue)
-    answers = [answer for aim in aims if (answer := picker.answer(aim))]
-    return Picks(answers=tuple(answers), relax=() if answers else picker.relax())
-
-
-def reasons(project: Project, catalogue: Catalogue, answer: Answer) -> tuple[WhyNot, ...]:
-    """Why not: one sentence for every model that an answer does not take."""
-    return Picker(project, catalogue).reasons(answer)
-
-
-def plan(project: Project, catalogue: Catalogue) -> Plan:
-    """The whole plan of a project."""
-    picks = pick(project, catalogue)
-    followed = next((a for a in picks.answers if a.aim == project.settings.aim), None)
+    answers = tuple(answer for aim in AIMS if (answer := picker.answer(aim)))
+    followed = next((answer for answer in answers if answer.aim == project.settings.aim), None)
+    standing = standing_boxes(project, catalogue, followed.standing() if followed else None)
+    grounds = grounds_of(project, catalogue, standing)
+    told = balance(project, catalogue, followed.standing() if followed else None)
     return Plan(
         project=project.name,
-        balance=balance(project, catalogue, followed.standing() if followed else None),
-        picks=picks,
-        why_not=reasons(project, catalogue, followed) if followed else (),
+        brief=_brief(project),
+        walk=_walk(project, told),
+        reach=_reach(project, catalogue, proposals),
+        load=_load(project, grounds),
+        pick=_pick(picker, answers, followed, proposals),
+        findings=told.findings,
+        ground=GroundPlan(
+            counts=Counts(live=told.live, reserve=told.reserve, powered=told.powered, watts=told.watts, held=told.held),
+            closets=told.closets,
+        ),
     )
+
+
+def schema() -> dict[str, Any]:
+    """The JSON Schema of the plan."""
+    return Plan.model_json_schema(mode="serialization")
+
+
+def _brief(project: Project) -> Brief:
+    lists = {name: getattr(project, name) for name in Brief.model_fields if hasattr(project, name)}
+    return Brief(
+        **lists, margin_percent=project.settings.margin,
+        yearly_lines_minor=sum(line.yearly_minor for line in project.lines),
+    )  # fmt: skip
+
+
+def _walk(project: Project, told: Balance) -> Walk:
+    tally: dict[int, Counter[str]] = {room.id: Counter() for room in project.rooms}
+    for drop in project.drops:
+        tally[drop.room_id][drop.kind] += 1
+    called = labels(project)
+    drops = tuple(
+        DropLine(
+            drop=drop, name=project.name_of(drop), label=called.get(drop.id, ""), live=project.is_live(drop),
+            port_class=project.port_class(drop), device_w=project.draw_w(drop),
+            counted_w=told.drop_watts.get(drop.id, 0.0), busy_mbit=_busy_mbit(project, drop),
+        )
+        for drop in project.drops
+    )  # fmt: skip
+    then = demands(project, project.settings.horizon_years)
+    return Walk(
+        buildings=project.buildings, floors=project.floors, rooms=project.rooms, own_kinds=project.own_kinds,
+        drops=drops, tally={number: dict(kinds) for number, kinds in tally.items()}, live=told.live,
+        reserve={number: _reserve(demand) for number, demand in then.items()},
+        recorded_mbit=dict(kept_mbit(project)), small_parts=small_parts(project.drops), set_out=set_out(project),
+    )  # fmt: skip
+
+
+def _busy_mbit(project: Project, drop: Drop) -> float:
+    return sum(busy_mbit(project, one) for one in (drop, *project.fed_by(drop)))
+
+
+def _reserve(demand: Demand) -> dict[str, int]:
+    return dict(Counter(asked.kind for asked in demand.reserve))
+
+
+def _reach(project: Project, catalogue: Catalogue, proposals: bool) -> ReachPlan:
+    return ReachPlan(
+        closets=project.closets, entries=project.entries, candidates=project.candidates,
+        landmarks=project.landmarks, paths=project.paths, path_rates=project.path_rates,
+        hours_by_task=dict(hours_by_task(project.task_rates)), cables=project.cables, fibres=project.fibres,
+        colours=project.colours, measured=reach_of(project),
+        links=tuple(_link(link) for link in links(project, catalogue)), to_buy=cable_to_buy(project),
+        pulls=schedule(project), parts=part_list(project, catalogue),
+        siting=to_the_end(siting(project, catalogue)) if proposals else None,
+    )  # fmt: skip
+
+
+def _link(link: Link) -> LinkPlan:
+    return LinkPlan(**{name: getattr(link, name) for name in LinkPlan.model_fields})
+
+
+def _load(project: Project, grounds: Sequence[Ground]) -> LoadPlan:
+    return LoadPlan(
+        power=load_of(project, grounds), traffic=flows(project, grounds),
+        drills=drills(project, grounds, with_reserve=False),
+    )  # fmt: skip
+
+
+def _pick(picker: Picker, answers: tuple[Answer, ...], followed: Answer | None, proposals: bool) -> PickPlan:
+    return PickPlan(
+        stances=picker.project.stances, holdings=picker.project.holdings,
+        picks=Picks(answers=answers, relax=() if answers else picker.relax()),
+        why_not=picker.reasons(followed) if followed else (),
+        ahead=picker.ahead(followed) if followed else None,
+        steps=picker.steps(followed) if followed and proposals else None,
+        flips=picker.flips(followed) if followed and proposals else None,
+        beyond=picker.beyond(followed) if followed and proposals else None,
+    )  # fmt: skip

@@ -33,7 +33,7 @@ from baugrund.core.edits import (
 )
 from baugrund.core.layout import layout
 from baugrund.core.pick.helping import helped_by
-from baugrund.core.plan import AIMS, pick
+from baugrund.core.picker import AIMS, pick
 from baugrund.core.project import Aim, Project, empty_project
 from baugrund.core.reach.packing import pack
 from baugrund.core.reach.runs import router

@@ -13,7 +13,7 @@ from baugrund.core.errors import TookTooLong
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.proofs import Proofs
 from baugrund.core.pick.site import Site, SiteFound, hinted
-from baugrund.core.plan import DRAFT_GAP, draft_s
+from baugrund.core.picker import DRAFT_GAP, draft_s
 
 from .cases import made_up_catalogue, made_up_closet, made_up_needs, made_up_site
 from .plain_model import plain_least_price

@@ -15,7 +15,7 @@ from procrastinate.exceptions import JobAborted
 from baugrund.core.errors import BaugrundError, Stopped
 from baugrund.core.facts import Fact
 from baugrund.core.pick.answers import Answer
-from baugrund.core.plan import Picker
+from baugrund.core.picker import Picker
 from baugrund.core.project import Aim
 from baugrund.core.watch import Progress, Share, watched
 from baugrund.store.catalogues import Catalogues

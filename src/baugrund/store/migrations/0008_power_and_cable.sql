@@ -33,8 +33,10 @@ ALTER TABLE settings
 
 -- steps that may be undone know nothing of what is gone
 UPDATE journal SET changes = (
-    SELECT jsonb_agg(jsonb_set(jsonb_set(change,
-        '{before}', CASE jsonb_typeof(change -> 'before') WHEN 'object' THEN change -> 'before' - 'hours_per_end' - 'further_percent' ELSE 'null' END),
-        '{after}', CASE jsonb_typeof(change -> 'after') WHEN 'object' THEN change -> 'after' - 'hours_per_end' - 'further_percent' ELSE 'null' END))
+    SELECT jsonb_agg(change || jsonb_build_object(
+        'before', CASE jsonb_typeof(change -> 'before')
+            WHEN 'object' THEN (change -> 'before') - ARRAY['hours_per_end', 'further_percent'] ELSE 'null'::jsonb END,
+        'after', CASE jsonb_typeof(change -> 'after')
+            WHEN 'object' THEN (change -> 'after') - ARRAY['hours_per_end', 'further_percent'] ELSE 'null'::jsonb END))
     FROM jsonb_array_elements(changes) AS change)
-WHERE jsonb_typeof(changes) = 'array' AND jsonb_array_length(changes) > 0 AND changes::text ~ 'hours_per_end|further_percent';
+WHERE jsonb_typeof(changes) = 'array' AND changes::text ~ 'hours_per_end|further_percent';
