@@ -11,6 +11,9 @@ from baugrund.core.edits import AddDrops, AddEntry, AddRooms, NewRoom, apply_edi
 from baugrund.core.project import empty_project
 from baugrund.core.quick_line import understand
 
+from . import spoken_sentences
+from .spoken_sentences import SENTENCES
+
 ROOMS = ("Office", "Workshop east", "Workshop west", "Gate", "Kiln room", "Living room")
 PROJECT = apply_edits(empty_project("P", 2026), [AddRooms(rooms=tuple(NewRoom(name=name) for name in ROOMS))])
 ROOM_IDS = {room.name: room.id for room in PROJECT.rooms}
@@ -70,23 +73,52 @@ def test_the_order_of_words_does_not_matter():
 def test_the_chosen_room_is_taken_when_none_is_named():
     (edit,) = understand("2 desk", PROJECT, ROOM_IDS["Office"]).edits
     assert edit.room == ROOM_IDS["Office"]
-    assert understand("2 desk", PROJECT, 12345).complaint == "Which room? A new one: in …"
+    assert understand("2 desk", PROJECT, 12345).complaint.startswith("Which room?")
 
 
 def test_a_new_room_is_made_on_the_way():
-    heard = understand("2 cam in Rear yard", PROJECT)
+    heard = understand("2 cam new Rear yard", PROJECT)
     after = apply_edits(PROJECT, heard.edits)
     assert (after.rooms[-1].name, len(after.drops)) == ("Rear yard", 2)
     assert heard.told.endswith("Rear yard (new room)")
+    without = understand("2 cam in Rear yard", PROJECT)
+    assert without.edits == () and without.complaint == "No room is called “Rear yard”. Say “new Rear yard” to add it"
+
+
+def at_work():
+    rooms = tuple(NewRoom(name=name) for name in spoken_sentences.ROOMS)
+    return apply_edits(empty_project("P", 2026), [AddRooms(rooms=rooms)])
+
+
+def test_what_practitioners_say_is_understood_and_never_misread():
+    project = at_work()
+    ids = {room.name: room.id for room in project.rooms}
+    wrong = []
+    for text, room, kind, count, changes in SENTENCES:
+        heard = understand(text, project)
+        if heard.edits:
+            edit = heard.edits[-1]
+            meant = (ids.get(room, room.removeprefix("+")), kind, count, changes)
+            assert (edit.room, edit.kind, edit.count, edit.changes.given()) == meant, text
+        else:
+            wrong.append(text)
+    assert len(SENTENCES) >= 150
+    assert len(wrong) <= 0.05 * len(SENTENCES), wrong
+
+
+@pytest.mark.parametrize(("text", "said"), spoken_sentences.REFUSED)
+def test_what_nobody_can_know_is_asked_about(text, said):
+    heard = understand(text, at_work())
+    assert heard.edits == () and said in heard.complaint
 
 
 @pytest.mark.parametrize(
     ("text", "complaint"),
     [
         ("", "Say what to add: 2 desk office"), ("office", "Which kind of drop?"),
-        ("2 desk", "Which room? A new one: in …"),
+        ("2 desk", "Which room? Say its name, or “new” and a name to add one"),
         ("2 blob office", "“blob” is not understood"), ("0 desk office", "“0” is not understood"),
-        ("desk workshop", "“workshop” is not understood"), ("9999 desk office", "“9999” is not understood"),
+        ("desk workshop", "No room is called “workshop”. Say “new workshop” to add it"), ("9999 desk office", "“9999” is not understood"),
         ("cam gate 900w", "“900w” is not understood"), ("cam gate class9", "“class9” is not understood"),
     ],
 )  # fmt: skip

@@ -81,11 +81,11 @@ SCREENS = (
 )
 DOORS = (
     Variant("door", "door station", ("doorbell",)),
-    Variant("intercom", "intercom", ("intercom",), {"draw_w": 6.0}),
+    Variant("intercom", "intercom", ("intercom", "door intercom"), {"draw_w": 6.0}),
 )
 SWITCHES = (
-    Variant("five", "5 ports", ("5-port", "5port"), lan_ports=4),
-    Variant("eight", "8 ports", ("8-port", "8port"), lan_ports=7),
+    Variant("five", "5 ports", ("5-port", "5port", "5 port", "5-port switch", "5 port switch"), lan_ports=4),
+    Variant("eight", "8 ports", ("8-port", "8port", "8 port", "8-port switch", "8 port switch"), lan_ports=7),
 )
 
 DROP_KINDS: dict[str, DropKind] = {
@@ -100,7 +100,7 @@ DROP_KINDS: dict[str, DropKind] = {
         DropKind("access_point", "Access point", "Access points", "Ac. pt", ("ap", "wifi", "wi-fi"), "ceiling",
                  2500, 4, 15.8, 150, 25, ACCESS_POINTS),
         DropKind("camera", "Camera", "Cameras", "Cam", ("cam",), "wall", 100, 3, 7.4, 6, 35, CAMERAS),
-        DropKind("door_station", "Door station", "Door stations", "Door", ("door",), "wall", 100, 3, 9.0, 4, 30,
+        DropKind("door_station", "Door station", "Door stations", "Door", ("door panel",), "wall", 100, 3, 9.0, 4, 30,
                  DOORS),
         DropKind("hub", "Hub", "Hubs", "Hub", ("gateway",), "shelf", 100, None, 0, 1, 3),
         DropKind("nas", "NAS", "NAS", "NAS", ("storage",), "shelf", 1000, None, 0, 500, 3),

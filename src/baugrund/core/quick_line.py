@@ -13,10 +13,11 @@ from typing import Any, Literal
 from pydantic import field_serializer
 
 from . import spoken
-from .drop_kinds import DROP_KINDS, KindKey
+from .drop_kinds import DROP_KINDS, PLATES, KindKey
 from .edits import AddDrops, AddRooms, DropChanges, Edit, NewRoom, as_sent
 from .facts import Fact
 from .project import Project
+from .standards.poe_classes import smallest_class_for
 from .words import counted, speed
 
 Role = Literal[
@@ -47,45 +48,116 @@ class Understood(Fact):
         return [as_sent(edit) for edit in edits]
 
 
+PUNCTUATION = ".,;:!?()[]\"“”„–—-/'’"
+"""What may stand around a word without meaning anything."""
+
+
 def understand(text: str, project: Project, room_id: int | None = None) -> Understood:
     """Read one line against a project.  ``room_id``: the room that is selected, taken when none is named."""
-    words = text.split()
-    tokens: list[Token] = []
-    place = 0
-    rooms = {tuple(room.name.casefold().split()): room.id for room in project.rooms}
-    kinds = _kind_words(project)
-    said = _Said()
-    while place < len(words):
-        took = _longest(words, place, rooms)
-        if took and (said.room is None):
-            said.room = rooms[took]
-            tokens.append(Token(text=" ".join(words[place : place + len(took)]), role="room"))
-            place += len(took)
-            continue
-        took = _longest(words, place, kinds)
-        if took and said.hear(*kinds[took]):
-            role: Role = "kind" if said.kind_word == kinds[took] else "form"
-            tokens.append(Token(text=" ".join(words[place : place + len(took)]), role=role))
-            place += len(took)
-            continue
-        role = said.take(words[place].casefold())
-        if role == "filler" and words[place].casefold() in spoken.NEW_ROOM and place + 1 < len(words):
-            rest = words[place + 1 :]
-            if said.room is None and not _longest(words, place + 1, rooms):
-                said.new_room = " ".join(rest)
-                tokens += [
-                    Token(text=words[place], role="filler"),
-                    Token(text=said.new_room, role="new room"),
-                ]
-                break
-        tokens.append(Token(text=words[place], role=role))
-        place += 1
-    tokens = _guess_room(tokens, said, project)
-    return _concluded(tokens, said, project, room_id, _completions(text, project))
+    reader = _Reader(text, project)
+    reader.read()
+    tokens = _guess_room(reader.tokens, reader.said, project)
+    return _concluded(tokens, reader.said, project, room_id, _completions(text, project))
 
 
 Heard = tuple[KindKey, str, int | None]
 """A kind, a variant of it or none, and an own kind or none."""
+
+
+class _Reader:
+    """A line, word by word: at every place the longest thing that is known."""
+
+    def __init__(self, text: str, project: Project) -> None:
+        self.shown = text.split()
+        self.words = [_bare(word) for word in self.shown]
+        self.rooms = {tuple(map(_bare, room.name.split())): room.id for room in project.rooms}
+        self.kinds = _kind_words(project)
+        self.tokens: list[Token] = []
+        self.said = _Said()
+
+    def read(self) -> None:
+        place = 0
+        while place < len(self.words):
+            role, took = self._next(place)
+            self.tokens.append(Token(text=" ".join(self.shown[place : place + took]), role=role))
+            place += took
+
+    def _next(self, place: int) -> tuple[Role, int]:
+        """The role of what stands at a place, and how many words it is."""
+        said, words = self.said, self.words
+        if not words[place]:
+            return "filler", 1
+        room = _longest(words, place, self.rooms) if said.room is None and not said.new_room else None
+        kind = _longest(words, place, self.kinds)
+        if room and len(room) >= len(kind or ()):
+            said.room = self.rooms[room]
+            return "room", len(room)
+        if words[place] in spoken.NEW_ROOM and said.room is None and not said.new_room:
+            return "filler" if self._begin_room(place) else "unknown", 1
+        if said.naming and (took := self._name_room(place)):
+            return "new room", took
+        several = self._several(place)
+        if kind and len(kind) >= (several[1] if several else 0):
+            heard = self._of_kind(self.kinds[kind])
+            if said.hear(*heard):
+                return "kind" if said.kind_word == heard and said.kind else "form", len(kind)
+        if several:
+            return several
+        called = _longest(words, place, _CALLED)
+        if called and said.call(_CALLED[called]):
+            return "kind", len(called)
+        if words[place] in spoken.LAST_ONLY and place + 1 < len(words):
+            return "filler", 1
+        return said.take(words[place]), 1
+
+    def _of_kind(self, heard: Heard) -> Heard:
+        """A form that several kinds have is one of the kind that is spoken of."""
+        _, variant, own = heard
+        if variant and self.said.kind and DROP_KINDS[self.said.kind].variant(variant):
+            return self.said.kind, variant, own
+        return heard
+
+    def _begin_room(self, place: int) -> bool:
+        """Whether a name follows the word for a new room."""
+        self.said.naming = place + 1 < len(self.words)
+        return self.said.naming
+
+    def _name_room(self, place: int) -> int:
+        """How many words from here on name the new room: up to the first figure with a unit; 0: none do."""
+        said = self.said
+        while place < len(self.words) and (self.words[place] in spoken.FILLER or not self.words[place]):
+            return 0
+        end = place
+        while end < len(self.words) and self.words[end] and not self._is_measured(end):
+            end += 1
+        said.naming = False
+        said.new_room = " ".join(word.strip(PUNCTUATION) for word in self.shown[place:end])
+        return end - place
+
+    def _is_measured(self, place: int) -> bool:
+        probe = _Said()
+        pair = " ".join(self.words[place : place + 2])
+        word = self.words[place]
+        return bool(probe.measure(pair) or probe.measure(word) or word == spoken.POWERED or probe.is_count(word))
+
+    def _several(self, place: int) -> tuple[Role, int] | None:
+        """Several words that are one thing: a figure with its unit, a count, words that set fields."""
+        for count in (3, 2):
+            some = " ".join(self.words[place : place + count])
+            if place + count > len(self.words):
+                continue
+            role = self.said.take_several(some)
+            if role:
+                return role, count
+        return None
+
+
+def _bare(word: str) -> str:
+    """A word in small letters, without the punctuation around it."""
+    return word.casefold().strip(PUNCTUATION)
+
+
+PLATE_KEYS = tuple(variant.key for variant in PLATES)
 
 
 class _Said:
@@ -98,12 +170,21 @@ class _Said:
         self.variant = ""
         self.room: int | None = None
         self.new_room = ""
+        self.naming = False
+        """The word for a new room was said, its name is still to come."""
         self.count: int | None = None
         self.places: list[str] = []
+        self.powered = False
         self.changes: dict[str, object] = {}
 
     def hear(self, kind: KindKey, variant: str, own_kind: int | None) -> bool:
         """Take a word for a kind or a variant; False: another kind is spoken of already."""
+        if self.kind is None and variant in PLATE_KEYS:
+            # "double": of a jack, a desk, a spare drop; which of them is said next, or it is a desk
+            self.variant = variant
+            return True
+        if self.variant in PLATE_KEYS and not variant and not DROP_KINDS[kind].variant(self.variant):
+            return False
         if self.kind is None or (self.kind == "spare" != kind):
             if self.kind == "spare":
                 self.changes |= spoken.FIELDS["spare"]
@@ -116,13 +197,26 @@ class _Said:
         self.variant = variant or self.variant
         return True
 
+    def call(self, called: tuple[str, dict[str, object]]) -> bool:
+        """Take what a device is called; False: another kind is spoken of already."""
+        kind, changes = called
+        known = self.kind == kind and self.kind_word == (kind, "", None) and not changes
+        if known or not self.hear(kind, "", None):  # type: ignore[arg-type]
+            return known
+        self.changes |= changes
+        return True
+
     def take(self, word: str) -> Role:
         """The role of one word, and what follows from it."""
-        number = re.fullmatch(r"x?(\d{1,3})x?", word)
-        if self.count is None and ((number and int(number[1]) > 0) or word in spoken.NUMBERS):
-            self.count = int(number[1]) if number else spoken.NUMBERS[word]
+        if self.is_count(word):
+            if self.count is not None:
+                return "unknown"
+            self.count = _count_of(word)
             return "count"
-        measured = self._measure(word)
+        if word == spoken.POWERED:
+            self.powered = True
+            return "class"
+        measured = self.measure(word)
         if measured:
             return measured
         if word in spoken.FIELDS:
@@ -133,35 +227,77 @@ class _Said:
         if word in spoken.PLACES or word in spoken.OUTDOOR:
             self.places.append(word)
             return "place"
-        if word in spoken.FILLER or word in spoken.NEW_ROOM:
-            return "filler"
-        return "unknown"
+        return "filler" if word in spoken.FILLER else "unknown"
 
-    def _measure(self, word: str) -> Role | None:
-        """A word with a figure and a unit: speed, class, watts, metres, megapixels, category."""
-        rate = word.replace("gbit", "g")
-        if rate in spoken.SPEEDS:
-            self.changes["speed_mbit"] = spoken.SPEEDS[rate]
+    def take_several(self, words: str) -> Role | None:
+        """The role of several words together; None: they are nothing together."""
+        if words in spoken.NUMBERS and self.count is None:
+            self.count = spoken.NUMBERS[words]
+            return "count"
+        if words in spoken.FIELDS:
+            self.changes |= spoken.FIELDS[words]
+            if words in spoken.GENERATIONS and self.kind is None:
+                self.hear("access_point", "", None)
+                self.kind_word = None
+            return "said"
+        return self.measure(words)
+
+    @staticmethod
+    def is_count(word: str) -> bool:
+        return _count_of(word) is not None
+
+    def measure(self, words: str) -> Role | None:
+        """A figure with its unit, together or apart: speed, class, watts, metres, megapixels, frames, category."""
+        if words in spoken.SPEEDS:
+            self.changes["speed_mbit"] = spoken.SPEEDS[words]
             return "speed"
-        if word in spoken.CLASSES:
-            self.changes["poe_class"] = spoken.CLASSES[word]
+        if words in spoken.CLASSES:
+            self.changes["poe_class"] = spoken.CLASSES[words]
             return "class"
-        if match := re.fullmatch(r"(?:class|cl\.?)([0-8])", word):
+        if match := re.fullmatch(r"(?:class|cl\.?) ?([0-8])", words):
             self.changes["poe_class"] = int(match[1])
             return "class"
-        if (match := re.fullmatch(r"(\d+(?:\.\d+)?)w", word)) and float(match[1]) <= 100:
-            self.changes["draw_w"] = float(match[1])
-            return "watts"
-        if (match := re.fullmatch(r"(\d+(?:\.\d+)?)mp", word)) and 0.3 <= float(match[1]) <= 64:
-            self.changes["megapixels"] = float(match[1])
-            return "pixels"
-        if (match := re.fullmatch(r"(\d+(?:\.\d+)?)m", word)) and 0 < float(match[1]) <= 10_000:
-            self.changes["run_m"] = float(match[1])
-            return "metres"
-        if match := re.fullmatch(r"cat\.?(5|5e|6|6a)", word):
+        if match := re.fullmatch(r"cat(?:egory)?\.? ?(5|5e|6|6a)", words):
             self.changes["category"] = {"6a": "6A"}.get(match[1], match[1])
             return "category"
+        match = re.fullmatch(r"(\d+(?:[.,]\d+)?|ten|five|one) ?([a-z/]+)", words)
+        if match is None:
+            return None
+        number = float(spoken.NUMBERS.get(match[1], 0) or match[1].replace(",", "."))
+        return self._with_unit(number, match[2])
+
+    def _with_unit(self, number: float, unit: str) -> Role | None:
+        if unit in spoken.GIGABITS or unit in spoken.MEGABITS:
+            mbit = number * 1000 if unit in spoken.GIGABITS else number
+            if mbit not in spoken.SPEEDS.values():
+                return None
+            self.changes["speed_mbit"] = int(mbit)
+            return "speed"
+        fields: tuple[tuple[tuple[str, ...], str, float, float, Role], ...] = (
+            (spoken.WATTS, "draw_w", 0.0, 100.0, "watts"), (spoken.PIXELS, "megapixels", 0.3, 64.0, "pixels"),
+            (spoken.METRES, "run_m", 0.01, 10_000.0, "metres"), (spoken.FRAMES, "frames_s", 0.2, 120.0, "pixels"),
+        )  # fmt: skip
+        for units, field, least, most, role in fields:
+            if unit in units and least <= number <= most:
+                self.changes[field] = number
+                return role
         return None
+
+
+def _count_of(word: str) -> int | None:
+    """How many a word says; None: it is no count."""
+    number = re.fullmatch(r"x?(\d{1,3})x?", word)
+    if number:
+        return int(number[1]) or None
+    return spoken.NUMBERS.get(word)
+
+
+def _plurals(word: str) -> tuple[str, ...]:
+    """A word for a thing, and for several of it."""
+    return (word, f"{word}s", f"{word}es") if not word.endswith("s") else (word, f"{word}es")
+
+
+_CALLED = {tuple(name.split()): called for single, called in spoken.CALLED.items() for name in _plurals(single)}
 
 
 def _kind_words(project: Project) -> dict[tuple[str, ...], Heard]:
@@ -170,19 +306,19 @@ def _kind_words(project: Project) -> dict[tuple[str, ...], Heard]:
     for own in project.own_kinds:
         words.setdefault(tuple(own.name.casefold().split()), (own.base, "", own.id))
     for kind in DROP_KINDS.values():
-        names = (kind.name, kind.plural, kind.key.replace("_", " "))
-        for said in (*names, *kind.words, *(word + "s" for word in kind.words)):
-            words.setdefault(tuple(said.casefold().split()), (kind.key, "", None))
-    for kind in DROP_KINDS.values():
         for variant in kind.variants:
-            for said in (*variant.words, *(word + "s" for word in variant.words)):
+            for said in (one for word in variant.words for one in _plurals(word)):
                 words.setdefault(tuple(said.casefold().split()), (kind.key, variant.key, None))
+    for kind in DROP_KINDS.values():
+        names = (kind.name, kind.plural, kind.key.replace("_", " "), *kind.words, *spoken.ALSO.get(kind.key, ()))
+        for said in (one for name in names for one in _plurals(name.casefold())):
+            words.setdefault(tuple(said.split()), (kind.key, "", None))
     return words
 
 
 def _longest(words: list[str], place: int, known: Mapping[tuple[str, ...], object]) -> tuple[str, ...] | None:
-    folded = [word.casefold() for word in words[place:]]
-    fitting = [key for key in known if key and tuple(folded[: len(key)]) == key]
+    rest = words[place:]
+    fitting = [key for key in known if key and tuple(rest[: len(key)]) == key]
     return max(fitting, key=len, default=None)
 
 
@@ -206,16 +342,21 @@ def _concluded(
     tokens: list[Token], said: _Said, project: Project, room_id: int | None, completions: tuple[str, ...]
 ) -> Understood:
     unknown = [token.text for token in tokens if token.role == "unknown"]
+    if said.kind is None and said.variant:
+        said.kind = "desk"
     room = said.room or (room_id if room_id in project.rooms_by_id and not said.new_room else None)
     complaint = ""
     if not tokens:
         complaint = "Say what to add: 2 desk office"
     elif unknown:
         complaint = f"“{unknown[0]}” is not understood"
-    elif said.kind is None:
+        if said.kind is not None and said.room is None and not said.new_room:
+            name = " ".join(word.strip(PUNCTUATION) for word in unknown)
+            complaint = f"No room is called “{name}”. Say “new {name}” to add it"
+    elif said.kind is None and not said.variant:
         complaint = "Which kind of drop?"
     elif room is None and not said.new_room:
-        complaint = "Which room? A new one: in …"
+        complaint = "Which room? Say its name, or “new” and a name to add one"
     elif len(said.new_room) > 200:
         complaint = "A room's name has 200 characters at most"
     if complaint or said.kind is None:
@@ -239,13 +380,22 @@ def _concluded(
     return Understood(tokens=tuple(tokens), told=told, complaint="", edits=tuple(edits), completions=completions)
 
 
+USUAL_CLASS = 4
+"""Class of a device that is said to be powered, of a kind that usually is not: what common powered ports give."""
+MOST_OF_USUAL_W = 25.5
+
+
 def _changes(said: _Said) -> dict[str, object]:
     changes = dict(said.changes)
     if said.variant:
         changes["variant"] = said.variant
     if said.places:
         changes["place"] = " ".join(said.places)
-    if changes.get("poe_class") and said.kind and not DROP_KINDS[said.kind].poe_class and "draw_w" not in changes:
+    usual = DROP_KINDS[said.kind].poe_class if said.kind else None
+    if said.powered and not usual and "poe_class" not in changes:
+        watts = float(str(changes.get("draw_w", 0.0)))
+        changes["poe_class"] = smallest_class_for(watts) if watts > MOST_OF_USUAL_W else USUAL_CLASS
+    if changes.get("poe_class") and not usual and "draw_w" not in changes:
         changes["draw_w"] = 0.0
     return changes
 
