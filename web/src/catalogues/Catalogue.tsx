@@ -3,7 +3,7 @@ import { useState } from "react";
 import { NavLink, useNavigate } from "react-router";
 import styled from "styled-components";
 import { type CatalogueLine, data, http } from "../api/client";
-import { Day, Text } from "../kit/fields";
+import { Choice, Day, Text } from "../kit/fields";
 import { Views, Word } from "../kit/parts";
 import { words } from "../words";
 import { BringIn } from "./BringIn";
@@ -15,6 +15,8 @@ import { useCatalogue, useCatalogues } from "./useCatalogue";
 
 const w = words.catalogues;
 
+type Tax = keyof typeof w.taxes;
+
 /** One price list: its head, and its lines, their comparison, files into it, and its editions. */
 export function Catalogue({ line, view }: { line: CatalogueLine; view: string }) {
   const { query, change, settle } = useCatalogue(line.id);
@@ -25,7 +27,7 @@ export function Catalogue({ line, view }: { line: CatalogueLine; view: string })
   const compared = catalogue.models.filter((model) => ticked.has(model.key));
   const tick = (key: string) =>
     setTicked((now) => new Set(now.has(key) ? [...now].filter((other) => other !== key) : [...now, key]));
-  const head = (changes: { name?: string; priced_on?: string }) =>
+  const head = (changes: { name?: string; priced_on?: string; tax?: Tax }) =>
     change.mutateAsync([{ type: "change_head", ...changes }]).then(
       () => true,
       () => false,
@@ -46,8 +48,15 @@ export function Catalogue({ line, view }: { line: CatalogueLine; view: string })
             />
           </span>
           <span>
-            {catalogue.currency}, {w.edition(found.edition)}
+            {catalogue.currency},{" "}
+            <Choice
+              label={w.tax}
+              value={catalogue.tax ?? ""}
+              options={Object.entries(w.taxes)}
+              set={(tax) => head({ tax: tax as Tax })}
+            />
           </span>
+          <span>{w.edition(found.edition)}</span>
           <span className="acts">
             <PricesOut id={line.id} edition={found.edition} />
             <CopyAndRemove line={line} />

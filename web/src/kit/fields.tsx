@@ -1,5 +1,15 @@
+import { parseDate } from "@internationalized/date";
 import { type ReactNode, useEffect, useRef, useState } from "react";
-import { Button, Dialog, DialogTrigger, Popover } from "react-aria-components";
+import {
+  Button,
+  DateField,
+  DateInput,
+  DateSegment,
+  Dialog,
+  DialogTrigger,
+  I18nProvider,
+  Popover,
+} from "react-aria-components";
 import styled from "styled-components";
 import { exact, length, toMetres, typedFigure } from "./figures";
 import { Tick } from "./parts";
@@ -146,22 +156,33 @@ export function Choice(props: {
   );
 }
 
-/** A date. */
+/** A date, typed year, month, day as it is written everywhere. */
 export function Day(props: { label: string; value: string | null; set: (value: string | null) => Promise<boolean> }) {
   return (
-    <input
-      type="date"
-      aria-label={props.label}
-      value={props.value ?? ""}
-      min="1990-01-01"
-      max="2200-01-01"
-      onChange={(event) => {
-        const { value, validity } = event.target;
-        if (validity.valid) props.set(value || null);
-      }}
-    />
+    <I18nProvider locale="sv-SE">
+      <DateField
+        aria-label={props.label}
+        value={props.value ? parseDate(props.value) : null}
+        minValue={EARLIEST}
+        maxValue={LATEST}
+        onChange={(day) => {
+          if (!day || (day.compare(EARLIEST) >= 0 && day.compare(LATEST) <= 0)) props.set(day?.toString() ?? null);
+        }}
+      >
+        <Segments>{(segment) => <DateSegment segment={segment} />}</Segments>
+      </DateField>
+    </I18nProvider>
   );
 }
+
+const EARLIEST = parseDate("1990-01-01");
+const LATEST = parseDate("2200-01-01");
+
+const Segments = styled(DateInput)`
+  display: inline-flex; border-bottom: 1px dotted var(--faint); font-variant-numeric: tabular-nums;
+  [data-placeholder] { color: var(--faint); }
+  [data-focused] { background: var(--earth); outline: 2px solid var(--slate); }
+`;
 
 /** Some of many, ticked on a sheet. */
 export function Some(props: {

@@ -33,6 +33,11 @@ export function minorPerUnit(currency: string): number {
   return 10 ** (maximumFractionDigits ?? 2);
 }
 
+/** A moment as every date is written: 2026-03-12 14:05, by the clock of whoever looks. */
+export function moment(iso: string): string {
+  return new Date(iso).toLocaleString("sv-SE", { dateStyle: "short", timeStyle: "short" });
+}
+
 /** Line rate: "2.5 G", "100 M". */
 export function speed(mbit: number): string {
   return mbit >= 1000 ? `${written(mbit / 1000, 0, 1)} G` : `${mbit} M`;

@@ -22,6 +22,8 @@ export const catalogues = {
     views: { lines: "Lines", compare: "Compare", import: "Bring in", editions: "Editions" },
     name: "Name",
     day: "Prices of",
+    tax: "Value-added tax",
+    taxes: { "": "tax not stated", included: "tax included", excluded: "without tax" },
     out: "As",
     kinds: {
       all: "all",

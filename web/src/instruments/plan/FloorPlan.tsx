@@ -3,7 +3,7 @@ import type { Floor, Layout } from "../../api/client";
 import { useWork } from "../../api/work";
 import { words } from "../../words";
 import { area, corner, Grid, Handles, OneDrop, ScaleBar } from "./floorParts";
-import { around, clear, type Label, onFloor, type Spot, spots } from "./geometry";
+import { around, clear, type Label, onFloor, type Spot, shortened, spots } from "./geometry";
 import { Frame } from "./marks";
 import { usePlanActs } from "./usePlanActs";
 import { useView } from "./useView";
@@ -68,7 +68,8 @@ export function FloorPlan(props: PlanProps) {
   const roomName = (one: (typeof rooms)[number]): Label[] => {
     const name = names.get(one.id)?.name ?? "";
     const label = { key: `room-${one.id}`, spot: corner(acts.outlineOf(one)), dx: 5 };
-    return [10, 26].flatMap((dy) => [`${name} ${area(one.area_m2)}`, name].map((text) => ({ ...label, dy, text })));
+    const whole = [`${name} ${area(one.area_m2)}`, name];
+    return [...whole, ...shortened(name)].flatMap((text) => [10, 26].map((dy) => ({ ...label, dy, text })));
   };
   const closetAt = (one: (typeof closets)[number]): Label[] =>
     [0, 14].flatMap((dy) => beside(`closet-${one.id}`, at(one), 11, dy, closetName(one.id)));
@@ -143,8 +144,8 @@ export function FloorPlan(props: PlanProps) {
               y={label.spot[1] + (label.dy + 4) * px}
               fontSize={12 * px}
             >
-              {name}
-              {label.text !== name && (
+              {label.text.startsWith(name) ? name : label.text}
+              {label.text !== name && label.text.startsWith(name) && (
                 <tspan dx={6 * px} opacity={0.8}>
                   {area(room.area_m2)}
                 </tspan>

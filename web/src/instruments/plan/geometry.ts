@@ -121,6 +121,16 @@ export interface Label {
   must?: boolean;
 }
 
+const LETTERS_LEAST = 3;
+
+/** A name cut shorter and shorter, for where there is no room for all of it. */
+export function shortened(name: string): string[] {
+  const cuts = [name.length * 0.7, name.length * 0.5, 6, LETTERS_LEAST].map(Math.floor);
+  return cuts
+    .filter((letters) => letters >= LETTERS_LEAST && letters < name.length - 1)
+    .map((letters) => `${name.slice(0, letters).trimEnd()}…`);
+}
+
 /** About how wide a text is [px]. */
 function wide(text: string): number {
   return text.length * LETTER_PX;

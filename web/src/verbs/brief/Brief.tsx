@@ -1,9 +1,9 @@
-import { minorPerUnit } from "../../kit/figures";
 import styled from "styled-components";
 import type { SettingsChanges } from "../../api/client";
 import { useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { Amount, Choice, Paragraph, Text } from "../../kit/fields";
+import { minorPerUnit } from "../../kit/figures";
 import { Heading, OneOf } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";

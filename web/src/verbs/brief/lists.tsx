@@ -82,7 +82,11 @@ export function Lines() {
         },
         { key: "way_planned", before: w.wayPlanned, as: { type: "tick" } },
         { key: "standby", before: w.standby, as: { type: "tick" } },
-        { key: "yearly_minor", as: { type: "number", scale: minorPerUnit(settings.currency) }, after: w.aYear(settings.currency) },
+        {
+          key: "yearly_minor",
+          as: { type: "number", scale: minorPerUnit(settings.currency) },
+          after: w.aYear(settings.currency),
+        },
       ]}
       add={{ placeholder: w.addLine, values: (name) => ({ name, down_mbit: 250, up_mbit: 50 }) }}
     >

@@ -4,6 +4,7 @@ import { Findings } from "../../instruments/Findings";
 import { Amount } from "../../kit/fields";
 import { figure, length, lengthUnit } from "../../kit/figures";
 import { Heading, OneOf } from "../../kit/parts";
+import { Line, Sheet } from "../../kit/sheet";
 import { words } from "../../words";
 import { FigureHeads, Surface } from "./Surface";
 
@@ -54,16 +55,49 @@ export function PowerView() {
           <OneOf
             name="cords"
             value={settings.cords}
-            options={(["usual", "thin"] as const).map((key) => ({
+            options={(["usual", "awg26", "thin"] as const).map((key) => ({
               key,
               text: w.cord[key],
               why:
                 key === "thin"
                   ? w.thinAdds(figure(load.runs.reduce((sum, run) => sum + (run.thin_w ?? 0), 0)))
-                  : w.usualWhy,
+                  : w.cordWhy[key],
             }))}
             onChange={(cords) => edit({ type: "change_settings", changes: { cords } })}
           />
+          <Sheet as="div">
+            <Line label={w.cordsLength}>
+              <Amount
+                label={w.cordsLength}
+                value={settings.cords_m}
+                metres
+                most={20}
+                set={(value) => edit({ type: "change_settings", changes: { cords_m: value ?? 4 } })}
+              />
+              <i>
+                {lengthUnit()} {w.bothEnds}
+              </i>
+            </Line>
+            <Line label={w.contacts}>
+              <Amount
+                label={w.contacts}
+                value={settings.contacts}
+                most={12}
+                set={(value) => edit({ type: "change_settings", changes: { contacts: value ?? 4 } })}
+              />
+              <i>{w.contactsWhy}</i>
+            </Line>
+            <Line label={w.volts}>
+              <Amount
+                label={w.volts}
+                value={settings.port_volts}
+                least={44}
+                most={57}
+                set={(value) => edit({ type: "change_settings", changes: { port_volts: value ?? 53 } })}
+              />
+              <i>V</i>
+            </Line>
+          </Sheet>
         </section>
         <Findings verb="load" />
       </div>
@@ -130,7 +164,10 @@ function OneRun({ run, load }: { run: Fed; load: LoadFor }) {
       <td className="r">{run.device_v == null ? "–" : `${figure(run.device_v)} V`}</td>
       <td className="r">{spare == null ? "–" : `${spare < 0 ? "−" : "+"}${figure(Math.abs(spare))} V`}</td>
       <td className="r">{run.pair_set_a == null ? "–" : w.amperes(run.pair_set_a.toFixed(2), String(run.most_a))}</td>
-      <td className="r">{figure(run.draw_w)} W</td>
+      <td className="r" title={run.is_assumed ? w.assumed : undefined}>
+        {run.is_assumed && <i>≤ </i>}
+        {figure(run.draw_w)} W
+      </td>
       <td className="r">{run.lost_w == null ? "–" : `${run.lost_w.toFixed(2)} W`}</td>
       <td className={own("class")}>
         <i>{run.poe_class} · </i>

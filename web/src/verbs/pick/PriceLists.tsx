@@ -30,7 +30,8 @@ export function PriceLists() {
         <Listed key={list.catalogue_id}>
           <h3>{list.name}</h3>
           <p>
-            {words.catalogues.edition(list.edition)}, {words.catalogues.priced} {list.priced_on}
+            {words.catalogues.edition(list.edition)}, {words.catalogues.priced} {list.priced_on},{" "}
+            {words.catalogues.taxes[list.tax]}
             {list.edition === list.newest && `, ${w.current}`}
           </p>
           {list.differences.slice(0, SHOWN).map((one) => (

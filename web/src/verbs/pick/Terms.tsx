@@ -14,6 +14,7 @@ const YEARS_AHEAD = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10];
 export function Terms() {
   const { outcome, edit } = useWork();
   const { settings, closets, lines } = outcome.project;
+  const perUnit = minorPerUnit(settings.currency);
   const set = (changes: SettingsChanges) => edit({ type: "change_settings", changes });
   const margin = settings.margin_percent ?? (settings.school === "class" ? 0 : 20);
   const horizon = settings.start_year + settings.horizon_years;

@@ -110,7 +110,11 @@ function Prices() {
           { key: "outdoor", before: w.outdoor, as: { type: "tick" } },
           { key: "screened", before: w.screened, as: { type: "tick" } },
           { key: "box_m", before: w.box, as: { type: "number", least: 10, most: 2000 }, after: "m" },
-          { key: "price_minor", as: { type: "number", scale: minorPerUnit(settings.currency) }, after: settings.currency },
+          {
+            key: "price_minor",
+            as: { type: "number", scale: minorPerUnit(settings.currency) },
+            after: settings.currency,
+          },
           { key: "diameter_mm", as: { type: "number", width: 4, least: 2, most: 20 }, after: w.thick },
           { key: "rated_c", as: { type: "number", width: 4, least: -40, most: 90 }, after: "°C" },
         ]}

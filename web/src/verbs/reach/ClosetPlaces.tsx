@@ -2,7 +2,7 @@ import styled from "styled-components";
 import type { Candidate, PlaceLine } from "../../api/client";
 import { useWork } from "../../api/work";
 import { Choice } from "../../kit/fields";
-import { figure, length, lengthUnit, money, roundMoney } from "../../kit/figures";
+import { figure, length, lengthUnit, roundMoney } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { words } from "../../words";
 
@@ -72,11 +72,7 @@ export function ClosetPlaces({ places }: { places: readonly PlaceLine[] }) {
                     {place.faults.length > 0 && <small>{place.faults.join(", ")}</small>}
                   </th>
                   <td className="r">
-                    {some(
-                      place.total_minor,
-                      "total_minor",
-                      roundMoney(place.total_minor, settings.currency),
-                    )}
+                    {some(place.total_minor, "total_minor", roundMoney(place.total_minor, settings.currency))}
                   </td>
                   <td className="r">{some(place.cable_m, "cable_m", `${length(place.cable_m, 0)} ${lengthUnit()}`)}</td>
                   <td className="r">
@@ -130,7 +126,7 @@ export function ClosetPlaces({ places }: { places: readonly PlaceLine[] }) {
           {out.map((one) => (
             <Word
               key={one.id}
-              aria-label={w.admit(nameOf(one.room_id))}
+              aria-label={w.include(nameOf(one.room_id))}
               onPress={() =>
                 edit({ type: "change_entry", list: "candidates", id: one.id, changes: { ruled_out: false } })
               }

@@ -15,6 +15,7 @@ const STRANDS = ["4", "8", "12", "24"];
 export function SitingTerms() {
   const { outcome, edit } = useWork();
   const { settings } = outcome.project;
+  const perUnit = minorPerUnit(settings.currency);
   const set = (changes: Partial<typeof settings>) => edit({ type: "change_settings", changes });
   return (
     <Sheet aria-label={w.limits}>
@@ -76,6 +77,7 @@ export function SitingTerms() {
 export function LinkTerms() {
   const { outcome, edit } = useWork();
   const { settings, fibres = [] } = outcome.project;
+  const perUnit = minorPerUnit(settings.currency);
   const set = (changes: Partial<typeof settings>) => edit({ type: "change_settings", changes });
   return (
     <>
@@ -98,6 +100,10 @@ export function LinkTerms() {
             most={24}
             set={(n) => set({ spare_strands: n ?? 0 })}
           />
+        </Line>
+        <Line label={l.pairs}>
+          <Amount label={l.pairs} value={settings.mated_pairs} most={12} set={(n) => set({ mated_pairs: n ?? 2 })} />
+          <i>{l.pairsWhy}</i>
         </Line>
         <Line label={l.strandEnd}>
           <Amount
@@ -122,7 +128,7 @@ export function LinkTerms() {
             after: l.strands,
             as: { type: "choice", numeric: true, options: STRANDS.map((key) => [key, key]) },
           },
-          { key: "minor_per_m", as: { type: "number", scale: minorPerUnit(settings.currency) }, after: `${settings.currency} / m` },
+          { key: "minor_per_m", as: { type: "number", scale: perUnit }, after: `${settings.currency} / m` },
         ]}
         add={{ label: l.addFibre, options: GRADES.map((key) => [key, key]), values: (grade) => ({ grade }) }}
       />

@@ -2,7 +2,7 @@ import styled from "styled-components";
 import type { PlaceLine, Sites, Siting } from "../../api/client";
 import { isSearched, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
-import { figure, length, lengthUnit, money, roundMoney } from "../../kit/figures";
+import { figure, length, lengthUnit, roundMoney } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { Sided } from "../../kit/sided";
 import { NARROW } from "../../kit/theme";
@@ -59,7 +59,11 @@ export function ClosetsView() {
 
 function Answers(props: { siting: Siting; recommended: number | null; isOld: boolean }) {
   const { siting } = props;
+  const { rooms } = useWork().outcome.project;
   if (!siting.best.length) return <p className="said">{w.noPlaces}</p>;
+  const nameOf = (place: number) => rooms.find((room) => room.id === siting.places[place]?.room_id)?.name ?? "";
+  const left = new Set(siting.left_out.map((one) => one.place));
+  const stands = siting.now?.closets.some((site) => left.has(site.place));
   return (
     <>
       <div className="answers" data-old={props.isOld || undefined}>
@@ -75,6 +79,12 @@ function Answers(props: { siting: Siting; recommended: number | null; isOld: boo
           />
         ))}
       </div>
+      {siting.left_out.length > 0 && (
+        <p className="said">
+          {w.leftOut(siting.left_out.length)}:{" "}
+          {siting.left_out.map((one) => `${nameOf(one.place)} (${one.why})`).join(", ")}.{stands && ` ${w.nowLeftOut}`}
+        </p>
+      )}
       {siting.nowhere.length > 0 && <p className="said">{w.nowhere(siting.nowhere.length)}</p>}
     </>
   );
@@ -146,6 +156,12 @@ function Answer(props: {
           <>
             <dt>{w.further}</dt>
             <dd>{cash(sites.closets_minor)}</dd>
+          </>
+        )}
+        {sites.switches_minor > 0 && (
+          <>
+            <dt>{sites.switches_known ? w.switches : w.switchesAtLeast}</dt>
+            <dd>{cash(sites.switches_minor)}</dd>
           </>
         )}
       </dl>

@@ -8,33 +8,41 @@ import { Sided } from "../../kit/sided";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
 import { SheetWord } from "./SheetWord";
-import { Terms } from "./Terms";
+import { Labour, Terms } from "./Terms";
 
 const w = words.pulls;
 
 /** What is pulled together, in what order, with marks and labels; ticked off as it lies in its place. */
 export function PullView() {
-  const bundles = useOfRevision("pulls", (path, signal) =>
+  const { outcome } = useWork();
+  const pulls = useOfRevision("pulls", (path, signal) =>
     data(http.GET("/api/projects/{project_id}/pulls", { params: { path }, signal })),
-  )?.bundles;
-  if (!bundles) return null;
+  );
+  if (!pulls) return null;
+  const { bundles, ways } = pulls;
+  const nameOf = (number: number) => outcome.project.paths?.find((path) => path.id === number)?.name ?? "";
   const cables = bundles.flatMap((bundle) => bundle.cables);
-  const hours = bundles.reduce((sum, bundle) => sum + bundle.hours, 0);
   return (
     <Surface>
       <section aria-label={w.title}>
         <Heading>
           <h2>{w.title}</h2>
-          <span>{w.lead(cables.filter((cable) => cable.pulled).length, cables.length, figure(hours))}</span>
+          <span>{w.lead(cables.filter((cable) => cable.pulled).length, cables.length, figure(pulls.hours))}</span>
           <SheetWord sheet="pulls" />
         </Heading>
         {bundles.length === 0 && <p className="said">{w.none}</p>}
+        {ways.length > 0 && (
+          <p className="way">
+            {w.first}: {ways.map((way) => `${nameOf(way.path_id)} ${figure(way.hours)} h`).join(", ")}
+          </p>
+        )}
         {bundles.map((bundle, place) => (
           <OneBundle key={bundle.cables[0]?.drop_id} bundle={bundle} number={place + 1} />
         ))}
       </section>
       <div className="beside">
         <Terms />
+        <Labour />
         <Findings verb="reach" />
       </div>
     </Surface>

@@ -107,7 +107,7 @@ export function RunSheet({ reach }: { reach: ReachFor }) {
           )}
           <Line label={w.hours}>
             <span>
-              {figure(run.hours)} h <i>{w.alone}</i>
+              {figure(run.hours)} h <i>{w.share}</i>
             </span>
           </Line>
         </>

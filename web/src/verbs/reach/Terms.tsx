@@ -1,3 +1,6 @@
+import { useQuery } from "@tanstack/react-query";
+import styled from "styled-components";
+import { data, http } from "../../api/client";
 import { useWork } from "../../api/work";
 import { Amount, Choice } from "../../kit/fields";
 import { lengthUnit, minorPerUnit } from "../../kit/figures";
@@ -37,15 +40,6 @@ export function Terms() {
           <i>{lengthUnit()}</i>
         </Line>
       ))}
-      <Line label={w.perEnd}>
-        <Amount
-          label={w.perEnd}
-          value={settings.hours_per_end}
-          most={20}
-          set={(value) => set({ hours_per_end: value ?? 0 })}
-        />
-        <i>h</i>
-      </Line>
       <Line label={w.hour}>
         <Amount
           label={w.hour}
@@ -54,15 +48,6 @@ export function Terms() {
           set={(value) => set({ hour_minor: Math.round((value ?? 0) * minorPerUnit(settings.currency)) })}
         />
         <i>{settings.currency}</i>
-      </Line>
-      <Line label={w.further}>
-        <Amount
-          label={`${w.further}: ${w.furtherWhy}`}
-          value={settings.further_percent}
-          most={100}
-          set={(value) => set({ further_percent: value ?? 0 })}
-        />
-        <i>{w.furtherWhy}</i>
       </Line>
       <Line label={w.atMost}>
         <Amount
@@ -77,3 +62,50 @@ export function Terms() {
     </Sheet>
   );
 }
+
+/** Hours of one person by task: the usual ones, and those that the project has set. */
+export function Labour() {
+  const { outcome, edit } = useWork();
+  const { task_rates: rates = [] } = outcome.project;
+  const tasks = useQuery({ queryKey: ["tasks"], queryFn: () => data(http.GET("/api/tasks")), staleTime: Infinity });
+  return (
+    <Tasks aria-label={w.labour}>
+      <Heading>
+        <h2>{w.labour}</h2>
+        <span>{w.labourLead}</span>
+      </Heading>
+      {tasks.data?.map((task) => {
+        const own = rates.find((rate) => rate.task === task.key);
+        const set = (hours: number | null) => {
+          if (hours === null)
+            return own ? edit({ type: "remove_entry", list: "task_rates", id: own.id }) : Promise.resolve(true);
+          return own
+            ? edit({ type: "change_entry", list: "task_rates", id: own.id, changes: { hours } })
+            : edit({ type: "add_entry", list: "task_rates", values: { task: task.key, hours } });
+        };
+        return (
+          <Task key={task.key}>
+            <span>{task.name}</span>
+            <Amount label={task.name} value={own?.hours ?? null} usual={task.hours} most={100} set={set} />
+            <i>h</i>
+          </Task>
+        );
+      })}
+    </Tasks>
+  );
+}
+
+const Tasks = styled.section`
+  display: grid; grid-template-columns: minmax(0, 1fr);
+`;
+
+const Task = styled.div`
+  display: grid; grid-template-columns: minmax(0, 1fr) 54px 10px; gap: 6px; align-items: baseline;
+  border-bottom: 1px solid var(--rule); padding: 2px 0;
+  input {
+    background: none; border: 0; border-bottom: 1px dotted var(--faint); padding: 0 2px; width: 100%; min-width: 0;
+    text-align: right;
+  }
+  input::placeholder { color: var(--faint); opacity: 1; }
+  i { font-style: normal; color: var(--faint); }
+`;

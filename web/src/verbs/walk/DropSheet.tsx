@@ -35,6 +35,7 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
         .find((line) => line.key === one.kind)
         ?.variants.some((form, place) => form.lan_ports > 0 && (one.variant ? form.key === one.variant : place === 0)),
   );
+  const recorders = outcome.project.drops.filter((one) => one.kind === "recorder" || one.kind === "nas");
   const title = drops.length > 1 ? w.several(drops.length) : drop.label || `${own?.name ?? kind?.name}, ${room?.name}`;
   return (
     <Sheet aria-label={title}>
@@ -149,6 +150,37 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
             set={(megapixels) => set({ megapixels })}
           />
           <i>MP</i>
+          <Amount
+            label={w.frames}
+            value={drop.frames_s}
+            least={0.2}
+            most={120}
+            set={(frames_s) => set({ frames_s: frames_s ?? 15 })}
+          />
+          <i>{w.perSecond}</i>
+          <Choice
+            label={w.codec}
+            value={drop.codec}
+            options={Object.entries(w.codecs)}
+            set={(codec) => set({ codec: codec as Drop["codec"] })}
+          />
+        </Line>
+      )}
+      {drop.kind === "camera" && alike && recorders.length > 0 && (
+        <Line label={w.recorder}>
+          <Choice
+            label={w.recorder}
+            value={drop.recorder_id == null ? "" : String(drop.recorder_id)}
+            options={[
+              ["", w.firstRecorder],
+              ...recorders.map((one): [string, string] => [
+                String(one.id),
+                one.label ||
+                  `${kinds.find((line) => line.key === one.kind)?.name}, ${rooms.find((r) => r.id === one.room_id)?.name}`,
+              ]),
+            ]}
+            set={(number) => set({ recorder_id: number ? Number(number) : null })}
+          />
         </Line>
       )}
       {feeders.length > 0 && (
@@ -196,6 +228,8 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
             options={["5", "5e", "6", "6A"].map((key): [string, string] => [key, w.categoryOf(key)])}
             set={(category) => set({ category: category as Drop["category"] })}
           />
+          <Tick label={w.clad} value={drop.copper_clad} set={(copper_clad) => set({ copper_clad })} />
+          <i>{w.clad}</i>
         </Line>
       )}
       <Line label={w.jacket}>

@@ -5,6 +5,7 @@ import { account, NAMELESS, nameAccount } from "../../api/account";
 import { data, http } from "../../api/client";
 import { useWork } from "../../api/work";
 import { Text } from "../../kit/fields";
+import { moment } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { words } from "../../words";
 
@@ -19,7 +20,6 @@ export function History() {
     queryKey: ["history", id, outcome.revision],
     queryFn: () => data(http.GET("/api/projects/{project_id}/history", { params: { path: { project_id: id } } })),
   });
-  const when = new Intl.DateTimeFormat(undefined, { dateStyle: "medium", timeStyle: "short" });
   return (
     <Page aria-label={w.title}>
       <Heading>
@@ -50,7 +50,7 @@ export function History() {
         {lines.data?.map((line) => (
           <li key={line.revision} data-state={line.state}>
             <b>{line.revision}</b>
-            <time dateTime={line.at}>{when.format(new Date(line.at))}</time>
+            <time dateTime={line.at}>{moment(line.at)}</time>
             <span>{line.account}</span>
             <span className="told">
               {line.act !== "edit" && <em>{w.acts[line.act as keyof typeof w.acts]} </em>}

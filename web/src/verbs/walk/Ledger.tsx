@@ -6,13 +6,14 @@ import { useWork } from "../../api/work";
 import { Amount, Choice, Text } from "../../kit/fields";
 import { speed } from "../../kit/figures";
 import { Field, Heading, Tick, Word } from "../../kit/parts";
+import { useHeightLeft } from "../../kit/useHeightLeft";
 import { words } from "../../words";
 import { columnOf } from "./columns";
 import { CATEGORIES, CLASSES, changesOf, LEDGER_COLUMNS, pastedBlock, SPEEDS } from "./ledgerColumns";
 
 const w = words.ledger;
 const ROW = 26;
-const ROWS_SHOWN = 12;
+const ROWS_LEAST = 12;
 const MOST_PASTED = 500;
 const GROUPS = ["none", "room", "kind", "floor"] as const;
 
@@ -26,6 +27,7 @@ export function Ledger() {
   const [sort, setSort] = useState<{ key: string; down: boolean } | null>(null);
   const [group, setGroup] = useState<(typeof GROUPS)[number]>("none");
   const scroll = useRef<HTMLElement>(null);
+  const height = useHeightLeft(scroll, ROWS_LEAST * ROW);
   const lastTicked = useRef<number | null>(null);
   const ticked = chosen.drops;
   const room = rooms.find((candidate) => candidate.id === chosen.roomId);
@@ -200,8 +202,8 @@ export function Ledger() {
           ref={scroll}
           className="scroll"
           aria-label={w.lines}
-          tabIndex={lines.length > ROWS_SHOWN ? 0 : undefined}
-          style={{ height: Math.min(lines.length, ROWS_SHOWN) * ROW }}
+          tabIndex={lines.length * ROW > height ? 0 : undefined}
+          style={{ height: Math.min(lines.length * ROW, height) }}
         >
           <ul style={{ height: rows.getTotalSize() }}>
             {rows.getVirtualItems().map((item) => {
