@@ -14,7 +14,7 @@ VIEWS = {
     "brief": "signal walk with a phone, noted room by room",
     "walk/plan": "Plant room closet",
     "walk/section": "Look from the other side",
-    "walk/list": "Small parts that follow from it",
+    "walk/list": "Small parts for these drops",
     "walk/history": "Nothing was changed yet.",
     "reach": "Yard duct",
     "reach/section": "Look from the other side",
@@ -67,7 +67,7 @@ def test_no_view_has_an_axe_violation(page, works, projects, scheme):
     page.get_by_role("button", name="24-port switch, plain").click()
     expect(page.get_by_role("textbox", name="Own draw W")).to_be_visible()
     assert violations(page) == []
-    for view, shown in (("Compare", "Efficiency %"), ("Bring in", "Recorder cameras"), ("Editions", "began it")):
+    for view, shown in (("Compare again", "Efficiency %"), ("Import", "Recorder cameras"), ("Editions", "began it")):
         page.get_by_role("link", name=view).click()
         expect(page.get_by_text(shown).first).to_be_visible()
         assert violations(page) == [], view

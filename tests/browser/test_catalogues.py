@@ -33,7 +33,7 @@ def prices(page):
 def test_lines_are_filtered_by_kind_and_word_and_sorted(lines):
     lines.get_by_role("button", name="switches").click()
     lines.get_by_label("Filter lines").fill("2.5 g none-such")
-    expect(lines.get_by_text("No line says all of that.")).to_be_visible()
+    expect(lines.get_by_text("No line matches all of these words.")).to_be_visible()
     lines.get_by_label("Filter lines").fill("2.5 g plain")
     expect(lines.get_by_role("row", name="5-port switch, 2.5 G, plain")).to_be_visible()
     price = lines.get_by_role("columnheader", name="Price")
@@ -79,19 +79,19 @@ def test_a_line_is_changed_refused_and_copied(lines, own, catalogues):
     price = lines.get_by_role("textbox", name="Price", exact=True)
     expect(price).to_have_value("29.00")
     price.fill("abc")
-    lines.get_by_role("button", name="Keep this line").click()
+    lines.get_by_role("button", name="Save the line").click()
     expect(lines.get_by_text("Price: “abc” is not a number.").first).to_be_visible()
     expect(price).to_have_value("abc")
     price.fill("31.50")
-    lines.get_by_role("button", name="Keep this line").click()
+    lines.get_by_role("button", name="Save the line").click()
     expect(lines.get_by_role("row", name="8-port switch, plain").first).to_contain_text("€ 31.50")
     assert catalogues.edition(own).number == 2
     lines.get_by_role("button", name="8-port switch, plain", exact=True).click()
-    lines.get_by_role("button", name="As a new line").click()
-    lines.get_by_role("button", name="Keep this line").click()
+    lines.get_by_role("button", name="Save as a new line").click()
+    lines.get_by_role("button", name="Save the line").click()
     expect(lines.get_by_role("button", name="8-port switch, plain, copy")).to_be_visible()
     lines.get_by_role("button", name="8-port switch, plain, copy").click()
-    lines.get_by_role("button", name="Take it out").click()
+    lines.get_by_role("button", name="Remove the line").click()
     expect(lines.get_by_role("button", name="8-port switch, plain, copy")).to_have_count(0)
     lines.get_by_role("link", name="Editions").click()
     lines.get_by_role("button", name="What changed: edition 2").click()
@@ -105,13 +105,13 @@ def test_a_file_is_looked_at_line_by_line_and_taken_whole(lines, own, catalogues
             {"name": "prices.csv", "mimeType": "text/csv", "buffer": text.encode()}
         )
 
-    lines.get_by_role("link", name="Bring in").click()
+    lines.get_by_role("link", name="Import").click()
     bring("spare,Long ears,9,ears", "spare,Wide ears,nine,ears")
     expect(lines.get_by_text("1 line is wrong; nothing is changed")).to_be_visible()
     expect(lines.get_by_text("Price: “nine” is not a number.")).to_be_visible()
     bring("spare,Long ears,9,ears", "spare,Wide ears,8,ears")
     lines.get_by_role("button", name="Change 2 lines").click()
-    expect(lines.get_by_text("Taken in.")).to_be_visible()
+    expect(lines.get_by_text("The list was changed.")).to_be_visible()
     assert [model.name for model in catalogues.edition(own).catalogue.models[-2:]] == ["Long ears", "Wide ears"]
 
 
@@ -119,37 +119,37 @@ def test_a_list_goes_out_as_a_file_and_says_so_when_it_comes_back(lines):
     with lines.expect_download() as told:
         lines.get_by_role("button", name="XLSX").click()
     assert told.value.suggested_filename.endswith(".xlsx")
-    lines.get_by_role("link", name="Bring in").click()
+    lines.get_by_role("link", name="Import").click()
     lines.get_by_label("Choose a file").set_input_files(told.value.path())
-    expect(lines.get_by_text("The file says what the list says already.")).to_be_visible()
+    expect(lines.get_by_text("The file changes nothing.")).to_be_visible()
     expect(lines.get_by_role("button", name="XLSX")).to_be_visible()
 
 
 def test_a_file_that_is_no_price_list_is_refused_and_another_is_taken(lines, own, catalogues):
-    lines.get_by_role("link", name="Bring in").click()
+    lines.get_by_role("link", name="Import").click()
     chooser = lines.get_by_label("Choose a file")
     chooser.set_input_files({"name": "a.csv", "mimeType": "text/csv", "buffer": b"a,b\n1,2"})
     expect(lines.get_by_text("columns: No column is called “Kind”.")).to_be_visible()
-    lines.get_by_role("button", name="Forget the file").click()
+    lines.get_by_role("button", name="Close the file").click()
     expect(lines.get_by_text("No column is called")).to_have_count(0)
     rail = b"kind,name,price,completes\nspare,Long rail,9,rails"
     chooser.set_input_files({"name": "b.csv", "mimeType": "text/csv", "buffer": rail})
     lines.get_by_role("button", name="Change 1 line").click()
-    expect(lines.get_by_text("Taken in.")).to_be_visible()
+    expect(lines.get_by_text("The list was changed.")).to_be_visible()
     assert catalogues.edition(own).catalogue.models[-1].name == "Long rail"
 
 
 def test_a_list_begins_is_named_and_removed(page, catalogues):
     page.goto("/catalogues")
     page.get_by_label("Name of the new list").fill("Second hand")
-    page.get_by_role("button", name="Begin a list").click()
+    page.get_by_role("button", name="Create the list").click()
     expect(page.get_by_text("No line yet.")).to_be_visible()
     name = page.get_by_role("textbox", name="Name", exact=True)
     name.fill("Second-hand gear")
     page.keyboard.press("Enter")
     expect(page.get_by_role("link", name="Second-hand gear")).to_be_visible()
     page.get_by_role("button", name="Remove this list").click()
-    page.get_by_role("button", name="Remove for good").click()
+    page.get_by_role("button", name="Remove it for good").click()
     expect(page.get_by_role("link", name="Second-hand gear")).to_have_count(0)
 
 
@@ -176,7 +176,7 @@ def test_years_steps_flips_and_rooms_are_told_and_a_room_switch_is_taken(page, h
     expect(years.get_by_role("row", name="2035")).to_contain_text("short of ports")
     page.get_by_role("button", name="Find out: In two steps").click()
     expect(page.get_by_text("€ 577 now, € 22 in 2027")).to_be_visible()
-    page.get_by_role("button", name="Price both").click()
+    page.get_by_role("button", name="Compare prices").click()
     rooms = page.get_by_role("region", name="Ports beyond the closet")
     expect(rooms.get_by_role("row", name="Living room")).to_contain_text("less")
     rooms.get_by_role("button", name="Use a room switch: Living room").click()
@@ -186,7 +186,7 @@ def test_years_steps_flips_and_rooms_are_told_and_a_room_switch_is_taken(page, h
 
 def test_room_switches_in_several_rooms_are_taken_with_one_press(page, works, projects):
     page.goto(f"/projects/{works}/pick")
-    page.get_by_role("button", name="Price both").click()
+    page.get_by_role("button", name="Compare prices").click()
     rooms = page.get_by_role("region", name="Ports beyond the closet")
     together = rooms.get_by_text("together:")
     expect(together).to_contain_text("less than cables alone", timeout=60_000)

@@ -21,10 +21,10 @@ def test_an_answer_is_taken_its_link_told_and_the_other_school_is_one_press_away
     best = closets.get_by_role("article", name="2 closets")
     expect(best).to_contain_text("serves most, for least")
     expect(best).to_contain_text("no other places do it for less")
-    expect(closets.get_by_role("article", name="As it stands")).to_contain_text("2 drops beyond reach")
-    best.get_by_role("button", name="Put them there").click()
+    expect(closets.get_by_role("article", name="Closets now")).to_contain_text("2 drops beyond reach")
+    best.get_by_role("button", name="Move the closets there").click()
     saved(closets, 1)
-    expect(closets.get_by_role("article", name="As it stands")).to_contain_text("every drop within reach")
+    expect(closets.get_by_role("article", name="Closets now")).to_contain_text("every drop is within reach")
     links = closets.get_by_role("region", name="Links between closets")
     expect(links).to_contain_text("between buildings it is fibre")
     length = links.get_by_label("Glaze shed closet: measured")
@@ -35,7 +35,7 @@ def test_an_answer_is_taken_its_link_told_and_the_other_school_is_one_press_away
     saved(closets, 3)
     expect(links).to_contain_text("copper is asked for this link")
     expect(closets.get_by_role("region", name="Findings")).to_contain_text("lightning and a difference of earth")
-    links.get_by_role("button", name="As the project").click()
+    links.get_by_role("button", name="As set for the project").click()
     saved(closets, 4)
     assert [closet.name for closet in projects.load(works).project.closets][1] == "Glaze shed closet"
     for revision in range(5, 9):
@@ -48,7 +48,7 @@ def test_limits_and_answers_about_places_change_the_comparison(closets, works, p
     closets.get_by_label("Closets at most").fill("1")
     closets.keyboard.press("Enter")
     expect(closets.get_by_role("article", name="2 closets")).to_have_count(0)
-    table = closets.get_by_role("region", name="Every place, as a head end alone")
+    table = closets.get_by_role("region", name="Every place with a single closet")
     table.get_by_label("Dry: Classroom").select_option("no")
     expect(table).to_contain_text("is not dry")
     expect(closets.get_by_role("article", name="1 closet")).not_to_contain_text("Classroom")
@@ -91,7 +91,7 @@ def test_a_comparison_is_stopped_and_asked_for_again(page, works, stands):
     expect(page.get_by_text("measuring runs from Store …")).to_be_visible()
     page.get_by_role("button", name="Stop").click()
     expect(page.get_by_text("Stopped before the end.")).to_be_visible()
-    page.get_by_role("button", name="Compare").click()
+    page.get_by_role("button", name="Compare again").click()
     expect(page.get_by_role("article", name="1 closet")).to_be_visible()
 
 
@@ -103,7 +103,7 @@ def test_a_sheet_tells_how_far_it_is_and_is_stopped_and_written_again(page, work
     page.get_by_role("button", name="Stop").click()
     expect(page.get_by_text("The sheet was stopped.")).to_be_visible()
     with page.expect_download() as coming:
-        page.get_by_role("button", name="Write it").click()
+        page.get_by_role("button", name="Write it again").click()
     assert coming.value.suggested_filename == f"pulls-{works}.pdf"
     expect(page.get_by_role("button", name="Sheet (PDF)")).to_be_visible()
 
@@ -123,7 +123,7 @@ def test_moving_a_closet_says_at_once_what_it_costs_and_breaks(page, works, proj
     told = page.get_by_role("status").filter(has_text="Since the closets changed")
     expect(told).to_contain_text("+")
     expect(told).to_contain_text("2 runs are too long now")
-    told.get_by_role("button", name="seen").click()
+    told.get_by_role("button", name="Close").click()
     expect(told).to_have_count(0)
 
 

@@ -38,7 +38,7 @@ def test_every_powered_run_is_told_and_a_measured_value_counts_once_its_school_i
 def test_boxes_are_told_once_they_are_picked(load, house):
     sums = load.get_by_role("region", name="Added up")
     load.keyboard.press("5")
-    expect(load.get_by_text("proven least").first).to_be_visible()
+    expect(load.get_by_text("proven lowest").first).to_be_visible()
     load.keyboard.press("4")
     expect(sums).to_contain_text("From mains: ")
     expect(sums.get_by_role("row").filter(has_text="switch").first).to_contain_text("W")
@@ -76,7 +76,7 @@ def test_traffic_is_told_link_by_link_and_drop_by_drop(page, works):
     links = page.get_by_role("region", name="Traffic over the links")
     expect(links.get_by_role("row").filter(has_text="hangs off Router").first).to_be_visible()
     expect(links).to_contain_text("Cameras record to Recorder, Plant room")
-    ways = page.get_by_role("region", name="Ways of the drops")
+    ways = page.get_by_role("region", name="Paths of the drops")
     page.get_by_role("radio", name="all").check()
     expect(ways.get_by_role("row").filter(has_text="its port, NAS, Plant room").first).to_contain_text("1 TB in 2.3 h")
 
@@ -86,7 +86,7 @@ def test_the_drill_shows_who_is_refused_and_a_priority_is_kept(page, works, proj
     expect(page.get_by_role("article", name="Least price").locator("strong")).to_be_visible()
     page.goto(f"/projects/{works}/load/drill")
     expect(page.get_by_text("all 8 are fed")).to_be_visible()
-    page.get_by_label("A budget of, W").fill("40")
+    page.get_by_label("Try a budget of, W").fill("40")
     page.keyboard.press("Enter")
     box = page.get_by_role("region", name="16-port switch, 2.5 G")
     expect(box).to_contain_text("refused, 1.5 W left")

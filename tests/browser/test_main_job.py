@@ -89,7 +89,7 @@ def test_the_main_job_by_keyboard_alone(page):
     page.keyboard.press("4")
     expect(page.get_by_role("region", name="Power over the runs")).to_contain_text("Camera")
     page.keyboard.press("5")
-    expect(page.get_by_text("proven least").first).to_be_visible()
+    expect(page.get_by_text("proven lowest").first).to_be_visible()
     expect(page.get_by_role("article", name="Least price").get_by_role("img")).not_to_have_count(0)
     expect(page.locator("[data-capacity=ports]")).to_contain_text("of")
     expect(page.get_by_role("region", name="Parts of A").get_by_role("row")).not_to_have_count(0)
@@ -134,7 +134,7 @@ def test_a_line_that_is_not_understood_keeps_its_text_and_marks_the_word(page, h
 
 def test_one_visit_later_one_is_where_one_left_off(page, house):
     page.goto(f"/projects/{house}/pick")
-    expect(page.get_by_text("proven least").first).to_be_visible()
+    expect(page.get_by_text("proven lowest").first).to_be_visible()
     page.goto("/")
     expect(page).to_have_url(re.compile(rf"/projects/{house}/pick$"))
 
@@ -166,16 +166,16 @@ def test_the_ledger_edits_one_line_or_all_chosen(page, house, projects):
 def test_pins_exclusions_and_the_answer_to_stand_on(page, house):
     page.goto(f"/projects/{house}/pick")
     answer = page.get_by_role("article", name="Least price")
-    expect(answer.get_by_text("proven least")).to_be_visible()
+    expect(answer.get_by_text("proven lowest")).to_be_visible()
     before = answer.locator("strong").inner_text()
     page.get_by_label("Filter models").fill("16-port switch, 8 powered at")
     page.get_by_role("button", name="Pin: 16-port switch, 8 powered at").click()
     expect(answer.locator("strong")).not_to_have_text(before)
     expect(answer).to_contain_text("16-port switch, 8 powered at")
-    page.get_by_role("article", name="Most room").get_by_role("button", name="Stand on this").click()
+    page.get_by_role("article", name="Most room").get_by_role("button", name="Use this answer").click()
     expect(page.get_by_role("region", name="Parts of C")).to_be_visible()
-    page.get_by_role("button", name="Hold these boxes").click()
-    expect(page.get_by_role("button", name="Let go")).to_be_visible()
+    page.get_by_role("button", name="Keep these boxes").click()
+    expect(page.get_by_role("button", name="Stop keeping them")).to_be_visible()
 
 
 def test_why_not_is_priced_on_asking(page, house):

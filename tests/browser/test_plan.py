@@ -160,7 +160,7 @@ def test_a_room_gets_a_corner_and_loses_it(page, projects):
 def test_a_picture_lies_under_the_plan_and_is_scaled_by_two_points(plan, house, projects):
     out = io.BytesIO()
     Image.new("RGB", (400, 200), "white").save(out, "PNG")
-    plan.get_by_label("Picture under it").set_input_files(
+    plan.get_by_label("Add a floor plan picture").set_input_files(
         files=[{"name": "plan.png", "mimeType": "image/png", "buffer": out.getvalue()}]
     )
     saved(plan, 1)
@@ -174,13 +174,13 @@ def test_a_picture_lies_under_the_plan_and_is_scaled_by_two_points(plan, house, 
     saved(plan, 2)
     floor = next(f for f in projects.load(house).project.floors if f.picture)
     assert floor.picture_m_per_px * 400 == pytest.approx(3 / 120 * width_px, rel=0.02)
-    plan.get_by_role("button", name="Picture away").click()
+    plan.get_by_role("button", name="Remove the picture").click()
     saved(plan, 3)
 
 
 def test_a_file_that_is_no_picture_is_told(plan):
     bad = b"<svg><script/></svg>"
-    plan.get_by_label("Picture under it").set_input_files(
+    plan.get_by_label("Add a floor plan picture").set_input_files(
         files=[{"name": "x.svg", "mimeType": "image/svg+xml", "buffer": bad}]
     )
     expect(plan.get_by_role("alert")).to_contain_text("neither a view box nor a size")

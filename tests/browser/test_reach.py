@@ -24,7 +24,7 @@ def on_plan(page, x, y):
 def test_a_path_is_drawn_kept_chosen_and_taken_back(reach, house, projects):
     reach.get_by_role("button", name="Draw a path").click()
     reach.get_by_label("Kind of the new path").select_option("conduit")
-    keep = reach.get_by_role("button", name="Keep it", exact=True)
+    keep = reach.get_by_role("button", name="Finish the path", exact=True)
     expect(keep).to_be_disabled()
     for spot in ((0.42, 0.3), (0.42, 0.7), (0.55, 0.9)):
         reach.mouse.click(*on_plan(reach, *spot))
@@ -80,9 +80,9 @@ def test_a_run_is_opened_into_its_pieces_and_told_by_hand(reach, house, projects
     saved(reach, 1)
     expect(sheet).to_contain_text("as measured")
     expect(table.get_by_role("button", name="Child's room")).to_contain_text("19.5 m")
-    sheet.get_by_label("Forced onto").select_option(label="Hall skirting")
+    sheet.get_by_label("Goes through").select_option(label="Hall skirting")
     saved(reach, 2)
-    sheet.get_by_role("button", name="Kept off").click()
+    sheet.get_by_role("button", name="Avoids").click()
     reach.get_by_role("checkbox", name="Landing joists").check()
     reach.keyboard.press("Escape")
     saved(reach, 3)
@@ -101,7 +101,7 @@ def test_a_run_is_opened_into_its_pieces_and_told_by_hand(reach, house, projects
 def test_cable_is_shown_box_by_box_and_follows_what_a_box_holds(reach, house):
     reach.get_by_role("link", name="Cable").click()
     buy = reach.get_by_role("region", name="Cable to buy")
-    expect(buy).to_contain_text("no packing does with fewer")
+    expect(buy).to_contain_text("proven: fewer boxes are not enough")
     prices = reach.get_by_role("region", name="Cable and boxes")
     prices.get_by_label("Cable and boxes: add a cable").select_option("6")
     prices.get_by_label("box of: 6").fill("100")
@@ -148,7 +148,7 @@ def test_a_phone_draws_a_path_and_opens_a_run(browser, server, house, projects):
     page.get_by_role("button", name="Draw a path").tap()
     for x, y in ((0.5, 0.3), (0.5, 0.6)):
         page.touchscreen.tap(*on_plan(page, x, y))
-    page.get_by_role("button", name="Keep it", exact=True).tap()
+    page.get_by_role("button", name="Finish the path", exact=True).tap()
     saved(page, 1)
     page.get_by_role("region", name="Runs").get_by_role("button").first.tap()
     expect(page.get_by_role("region", name="Run: ")).to_be_visible()

@@ -24,7 +24,7 @@ def test_a_room_is_named_sized_and_laid_out_again(plan, works, projects):
     sheet = plan.get_by_role("region", name="Store")
     sheet.get_by_label("Use").select_option("plant")
     saved(plan, 1)
-    sheet.get_by_role("button", name="Lay out by size again").click()
+    sheet.get_by_role("button", name="Estimate its position again").click()
     saved(plan, 2)
     sheet.get_by_label("Width").fill("7,5")
     plan.keyboard.press("Enter")
@@ -66,7 +66,13 @@ def test_all_that_is_known_of_a_drop_is_changed_beside_the_plan(plan, works, pro
     number = int(chosen.get_attribute("data-drop"))
     sheet = plan.get_by_role("region", name=chosen.get_attribute("aria-label"), exact=True)
     for step, (label, option) in enumerate(
-        [("Power", "passive"), ("Fixed to", "tile"), ("Surroundings", "damp"), ("It is", "true"), ("Socket", "false")]
+        [
+            ("Power", "passive"),
+            ("Fixed to", "tile"),
+            ("Surroundings", "damp"),
+            ("Cable is", "true"),
+            ("Socket", "false"),
+        ]
     ):
         sheet.get_by_label(label, exact=True).select_option(option)
         saved(plan, step + 1)

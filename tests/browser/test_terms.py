@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 @pytest.fixture
 def pick(page, house):
     page.goto(f"/projects/{house}/pick")
-    expect(page.get_by_role("article", name="Least price").get_by_text("proven least")).to_be_visible()
+    expect(page.get_by_role("article", name="Least price").get_by_text("proven lowest")).to_be_visible()
     return page
 
 

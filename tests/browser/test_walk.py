@@ -63,7 +63,7 @@ def test_a_clash_is_told_and_the_other_value_shown(page, house, projects):
     page.keyboard.press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("ben changed run m of Camera, Garden to 55")
     expect(field).to_have_value("55")
-    page.get_by_role("button", name="Noted").click()
+    page.get_by_role("button", name="Close").click()
     expect(page.get_by_role("alert")).to_be_hidden()
 
 
@@ -120,10 +120,10 @@ def test_projects_are_removed_after_a_second_word(page, projects, row_house):
     number = projects.create(row_house.changed(name="To be removed"))
     page.goto("/projects")
     page.get_by_role("button", name="Remove To be removed").click()
-    page.get_by_role("button", name="Keep").click()
+    page.get_by_role("button", name="Do not remove").click()
     expect(page.get_by_role("link", name="To be removed")).to_be_visible()
     page.get_by_role("button", name="Remove To be removed").click()
-    page.get_by_role("button", name="Remove for good").click()
+    page.get_by_role("button", name="Remove it for good").click()
     expect(page.get_by_role("link", name="To be removed")).to_be_hidden()
     assert number not in [line.id for line in projects.all()]
 

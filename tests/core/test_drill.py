@@ -99,3 +99,18 @@ def test_growth_asks_last_and_a_lost_supply_sheds_from_the_end():
 def test_nothing_comes_up_before_boxes_stand():
     project = yard(2)
     assert drills(project, grounds_of(project, catalogue(router("home", ports(4))), {}), with_reserve=False) == ()
+
+
+def test_a_box_that_reserves_by_class_feeds_fewer():
+    project = yard(6)
+    (box,) = drilled(project)
+    # six cameras of class 3 draw 7.5 W each, but 15.4 W are reserved for each: four of them in 75 W
+    assert [len(fed(steps)) for steps in (box.steps, box.by_class)] == [6, 4]
+    assert box.by_class[0].ask.watts == 15.4
+    reserving = switch(
+        "eight", ports(2), ports(8, poe=6), watts=75, supplies_w=(35, 50), poe_allocation="class"
+    )  # fmt: skip
+    grounds = grounds_of(project, catalogue(router("home", ports(4)), reserving), {1: Boxes(("home", "eight"))})
+    (newer,) = drills(project, grounds, with_reserve=False)
+    # a port of type 3 reserves 14 W for class 3: five of them
+    assert newer.steps == newer.by_class and len(fed(newer.steps)) == 5

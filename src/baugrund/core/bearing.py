@@ -24,7 +24,6 @@ from .pick.trunks import trunks
 from .project import Project
 from .reach.links import links
 from .standards.poe_classes import POE_CLASSES, rank
-from .traffic import LINK_FILL_PERCENT
 from .words import minor_per_unit, money
 
 Verdict = Literal["holds", "full", "over"]
@@ -421,8 +420,9 @@ def _uplink(g: Ground) -> Capacity | None:
     if not fills:
         return None
     then, now, carries = max(fills, key=lambda fill: Fraction(fill[0], fill[2]))
-    percent = LINK_FILL_PERCENT / carries
-    amounts = _Amounts(now * percent, (then - now) * percent, float(LINK_FILL_PERCENT))
+    most = g.project.settings.link_fill_percent
+    percent = most / carries
+    amounts = _Amounts(now * percent, (then - now) * percent, float(most))
     return _capacity(g, "uplink", "Uplink", "%", amounts, year if then > carries else None)
 
 
@@ -500,7 +500,7 @@ def _rule(g: Ground, c: Capacity) -> tuple[str, str]:
         told = f"traffic over the fullest link ÷ its rate = {c.used:g} % today, {c.growth:g} % by growth"
         return (
             told,
-            "A link carries 70 % of its rate at most (default); full in the first year that no seating carries.",
+            "A link is filled to the share of its rate that the project sets; full when no seating carries a year.",
         )
     if c.key == "money":
         return f"{c.used:,.2f} of {c.limit:,.2f}", "Catalogue prices; cable and labour not counted."

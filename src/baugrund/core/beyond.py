@@ -157,7 +157,7 @@ def _switches(outlook: Outlook, drops: Sequence[Drop]) -> list[_Chosen]:
         rate, others = ports[0], ports[1:]
         if any(there < wanted for there, wanted in zip(others, asked, strict=False)):
             continue
-        if traffic_kbit > carried_kbit(rate):
+        if traffic_kbit > carried_kbit(rate, settings.link_fill_percent):
             continue
         needed = [outlook.catalogue.spare_for(lack) for lack in model.lacks if lack == "supply"]
         if None in needed:

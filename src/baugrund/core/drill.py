@@ -1,8 +1,8 @@
 """Power-up and overload drill, simulated: which devices a box feeds, in which order, and which it must refuse.
 
-Devices ask one after another, those of higher priority first, then in the order of their ports.  One that asks for more
-than is left is refused, and the next is asked.  When a supply is lost, devices are shed from the last one on until what
-is left suffices.
+Devices ask one after another, those of higher priority first, then in the order of their ports.  One that asks for
+more than is left is refused, and the next is asked.  A box sets aside what a device draws, or what its class reserves.
+When a supply is lost, devices are shed from the last one on until what is left suffices.
 
 References
 ----------
@@ -16,9 +16,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from .bearing import Ground
+from .catalogue import Allocation
+from .demand import Need
 from .drop import PRIORITIES, Priority
 from .pick.places import Place
 from .project import Project
+from .standards.poe_classes import reserved_w
 
 
 @dataclass(frozen=True)
@@ -56,7 +59,11 @@ class Drill:
     closet_id: int
     name: str
     budget_w: float
+    allocation: Allocation | None
+    """How the box sets watts aside; None: its line does not say, and what its devices draw is taken."""
     steps: tuple[Answered, ...]
+    by_class: tuple[Answered, ...]
+    """The same, were what each class reserves set aside."""
     lost: tuple[LostSupply, ...]
 
 
@@ -95,25 +102,37 @@ def drills(
             if not box.poe_budget_w:
                 continue
             budget = box.poe_budget_w if budget_w is None else budget_w
-            steps = power_up(_asks(project, ground, number, with_reserve), budget)
+            by_draw, by_class = (
+                power_up(_asks(project, ground, number, with_reserve, by), budget) for by in ("draw", "class")
+            )
+            steps = by_class if box.poe_allocation == "class" else by_draw
             lost = []
             for supply, gives in enumerate(box.supplies_w if len(box.supplies_w) > 1 else ()):
                 left = box.budget_without_w(supply)
                 lost.append(LostSupply(gives, left, shed(steps, left)))
-            found.append(Drill(ground.closet.id, box.name, budget, steps, tuple(lost)))
+            allocation = box.poe_allocation
+            found.append(Drill(ground.closet.id, box.name, budget, allocation, steps, by_class, tuple(lost)))
     return tuple(found)
 
 
-def _asks(project: Project, ground: Ground, number: int, with_reserve: bool) -> list[Ask]:
-    """What the devices on a box ask for, port group by port group."""
-    watts = {asked.drop_id: asked.need.power_mw / 1000 for asked in ground.then.live}
-    typical = {asked.kind: asked.need.power_mw / 1000 for asked in ground.then.reserve}
+def _asks(project: Project, ground: Ground, number: int, with_reserve: bool, by: Allocation) -> list[Ask]:
+    """What the devices on a box ask for, port group by port group: what they draw, or what is reserved for their class
+    at a port of that type [1]_."""
+    needs = {asked.drop_id: asked.need for asked in ground.then.live}
+    typical = {asked.kind: asked.need for asked in ground.then.reserve}
+    assert ground.seating is not None
+    ports = ground.seating.boxes[number].ports
+
+    def watts(need: Need, place: Place, poe_class: int | None) -> float:
+        if by == "draw":
+            return need.power_mw / 1000
+        return reserved_w(need.poe_rank if poe_class is None else poe_class, ports[place.port].poe_rank)
 
     def ask(place: Place) -> Ask:
         if place.drop_id is None:
-            return Ask(None, place.kind, "low", typical[place.kind])
+            return Ask(None, place.kind, "low", watts(typical[place.kind], place, None))
         drop = project.drops_by_id[place.drop_id]
-        return Ask(drop.id, drop.kind, drop.priority, watts[drop.id])
+        return Ask(drop.id, drop.kind, drop.priority, watts(needs[drop.id], place, project.port_class(drop)))
 
     here = [place for place in ground.places if place.box == number and place.powered]
     live = [place for place in here if not place.in_reserve]

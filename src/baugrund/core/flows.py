@@ -18,7 +18,7 @@ from .catalogue import Router, Switch
 from .drop import Drop
 from .pick.seating import Link, TrunkSeat
 from .project import Project
-from .traffic import LINK_FILL_PERCENT, busy_mbit, keeper, kept_mbit
+from .traffic import busy_mbit, keeper, kept_mbit
 
 USEFUL_SHARE = 1448 / 1538
 """Share of the line rate that data gets [1]_."""
@@ -252,7 +252,7 @@ class _Tree:
         then = (link.trunk.traffic_kbit if isinstance(link, TrunkSeat) else link.traffic_kbit) / 1000
         return LinkFlow(
             self._box(upper), self._box(lower), lower[0], upper[0] != lower[0], ends, rate, round(now, 2), then,
-            round(100 * then / rate, 1), then > rate * LINK_FILL_PERCENT / 100, len(behind),
+            round(100 * then / rate, 1), then > rate * self.project.settings.link_fill_percent / 100, len(behind),
             round(sum(drop.speed_mbit for drop in behind) / rate, 1), round(recording_mbit, 2),
         )  # fmt: skip
 

@@ -8,12 +8,15 @@ VOLTS = (5.0, 60.0)
 """Usual output of a bell transformer or plug supply [V]."""
 DOORBELL_LEAST_V = 12.0
 """Under this a powered door station does not start, *default*."""
-_FIGURE = re.compile(r"(\d+(?:[.,]\d+)?)\s*(kva|va|kw|mw|w|ma|kv|mv|v|a)\b", re.IGNORECASE)
+_FIGURE = re.compile(
+    r"(\d+(?:[.,]\d+)?)\s*(kva|va|kw|mw|w|ma|kv|mv|v|a)(?: ?(?:ac|dc|~|⎓|=))?(?![a-z0-9])", re.IGNORECASE
+)
 _SCALE = {"k": 1000.0, "m": 0.001}
 
 
 def read_nameplate(text: str) -> dict[str, float]:
-    """Figures of a nameplate in base units: ``16 V 10 VA`` gives V 16 and VA 10; volts, amperes, VA or W."""
+    """Figures of a nameplate in base units: ``16 V 10 VA`` and ``16VAC 10VA`` give V 16 and VA 10; volts, amperes, VA
+    or W."""
     found: dict[str, float] = {}
     for number, unit in _FIGURE.findall(text):
         lower = unit.lower()

@@ -33,6 +33,8 @@ from .standards.cabling import CONTACTS_DEFAULT, CORD_OHM_PER_M, CORDS_DEFAULT_M
 from .standards.fibre import MATED_PAIRS_DEFAULT
 from .standards.poe_classes import HIGHEST_CLASS, POE_CLASSES, rank, smallest_class_for
 
+LINK_FILL_PERCENT = 70
+"""A link carries this share of its rate at most, *default*."""
 MAX_DROPS = 10_000
 MAX_ROOMS = 2_000
 MAX_CLOSETS = 60
@@ -83,6 +85,8 @@ class Settings(Fact):
     """Mated contacts of one loop of a channel, *default*."""
     port_volts: Annotated[float, Field(ge=44, le=57)] = PORT_VOLTS_DEFAULT
     """Volts at the powered ports, *default*."""
+    link_fill_percent: Annotated[int, Field(ge=10, le=100)] = LINK_FILL_PERCENT
+    """A link carries this share of its rate at most [%], *default*."""
     mated_pairs: Annotated[int, Field(ge=0, le=12)] = MATED_PAIRS_DEFAULT
     """Mated pairs of connectors on a fibre link, *default*: a panel at each end."""
     room_ports: Literal["cables", "switch"] = "cables"

@@ -10,20 +10,18 @@ from .drop import Drop
 from .kept import kept
 from .project import Project
 
-LINK_FILL_PERCENT = 70
-"""A link carries this share of its rate at most, *default*."""
 COPPER_MBIT = (1_000, 2_500, 5_000, 10_000)
 """Speeds of a link between closets over copper [Mbit/s]."""
 
 
-def carried_kbit(rate_mbit: int) -> int:
-    """Traffic that a link of this rate carries at most [kbit/s]."""
-    return rate_mbit * 10 * LINK_FILL_PERCENT
+def carried_kbit(rate_mbit: int, fill_percent: int) -> int:
+    """Traffic that a link of this rate carries at most, filled to so much of it [kbit/s]."""
+    return rate_mbit * 10 * fill_percent
 
 
-def rate_for_mbit(traffic_kbit: int) -> int:
-    """Least rate that carries so much traffic [Mbit/s], rounded up."""
-    return ceil(traffic_kbit / (10 * LINK_FILL_PERCENT))
+def rate_for_mbit(traffic_kbit: int, fill_percent: int) -> int:
+    """Least rate that carries so much traffic, filled to so much of it [Mbit/s], rounded up."""
+    return ceil(traffic_kbit / (10 * fill_percent))
 
 
 def keeper(project: Project, camera: Drop) -> int | None:

@@ -14,7 +14,6 @@ from ortools.linear_solver import pywraplp
 
 from baugrund.core.pick.problem import Problem
 from baugrund.core.pick.supply import BoxType, link_ends
-from baugrund.core.traffic import LINK_FILL_PERCENT
 
 Backend = Literal["SAT", "HIGHS"]
 """CP-SAT or HiGHS, by way of the same model."""
@@ -83,7 +82,7 @@ class _Plain:
                 taken = on_port[end.port] if end.port is not None else in_slot[end.slot or 0]
                 taken += [down, up]
                 own_links.append(down)
-                carries.append(rate * 10 * LINK_FILL_PERCENT * down)
+                carries.append(rate * 10 * self.problem.fill_percent * down)
         add(sum(own_links) == used - hub)
         traffic, watts = self._drops(place, on_port)
         for group, port in enumerate(box.ports):

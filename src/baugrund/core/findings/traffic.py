@@ -8,7 +8,7 @@ from typing import get_args
 from ..catalogue import Speed
 from ..edits import ChangeDrops, DropChanges
 from ..flows import USEFUL_SHARE, slowed
-from ..traffic import LINK_FILL_PERCENT, keeper, kept_mbit
+from ..traffic import keeper, kept_mbit
 from ..words import counted, speed
 from .finding import Finding, Settle, Site
 
@@ -17,20 +17,20 @@ SPEEDS: tuple[Speed, ...] = get_args(Speed)
 
 def recording(site: Site) -> Iterator[Finding]:
     """Streams of cameras against the port of what keeps them, which is judged like a link (IEEE Std 802.3)."""
-    project = site.project
+    project, fill = site.project, site.project.settings.link_fill_percent
     for number, mbit in kept_mbit(project).items():
         drop = project.drops_by_id[number]
         useful = drop.speed_mbit * USEFUL_SHARE
-        carried = drop.speed_mbit * LINK_FILL_PERCENT / 100
+        carried = drop.speed_mbit * fill / 100
         if mbit <= carried + 1e-9:
             continue
         cameras = [one for one in project.drops if one.kind == "camera" and project.is_counted(one)]
         ids = (number, *(one.id for one in cameras if keeper(project, one) == number))
         breaks = mbit > useful + 1e-9
-        limit = f"{LINK_FILL_PERCENT} % of it, {carried:,g} Mbit/s, at most"
+        limit = f"{fill} % of it, {carried:,g} Mbit/s, at most"
         if breaks:
             limit = f"{useful:,.0f} Mbit/s of use"
-        faster = next((rate for rate in SPEEDS if rate * LINK_FILL_PERCENT / 100 >= mbit), None)
+        faster = next((rate for rate in SPEEDS if rate * fill / 100 >= mbit), None)
         settle = None
         if faster:
             edit = ChangeDrops(ids=(number,), changes=DropChanges(speed_mbit=faster))

@@ -107,7 +107,7 @@ def _shortfalls(problem: Problem, box: BoxType, links_suffice: Collection[BoxTyp
         if box not in links_suffice:
             yield (
                 f"Its links carry too little: {problem.traffic_kbit / 1000:,.0f} Mbit/s arrive at the busy hour, "
-                f"and a link is filled to 70 % at most."
+                f"and a link is filled to {problem.fill_percent} % at most."
             )
         yield "Does not fit with the switches of this pick."
         return

@@ -151,7 +151,7 @@ def _with_extras(problem: Problem, seating: Seating) -> Problem:
             replace(kind, most=count - at_uplink.get(kind, 0))
             for kind, count in seating.modules.items()
         ),
-        table=LinkTable(),
+        table=LinkTable(problem.fill_percent),
     )
 
 
@@ -193,13 +193,13 @@ class _Program:
 
     def _fullest_link(self) -> tuple[Any, int]:
         """How full the fullest link is, in so many parts; no link is fuller."""
-        seats = self._seats
+        seats, fill = self._seats, self._seats.problem.fill_percent
         traffic = {pair: self._behind(pair) for pair in seats.options}
         carries = [option.carries_kbit for ways in seats.options.values() for option, _ in ways]
-        carries += [carried_kbit(end.speed_mbit) * trunk.ends for trunk, _, end, _ in seats.trunks]
+        carries += [carried_kbit(end.speed_mbit, fill) * trunk.ends for trunk, _, end, _ in seats.trunks]
         root, uplink = seats.boxes[0], seats.problem.uplink
         if root.uplink and uplink:
-            carries.append(carried_kbit(root.uplink.speed_mbit) * uplink.ends)
+            carries.append(carried_kbit(root.uplink.speed_mbit, fill) * uplink.ends)
         if not carries:
             return None, 1
         parts = lcm(*carries)
@@ -209,10 +209,10 @@ class _Program:
                 filled = traffic[pair] * (parts // option.carries_kbit)
                 self._model.add(filled <= fullest).only_enforce_if(self._literal(column))
         for trunk, _, end, column in seats.trunks:
-            share = trunk.traffic_kbit * (parts // (carried_kbit(end.speed_mbit) * trunk.ends))
+            share = trunk.traffic_kbit * (parts // (carried_kbit(end.speed_mbit, fill) * trunk.ends))
             self._model.add(fullest >= share).only_enforce_if(self._literal(column))
         if root.uplink and uplink:
-            carried = carried_kbit(root.uplink.speed_mbit) * uplink.ends
+            carried = carried_kbit(root.uplink.speed_mbit, fill) * uplink.ends
             self._model.add(fullest >= uplink.traffic_kbit * (parts // carried))
         return fullest, parts
 

@@ -42,7 +42,7 @@ def roots_by_rate(problem: Problem) -> dict[int, list[BoxType]]:
         own = fastest_end_mbit(problem, root)
         crossing = problem.traffic_kbit - own_traffic_kbit(problem, root)
         rates = [own] if crossing <= _link_room_kbit(problem, root) else []
-        hub_link = carried_kbit(min(own, between))
+        hub_link = carried_kbit(min(own, between), problem.fill_percent)
         if problem.chain_allowed or crossing <= hub_link:
             rates.append(max(between, own))
         if rates:
@@ -60,7 +60,7 @@ def _link_room_kbit(problem: Problem, root: BoxType) -> int:
     ends = sum(port.count * port.speed_mbit for port in root.ports)
     if problem.modules:
         ends += sum(count * speed for count, speed in root.slots)
-    return carried_kbit(ends)
+    return carried_kbit(ends, problem.fill_percent)
 
 
 class LinkClass(Kept):

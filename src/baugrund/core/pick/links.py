@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..catalogue import Module
+from ..project import LINK_FILL_PERCENT
 from ..standards.fibre import FibreGrade
 from ..traffic import carried_kbit
 from .figures import Flags, Places
@@ -25,11 +26,12 @@ class LinkOption:
     lower: LinkEnd
     rate_mbit: int
     price_minor: int
+    fill_percent: int = LINK_FILL_PERCENT
 
     @property
     def carries_kbit(self) -> int:
         """Traffic that the link may carry [kbit/s]."""
-        return carried_kbit(self.rate_mbit)
+        return carried_kbit(self.rate_mbit, self.fill_percent)
 
 
 @dataclass(frozen=True)
@@ -51,11 +53,12 @@ class Trunk:
     """Whether drops that ask for large frames are on both sides."""
     length_m: float = 0.0
     grade: FibreGrade | None = None
+    fill_percent: int = LINK_FILL_PERCENT
 
     @property
     def carries_kbit(self) -> int:
         """Traffic that it may carry at the least [kbit/s]."""
-        return carried_kbit(self.speed_mbit) * self.ends
+        return carried_kbit(self.speed_mbit, self.fill_percent) * self.ends
 
     def takes(self, end: LinkEnd) -> bool:
         """Whether it may end so."""
@@ -86,11 +89,12 @@ class Way:
     price_minor: int
     lower_in_slot: bool = False
     upper_in_slot: bool = False
+    fill_percent: int = LINK_FILL_PERCENT
 
     @property
     def carries_kbit(self) -> int:
         """Traffic that the link may carry [kbit/s]."""
-        return carried_kbit(self.rate_mbit)
+        return carried_kbit(self.rate_mbit, self.fill_percent)
 
     def beats(self, other: Way, slots_are_asked: bool) -> bool:
         """Whether it is as fast and no dearer, and takes no port below and nothing above that the other leaves.
@@ -125,13 +129,15 @@ class Ways:
     @staticmethod
     def of(ways: Sequence[Way]) -> Ways:
         """These."""
-        rows = [(way.rate_mbit, way.price_minor, way.lower_in_slot, way.upper_in_slot) for way in ways]
-        return Ways(np.array(rows, dtype=np.int64).reshape(len(rows), 4))
+        rows = [
+            (way.rate_mbit, way.price_minor, way.lower_in_slot, way.upper_in_slot, way.carries_kbit) for way in ways
+        ]
+        return Ways(np.array(rows, dtype=np.int64).reshape(len(rows), 5))
 
     @staticmethod
     def none(count: int) -> Ways:
         """So many links that there are not."""
-        return Ways(np.zeros((count, 4), dtype=np.int64))
+        return Ways(np.zeros((count, 5), dtype=np.int64))
 
     def __len__(self) -> int:
         return len(self._table)
@@ -139,7 +145,7 @@ class Ways:
     @property
     def carries_kbit(self) -> Integers:
         """Traffic that each may carry [kbit/s]."""
-        return self.rate_mbit * carried_kbit(1)
+        return self._table[:, 4]
 
     def at(self, places: Places | Flags) -> Ways:
         """Some of them."""
@@ -161,7 +167,9 @@ def worth_having(
     return kept
 
 
-def link_options(uppers: Sequence[LinkEnd], lowers: Sequence[LinkEnd]) -> tuple[LinkOption, ...]:
+def link_options(
+    uppers: Sequence[LinkEnd], lowers: Sequence[LinkEnd], fill_percent: int = LINK_FILL_PERCENT
+) -> tuple[LinkOption, ...]:
     """Ways to link two boxes by their ends, cheapest and fastest first; none that another beats on the same ends."""
     options: dict[tuple[object, ...], LinkOption] = {}
     for a in uppers:
@@ -169,7 +177,7 @@ def link_options(uppers: Sequence[LinkEnd], lowers: Sequence[LinkEnd]) -> tuple[
             if a.medium != b.medium or (a.medium != "copper" and a.speed_mbit != b.speed_mbit):
                 continue
             price = a.price_minor + b.price_minor
-            option = LinkOption(a, b, min(a.speed_mbit, b.speed_mbit), price)
+            option = LinkOption(a, b, min(a.speed_mbit, b.speed_mbit), price, fill_percent)
             limited = tuple(end.module.index for end in (a, b) if end.module and end.module.most is not None)
             key = (a.port, a.slot, b.port, b.slot, option.rate_mbit, limited)
             if key not in options or price < options[key].price_minor:
@@ -180,15 +188,16 @@ def link_options(uppers: Sequence[LinkEnd], lowers: Sequence[LinkEnd]) -> tuple[
 class LinkTable:
     """Ways to end links at boxes, and to link two, found once: they follow from ports, slots and modules alone."""
 
-    def __init__(self) -> None:
+    def __init__(self, fill_percent: int = LINK_FILL_PERCENT) -> None:
+        self.fill_percent = fill_percent
         self._ends: dict[object, tuple[LinkEnd, ...]] = {}
         self._options: dict[object, tuple[LinkOption, ...]] = {}
         self._ways: dict[object, list[Way]] = {}
         self._any_ways: dict[object, list[Way]] = {}
 
-    def __reduce__(self) -> tuple[type[LinkTable], tuple[()]]:
+    def __reduce__(self) -> tuple[type[LinkTable], tuple[int]]:
         """Another process finds them anew: what was found is known by who it is for."""
-        return LinkTable, ()
+        return LinkTable, (self.fill_percent,)
 
     def ends(self, modules: Sequence[ModuleType], box: BoxType) -> tuple[LinkEnd, ...]:
         """Every way to end a link at a box; the same for boxes with the same sorts of ports and slots."""
@@ -202,7 +211,7 @@ class LinkTable:
         ends = self.ends(modules, upper), self.ends(modules, lower)
         key = (id(ends[0]), id(ends[1]))
         if key not in self._options:
-            self._options[key] = link_options(*ends)
+            self._options[key] = link_options(*ends, self.fill_percent)
         return self._options[key]
 
     def ways(
@@ -213,7 +222,8 @@ class LinkTable:
         key = (id(options), slots_are_asked)
         if key not in self._ways:
             ways = (
-                Way(o.rate_mbit, o.price_minor, o.lower.slot is not None, o.upper.slot is not None) for o in options
+                Way(o.rate_mbit, o.price_minor, o.lower.slot is not None, o.upper.slot is not None, o.fill_percent)
+                for o in options
             )
             self._ways[key] = worth_having(ways, slots_are_asked)
         return self._ways[key]
@@ -231,6 +241,7 @@ class LinkTable:
                     upper.price_minor + lower.price_minor,
                     lower.slot is not None,
                     upper.slot is not None,
+                    self.fill_percent,
                 )
                 for lower in lowers
                 for upper in uppers

@@ -68,6 +68,11 @@ class Problem:
         """Another process keeps no proofs."""
         return {**self.__dict__, "proofs": None}
 
+    @property
+    def fill_percent(self) -> int:
+        """Share of its rate that a link carries at most [%]."""
+        return self.table.fill_percent
+
     @cached_property
     def drops(self) -> int:
         return sum(count for _, count in self.needs)
@@ -205,6 +210,7 @@ def build(
 ) -> Problem:
     """The boxes of one closet as a problem.  The project's pins stay out of it: they are the site's."""
     rejected = standing_reasons(project, catalogue, closet)
+    fill = project.settings.link_fill_percent
     routers: list[BoxType] = []
     switches: list[BoxType] = []
     injectors: list[InjectorType] = []
@@ -249,5 +255,5 @@ def build(
         trunks=trunks,
         uplink=uplink,
         closet_id=closet.id,
-        table=catalogue.once(LinkTable, LinkTable),
+        table=catalogue.once((LinkTable, fill), partial(LinkTable, fill)),
     )

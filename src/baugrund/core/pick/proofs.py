@@ -33,7 +33,8 @@ class Asked(Fact):
     weight: Weight
     box_count: int | None
     room: tuple[int, ...]
-    """Units, load [g], sockets, battery outlets, whether chains may be: the more, the more may stand."""
+    """Units, load [g], sockets, battery outlets, whether chains may be, how full links may be [%]: the more, the more
+    may stand."""
     pins: dict[str, int]
     supply: frozenset[str]
     """A mark for everything that may be had, made from all that is known of it."""
@@ -94,7 +95,14 @@ def asked_of(problem: Problem, weight: Weight, box_count: int | None) -> Asked:
     return Asked(
         weight=weight,
         box_count=box_count,
-        room=(problem.units, problem.load_g, problem.sockets, outlets, int(problem.chain_allowed)),
+        room=(
+            problem.units,
+            problem.load_g,
+            problem.sockets,
+            outlets,
+            int(problem.chain_allowed),
+            problem.fill_percent,
+        ),
         pins=dict(problem.pins),
         supply=frozenset(map(_mark, kinds)),
         links=tuple(mark_of(replace(trunk, traffic_kbit=0)) for trunk in _trunks(problem)),

@@ -258,7 +258,7 @@ def _shared(problem: Problem, caps: Mapping[int, int], floors: Mapping[str, int]
         modules=tuple(replace(m, most=most(m.index, m.most)) for m in problem.modules if most(m.index, m.most) != 0),
         pins=dict(floors),
         # other modules, though for this once only
-        table=LinkTable() if caps else problem.table,
+        table=LinkTable(problem.fill_percent) if caps else problem.table,
     )
 
 

@@ -205,7 +205,7 @@ class _Boxes:
         """Which boxes (columns), with a link on a port of their own, serve what each (rows) does that ``holds`` so
         much and has a link so fast: they bear the same traffic, or their link is as fast."""
         asked = np.minimum(holds, self._asked)
-        speed_kbit = carried_kbit(1)
+        speed_kbit = carried_kbit(1, self._problem.fill_percent)
         given = np.minimum(self._problem.traffic_kbit if takes_all else self._sent, speed_kbit * fastest)
         found: Flags = np.zeros((len(holds), len(holds)), dtype=np.bool_)
         for speeds, held in self._linked:

@@ -147,7 +147,7 @@ def shortages(given: Given) -> frozenset[str]:
         changed = {box: change(box) for boxes in given.sets for box in boxes}
         sets = tuple(tuple(changed[box] for box in boxes) for boxes in given.sets)
         problem = replace(
-            given.problem, roots=tuple(chosen[0] for chosen in sets), table=LinkTable(),
+            given.problem, roots=tuple(chosen[0] for chosen in sets), table=LinkTable(given.problem.fill_percent),
             switches=tuple(dict.fromkeys(box for chosen in sets for box in chosen[1:])),
         )  # fmt: skip
         return Given(problem, sets)
@@ -200,7 +200,7 @@ def first_short(given: Given) -> str:
     problem, boxes = given.problem, given.sets[0]
     ends = 2 * (len(boxes) - 1) + sum(trunk.ends for trunk in problem.trunks)
     slots = sum(box.slot_count for box in boxes) if problem.modules else 0
-    if sum(port.count for box in boxes for port in box.ports) + slots < problem.drops + ends:
+    if sum(port.count for box in boxes for port in box.ports) < problem.drops + max(0, ends - slots):
         return "ports"
     injected = sum(injector.most or 0 for injector in problem.injectors)
     powered = sum(count for need, count in problem.needs if need.poe_rank)
@@ -220,4 +220,4 @@ def first_short(given: Given) -> str:
     overfull = [
         trunk for trunk in (*problem.trunks, problem.uplink) if trunk and trunk.traffic_kbit > trunk.carries_kbit
     ]
-    return "uplinks" if overfull or not link_classes(problem) else "drops and links together"
+    return "uplinks" if overfull or not link_classes(problem) else "suitable ports for drops and links"

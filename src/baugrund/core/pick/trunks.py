@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from math import ceil
 
 from ..demand import Demands, behind, crossing_kbit
@@ -21,7 +22,7 @@ def trunks(project: Project, of: Demands, made: Sequence[Link]) -> Mapping[int, 
     """
     chosen = {link.closet_id: link for link in made}
     everywhere = [asked.need.large_frames for demand in of.values() for asked in demand.all]
-    found = {}
+    found, fill = {}, project.settings.link_fill_percent
     for closet in project.closets[1:]:
         fed = behind(project, of, closet.id)
         if fed:
@@ -29,7 +30,8 @@ def trunks(project: Project, of: Demands, made: Sequence[Link]) -> Mapping[int, 
             crossed = 0 < frames < sum(everywhere)
             traffic_kbit = crossing_kbit(project, of, closet.id)
             asked = closet.link or project.settings.link_by
-            found[closet.id] = _trunk(closet.id, chosen.get(closet.id), traffic_kbit, crossed, asked)
+            trunk = _trunk(closet.id, chosen.get(closet.id), traffic_kbit, crossed, asked, fill)
+            found[closet.id] = replace(trunk, fill_percent=fill)
     return found
 
 
@@ -43,9 +45,9 @@ def _unmeasured_fibre(closet_id: int, needed_mbit: int, traffic_kbit: int, large
     )  # fmt: skip
 
 
-def _trunk(closet_id: int, link: Link | None, traffic_kbit: int, large_frames: bool, asked: str) -> Trunk:
+def _trunk(closet_id: int, link: Link | None, traffic_kbit: int, large_frames: bool, asked: str, fill: int) -> Trunk:
     if link is None or link.chosen is None:
-        needed = rate_for_mbit(traffic_kbit)
+        needed = rate_for_mbit(traffic_kbit, fill)
         if asked == "fibre":
             return _unmeasured_fibre(closet_id, needed, traffic_kbit, large_frames)
         speed = next((rate for rate in COPPER_MBIT if rate >= needed), COPPER_MBIT[-1])

@@ -201,7 +201,7 @@ def choose(options: Sequence[Option], rule: str, asked: Stretched, *, own: bool)
 
 
 def _over_copper(project: Project, asked: Stretched) -> Iterator[Option]:
-    needed = rate_for_mbit(asked.traffic_kbit)
+    needed = rate_for_mbit(asked.traffic_kbit, project.settings.link_fill_percent)
     channel = asked.length_m + project.settings.cords_m
     for category in ("6", "6A"):
         fastest = fastest_mbit(category, channel)
@@ -242,7 +242,7 @@ def _by_the_metre(cable: CableType, metres: float) -> Part:
 
 
 def _over_fibre(project: Project, catalogue: Catalogue, asked: Stretched) -> Iterator[Option]:
-    needed = rate_for_mbit(asked.traffic_kbit)
+    needed = rate_for_mbit(asked.traffic_kbit, project.settings.link_fill_percent)
     slowest = min((one.speed_mbit for one in APPLICATIONS if one.speed_mbit >= needed), default=None)
     fastest = max(one.speed_mbit for one in APPLICATIONS)
     for application in APPLICATIONS:

@@ -5,6 +5,7 @@ ALTER TABLE settings
     ADD COLUMN cords_m double precision NOT NULL DEFAULT 4 CHECK (cords_m BETWEEN 0 AND 20),
     ADD COLUMN contacts integer NOT NULL DEFAULT 4 CHECK (contacts BETWEEN 0 AND 12),
     ADD COLUMN port_volts double precision NOT NULL DEFAULT 53 CHECK (port_volts BETWEEN 44 AND 57),
+    ADD COLUMN link_fill_percent integer NOT NULL DEFAULT 70 CHECK (link_fill_percent BETWEEN 10 AND 100),
     ADD COLUMN mated_pairs integer NOT NULL DEFAULT 2 CHECK (mated_pairs BETWEEN 0 AND 12);
 
 -- whether the prices of an edition hold value-added tax; empty: not told

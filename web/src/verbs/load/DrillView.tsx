@@ -74,6 +74,7 @@ function OneBox({ drill }: { drill: Drill }) {
   const { outcome, edit } = useWork();
   const named = useName();
   const refused = drill.steps.filter((step) => !step.fed).length;
+  const reserved = drill.by_class.filter((step) => !step.fed).length;
   const given = drill.steps.at(-1)?.given_w ?? 0;
   const closet = outcome.project.closets.find((one) => one.id === drill.closet_id)?.name;
   return (
@@ -128,6 +129,11 @@ function OneBox({ drill }: { drill: Drill }) {
           </tbody>
         </table>
       </div>
+      {drill.allocation !== "draw" && reserved > 0 && (
+        <p className="said">
+          {drill.allocation === "class" ? w.reserves : w.mayReserve(reserved, drill.by_class.length)}
+        </p>
+      )}
       {drill.lost.map((lost, place) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: supplies are told apart by their place
         <p className="said" key={place}>

@@ -2,8 +2,10 @@ import { useState } from "react";
 import { type DropFlow, data, type Flows, http, type LinkFlow, type Throughput } from "../../api/client";
 import { useOfRevision, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
+import { Amount } from "../../kit/fields";
 import { figure, speed } from "../../kit/figures";
 import { Heading, OneOf } from "../../kit/parts";
+import { Line, Sheet } from "../../kit/sheet";
 import { words } from "../../words";
 import { FigureHeads, Surface } from "./Surface";
 
@@ -16,6 +18,7 @@ export function TrafficView() {
     data(http.GET("/api/projects/{project_id}/traffic", { params: { path }, signal })),
   );
   const [shown, show] = useState<Shown>("slowed");
+  const { outcome, edit } = useWork();
   if (!told) return null;
   const { flows } = told;
   return (
@@ -45,6 +48,20 @@ export function TrafficView() {
             }}
           />
         </section>
+        <Sheet>
+          <Line label={w.fill}>
+            <Amount
+              label={w.fill}
+              value={outcome.project.settings.link_fill_percent}
+              least={10}
+              most={100}
+              set={(value) =>
+                edit({ type: "change_settings", changes: { link_fill_percent: Math.round(value ?? 70) } })
+              }
+            />
+            <i>{w.fillWhy}</i>
+          </Line>
+        </Sheet>
         <Findings verb="load" />
       </div>
     </Surface>
