@@ -8,6 +8,7 @@ from baugrund.core.errors import Stopped
 from baugrund.core.watch import watched
 from baugrund.exchange.price_table import read_prices, write_prices_xlsx
 from baugrund.store.catalogues import Catalogues
+from baugrund.store.meanings import RememberedMeanings
 from baugrund.store.price_files import PriceFiles
 from baugrund.tasks.price_questions import Prices, TakeIn
 
@@ -134,7 +135,10 @@ def test_a_list_that_another_changed_meanwhile_is_taken_in_where_it_does_not_cla
 def test_a_worker_that_died_after_it_took_a_list_in_does_no_harm_by_doing_it_again(database, catalogue, http, own):
     lists, files = Catalogues(database, catalogue), PriceFiles(database)
     key = files.keep(own["id"], b"kind,name,price,completes\nspare,Long ears,9,ears")
-    question, prices = TakeIn(file=key, seen=1, account="ann"), Prices(own["id"], lists, files)
+    question, prices = (
+        TakeIn(file=key, seen=1, account="ann"),
+        Prices(own["id"], lists, files, RememberedMeanings(database)),
+    )
     first, again = question.reply(prices), question.reply(prices)
     assert (first.edition, again.edition, again.taken) == (2, 2, True)
 

@@ -107,9 +107,15 @@ def test_a_file_is_looked_at_line_by_line_and_taken_whole(lines, own, catalogues
 
     lines.get_by_role("link", name="Import").click()
     bring("spare,Long ears,9,ears", "spare,Wide ears,nine,ears")
-    expect(lines.get_by_text("1 line is wrong; nothing is changed")).to_be_visible()
+    expect(lines.get_by_text("1 line is wrong; nothing is changed yet")).to_be_visible()
     expect(lines.get_by_text("Price: “nine” is not a number.")).to_be_visible()
-    bring("spare,Long ears,9,ears", "spare,Wide ears,8,ears")
+    lines.get_by_role("button", name="Mend line 3").click()
+    lines.get_by_label("Price, line 3").fill("8")
+    lines.keyboard.press("Enter")
+    expect(lines.get_by_role("button", name="Change 2 lines")).to_be_visible()
+    bring("accessory,Long ears,9,ears", "thing,Wide ears,8,ears")
+    expect(lines.get_by_label("Kind “accessory” means")).to_have_value("")
+    lines.get_by_label("Kind “thing” means").select_option("spare")
     lines.get_by_role("button", name="Change 2 lines").click()
     expect(lines.get_by_text("The list was changed.")).to_be_visible()
     assert [model.name for model in catalogues.edition(own).catalogue.models[-2:]] == ["Long ears", "Wide ears"]

@@ -77,25 +77,54 @@ def test_a_block_from_a_spreadsheet_is_pasted_or_refused_whole(ledger, house, pr
     assert projects.load(house).revision == 1
 
 
-def test_a_list_comes_in_after_a_look_at_every_line(page, house, projects):
+def bring(page, text):
+    page.get_by_label("Choose a file").set_input_files(
+        files=[{"name": "list.csv", "mimeType": "text/csv", "buffer": text.encode()}]
+    )
+
+
+def test_another_ones_list_comes_in_with_its_values_settled_and_a_line_mended(page, house, projects):
     page.goto(f"/projects/{house}/walk/list")
-    bad = "Room,Device,Qty,Colour\nAttic,desk,2,red\nAttic,blob,1,red\n"
-    chooser = page.get_by_label("Choose a file")
-    chooser.set_input_files(files=[{"name": "list.csv", "mimeType": "text/csv", "buffer": bad.encode()}])
-    expect(page.get_by_text("What: “blob” is no kind of drop")).to_be_visible()
-    expect(page.get_by_role("button", name="1 line is wrong: nothing is added")).to_be_disabled()
-    good = bad.replace("blob", "camera").encode()
-    chooser.set_input_files(files=[{"name": "list.csv", "mimeType": "text/csv", "buffer": good}])
+    text = "Location,Device,Qty,PoE,Watts,Colour\n" + "".join(
+        f"{line}\n"
+        for line in (
+            "Attic,VoIP phone,2,yes,few,red",
+            "Attic,Gadget,1,,,red",
+            "Loft,gadget,1,,,",
+            ",desk,1,,,",
+            "Attic,blob,1,,,",
+        )
+    )
+    bring(page, text)
+    expect(page.get_by_text("What: “Gadget” is no kind of drop.")).to_be_visible()
+    expect(page.get_by_role("button", name="5 lines need an answer before anything is added")).to_be_disabled()
+    expect(page.get_by_label("Device “VoIP phone” means")).to_have_value("")
+    page.get_by_label("Device “Gadget” means").select_option("Hub")
+    page.get_by_label("Device “blob” means").select_option("leave these lines out")
+    page.get_by_label("Watts “few” means").fill("6,5")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("1 line needs an answer before anything is added")).to_be_visible()
+    page.get_by_role("button", name="Mend line 5").click()
+    page.get_by_label("Room, line 5").fill("Loft")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Take line 6 again")).to_be_visible()
     page.get_by_label("Column Colour is").select_option("label")
-    page.get_by_role("button", name="Add 3 drops").click()
-    expect(page.get_by_text("3 drops were added; undo takes them back.")).to_be_visible()
+    page.get_by_role("button", name="Add 5 drops").click()
+    expect(page.get_by_text("5 drops were added; undo takes them back.")).to_be_visible()
     project = projects.load(house).project
-    assert [(d.kind, d.label) for d in project.drops[-3:]] == [("desk", "red"), ("desk", "red"), ("camera", "red")]
+    assert [(drop.kind, drop.label) for drop in project.drops[-5:]] == [
+        ("phone", "red"), ("phone", "red"), ("hub", "red"), ("hub", ""), ("desk", ""),
+    ]  # fmt: skip
+    assert {drop.draw_w for drop in project.drops[-5:-3]} == {6.5}
     page.keyboard.press("Control+z")
     saved(page, 2)
     assert len(projects.load(house).project.drops) == 18
+    # the next list: what was settled is remembered
+    bring(page, "Room,What\nAttic,gadget\nLoft,blob\n")
+    expect(page.get_by_label("What “gadget” means")).to_have_value("Hub")
+    expect(page.get_by_role("button", name="Add 1 drop")).to_be_enabled()
     page.get_by_role("link", name="History").click()
-    expect(page.get_by_text("took back: add 3 drops from list.csv")).to_be_visible()
+    expect(page.get_by_text("undid: add 5 drops from list.csv")).to_be_visible()
 
 
 def test_lists_go_out_as_files(page, works):

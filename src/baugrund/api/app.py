@@ -17,6 +17,7 @@ from baugrund.core.errors import NotFound
 from baugrund.core.pick.linear import load_machine_code
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import Database
+from baugrund.store.meanings import RememberedMeanings
 from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
 from baugrund.tasks.queue import Queue
@@ -56,8 +57,9 @@ def create_app(
             catalogues = Catalogues(database, catalogue)
             catalogues.keep_shipped()
             app.state.context = Context(
-                Projects(database, catalogues.of), catalogues, database_url, Pictures(database), Queue(database)
-            )
+                Projects(database, catalogues.of), catalogues, database_url, Pictures(database), Queue(database),
+                RememberedMeanings(database),
+            )  # fmt: skip
         yield
 
     app = FastAPI(title="Baugrund", version="1", lifespan=lifespan)

@@ -11,6 +11,7 @@ from fastapi import Depends, Header, Request
 
 from baugrund.core.errors import InvalidInput
 from baugrund.store.catalogues import Catalogues
+from baugrund.store.meanings import RememberedMeanings
 from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
 from baugrund.tasks.queue import Queue
@@ -25,6 +26,7 @@ class Context:
     database_url: str
     pictures: Pictures
     queue: Queue
+    meanings: RememberedMeanings
 
 
 def context_of(request: Request) -> Context:

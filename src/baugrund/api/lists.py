@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import APIRouter, Depends, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
+from pydantic import ValidationError
 
 from baugrund.core.errors import InvalidInput
 from baugrund.core.facts import Fact
 from baugrund.exchange.drop_list import COLUMNS, Listed, Preview, read_list, write_list_csv, write_list_xlsx
+from baugrund.exchange.meanings import Answers, Meanings, said_in
 from baugrund.exchange.run_list import write_runs_csv, write_runs_xlsx
 from baugrund.exchange.tables import MAX_BYTES, read_table
 
@@ -20,6 +22,22 @@ from .uploads import body_of
 
 router = APIRouter(prefix="/api", tags=["lists"])
 
+MOST_SAID = 30_000
+"""Characters of what is said about a table: more is mended in the file itself."""
+
+
+def said_of_table(
+    answers: Annotated[str, Query(max_length=MOST_SAID, description="JSON of Answers: of values, lines, cells.")] = "",
+) -> Answers:
+    """What is said about a table.  Raises InvalidInput."""
+    try:
+        return Answers.model_validate_json(answers) if answers else Answers()
+    except ValidationError as error:
+        wrong = error.errors(include_url=False)[0]
+        raise InvalidInput(f"{'.'.join(map(str, wrong['loc']))}: {wrong['msg']}.", "answers") from error
+
+
+Said = Annotated[Answers, Depends(said_of_table)]
 Matched = Annotated[str | None, Query(max_length=4000, description="Keys of the columns in order, with commas.")]
 
 
@@ -60,10 +78,10 @@ def runs_xlsx(project_id: int, works: Works) -> Response:
 
 
 @router.post("/projects/{project_id}/drops/preview")
-async def preview(project_id: int, request: Request, works: Works, columns: Matched = None) -> Preview:
+async def preview(project_id: int, request: Request, works: Works, answers: Said, columns: Matched = None) -> Preview:
     """What a CSV or XLSX file would add; nothing is changed."""
     content = await body_of(request, MAX_BYTES)
-    listed = await run_in_threadpool(_read, works, project_id, content, columns, "")
+    listed = await run_in_threadpool(_read, works, project_id, content, columns, answers, "")
     return listed.preview
 
 
@@ -73,23 +91,26 @@ async def import_drops(
     request: Request,
     works: Works,
     account: Account,
+    answers: Said,
     columns: Matched = None,
     name: Annotated[str, Query(max_length=200)] = "",
 ) -> Outcome:
-    """Add what a file lists, all or nothing.  The body is the file."""
+    """Add what a file lists, all or nothing; what was said of its values is remembered.  The body is the file."""
     content = await body_of(request, MAX_BYTES)
 
     def add() -> Outcome:
-        listed = _read(works, project_id, content, columns, name)
+        listed = _read(works, project_id, content, columns, answers, name)
         if listed.edit is None:
             lines = [f"line {line.number}: {line.wrong[0]}" for line in listed.preview.lines if line.wrong]
             raise InvalidInput(f"Nothing was added: {lines[0] if lines else 'no line lists a drop'}.")
+        works.meanings.keep("drops", said_in(answers))
         revision = works.projects.load(project_id).revision
         return outcome(works, works.projects.edit(project_id, [listed.edit], revision, account), account)
 
     return await run_in_threadpool(add)
 
 
-def _read(works: Works, project_id: int, content: bytes, columns: str | None, name: str) -> Listed:
+def _read(works: Works, project_id: int, content: bytes, columns: str | None, answers: Answers, name: str) -> Listed:
     keys = None if columns is None else columns.split(",")
-    return read_list(read_table(content), works.projects.load(project_id).project, keys, name)
+    meanings = Meanings(answers, works.meanings.of("drops"))
+    return read_list(read_table(content), works.projects.load(project_id).project, keys, name, meanings)

@@ -8,6 +8,7 @@ from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
 from baugrund.core.facts import Fact
+from baugrund.exchange.meanings import Answers
 from baugrund.exchange.tables import MAX_BYTES
 from baugrund.store.questions import About
 from baugrund.tasks.price_questions import (
@@ -49,6 +50,12 @@ async def keep_file(catalogue_id: int, request: Request, works: Works) -> KeptFi
     """The body is a CSV, XLSX or JSON file; it changes nothing yet."""
     content = await body_of(request, MAX_BYTES)
     return KeptFile(file=await run_in_threadpool(_kept, works, catalogue_id, content))
+
+
+@router.post("/answers", status_code=201)
+def keep_answers(catalogue_id: int, answers: Answers, works: Works) -> KeptFile:
+    """What is said about a table, to be named by its key where the file is looked into."""
+    return KeptFile(file=_kept(works, catalogue_id, answers.model_dump_json().encode()))
 
 
 def _kept(works: Context, catalogue_id: int, content: bytes) -> str:

@@ -7,17 +7,21 @@ Counts, kinds, variants, rooms, places, speeds, classes, watts, metres and megap
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any, Literal
 
 from pydantic import field_serializer
 
 from . import spoken
+from .building import Room
+from .drop import OwnKind
 from .drop_kinds import DROP_KINDS, PLATES, KindKey
 from .edits import AddDrops, AddRooms, DropChanges, Edit, NewRoom, as_sent
 from .facts import Fact
 from .project import Project
-from .standards.poe_classes import smallest_class_for
+from .standards.poe_classes import HIGHEST_CLASS, smallest_class_for
 from .words import counted, speed
 
 Role = Literal[
@@ -54,10 +58,38 @@ PUNCTUATION = ".,;:!?()[]\"“”„–—-/'’"
 
 def understand(text: str, project: Project, room_id: int | None = None) -> Understood:
     """Read one line against a project.  ``room_id``: the room that is selected, taken when none is named."""
-    reader = _Reader(text, project)
+    reader = _Reader(text, _kind_words(project.own_kinds), project.rooms)
     reader.read()
     tokens = _guess_room(reader.tokens, reader.said, project)
     return _concluded(tokens, reader.said, project, room_id, _completions(text, project))
+
+
+@dataclass(frozen=True)
+class Phrase:
+    """What a few words say of a drop, whatever list they stand in.
+
+    ``powered``: it is said to be powered, not by which class.  ``rest``: the words that are not understood.
+    """
+
+    kind: KindKey | None
+    own_kind_id: int | None
+    count: int | None
+    changes: dict[str, object]
+    powered: bool
+    rest: str
+    told: str
+
+
+def read_phrase(text: str, project: Project) -> Phrase:
+    """What a cell of somebody else's list says of a drop; rooms and counts are other cells."""
+    reader = _Reader(text, _kind_words(project.own_kinds), ())
+    reader.read()
+    said, changes = reader.said, _changes(reader.said)
+    if said.kind is None and said.variant:
+        said.kind = "desk"
+    rest = " ".join(token.text for token in reader.tokens if token.role in ("unknown", "count", "new room"))
+    told = ", ".join([_name_of(said, project), *_details(said, changes)]) if said.kind else ""
+    return Phrase(said.kind, said.own_kind, said.count, changes, said.powered, rest, told)
 
 
 Heard = tuple[KindKey, str, int | None]
@@ -67,11 +99,11 @@ Heard = tuple[KindKey, str, int | None]
 class _Reader:
     """A line, word by word: at every place the longest thing that is known."""
 
-    def __init__(self, text: str, project: Project) -> None:
+    def __init__(self, text: str, kinds: dict[tuple[str, ...], Heard], rooms: Iterable[Room]) -> None:
         self.shown = text.split()
         self.words = [_bare(word) for word in self.shown]
-        self.rooms = {tuple(map(_bare, room.name.split())): room.id for room in project.rooms}
-        self.kinds = _kind_words(project)
+        self.rooms = {tuple(map(_bare, room.name.split())): room.id for room in rooms}
+        self.kinds = kinds
         self.tokens: list[Token] = []
         self.said = _Said()
 
@@ -300,10 +332,11 @@ def _plurals(word: str) -> tuple[str, ...]:
 _CALLED = {tuple(name.split()): called for single, called in spoken.CALLED.items() for name in _plurals(single)}
 
 
-def _kind_words(project: Project) -> dict[tuple[str, ...], Heard]:
+@lru_cache(8)
+def _kind_words(own_kinds: tuple[OwnKind, ...]) -> dict[tuple[str, ...], Heard]:
     """What people say for kinds, their variants and the project's own kinds; the project's own come first."""
     words: dict[tuple[str, ...], Heard] = {}
-    for own in project.own_kinds:
+    for own in own_kinds:
         words.setdefault(tuple(own.name.casefold().split()), (own.base, "", own.id))
     for kind in DROP_KINDS.values():
         for variant in kind.variants:
@@ -382,7 +415,6 @@ def _concluded(
 
 USUAL_CLASS = 4
 """Class of a device that is said to be powered, of a kind that usually is not: what common powered ports give."""
-MOST_OF_USUAL_W = 25.5
 
 
 def _changes(said: _Said) -> dict[str, object]:
@@ -392,18 +424,32 @@ def _changes(said: _Said) -> dict[str, object]:
     if said.places:
         changes["place"] = " ".join(said.places)
     usual = DROP_KINDS[said.kind].poe_class if said.kind else None
-    if said.powered and not usual and "poe_class" not in changes:
-        watts = float(str(changes.get("draw_w", 0.0)))
-        changes["poe_class"] = smallest_class_for(watts) if watts > MOST_OF_USUAL_W else USUAL_CLASS
+    if said.powered and said.kind and "poe_class" not in changes:
+        powered = powered_class(said.kind, float(str(changes.get("draw_w", 0.0))))
+        if powered != usual:
+            changes["poe_class"] = powered
     if changes.get("poe_class") and not usual and "draw_w" not in changes:
         changes["draw_w"] = 0.0
     return changes
 
 
-def _counted(said: _Said, count: int, project: Project) -> str:
+def powered_class(kind: KindKey, watts: float) -> int:
+    """The class of a device that is said to be powered and draws ``watts`` [W], 0: not known.
+
+    The usual one of its kind, or the lowest that gives its watts where that is not enough.
+    """
+    usual = DROP_KINDS[kind].poe_class or USUAL_CLASS
+    return max(usual, smallest_class_for(watts) or HIGHEST_CLASS)
+
+
+def _name_of(said: _Said, project: Project) -> str:
     own = next((own for own in project.own_kinds if own.id == said.own_kind), None)
-    if own:
-        return f"{count} × {own.name}"
+    return own.name if own else DROP_KINDS[said.kind or "desk"].name
+
+
+def _counted(said: _Said, count: int, project: Project) -> str:
+    if said.own_kind:
+        return f"{count} × {_name_of(said, project)}"
     row = DROP_KINDS[said.kind or "desk"]
     return counted(count, row.name.lower(), row.plural.lower())
 

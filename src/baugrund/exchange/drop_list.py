@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any, get_args
@@ -9,16 +10,22 @@ from typing import Any, get_args
 from pydantic import ValidationError
 
 from baugrund.core.building import Room
+from baugrund.core.catalogue import Speed
 from baugrund.core.drop import PRIORITIES, Codec, Drop, Environment, Surface
-from baugrund.core.drop_kinds import DROP_KINDS
+from baugrund.core.drop_kinds import DROP_KINDS, KindKey
 from baugrund.core.edits import AddList, DropChanges, NewDrop
 from baugrund.core.edits.listing import usual_drop
+from baugrund.core.edits.rows import replaced
 from baugrund.core.errors import InvalidInput
 from baugrund.core.facts import Fact
 from baugrund.core.project import MAX_DROPS, Project, empty_project
+from baugrund.core.quick_line import Phrase, powered_class, read_phrase
 from baugrund.core.standards.cabling import Category
+from baugrund.core.standards.poe_classes import POE_CLASSES
+from baugrund.core.words import speed
 
-from .cells import Odd, bare, number_of, one_of, shown, speed_of, yes
+from .cells import NO, YES, Odd, bare, number_of, one_of, shown, speed_of, yes
+from .meanings import Answers, LeftOut, Meanings, Value, folded
 from .tables import Table, write_csv, write_workbook
 
 NOWHERE = empty_project("nowhere", 2026)
@@ -27,9 +34,18 @@ NOWHERE_SAID = "none"
 """A place that was left empty; an empty cell means the usual place of the kind."""
 
 
-def _class(text: str) -> int:
+POWERED = "yes"
+"""Said of a drop that is powered, by a class that is not said."""
+
+
+def _class(text: str) -> int | str | None:
+    """A class; ``POWERED``: by the usual one; None: not powered."""
     bare = text.strip().casefold().removeprefix("class").removeprefix("cl.").strip()
-    return {"af": 3, "at": 4}.get(bare) or int(number_of(bare))
+    if bare in YES and bare != "1":
+        return POWERED
+    if bare in (*NO, NOWHERE_SAID) and bare != "0":
+        return None
+    return int(number_of(bare))
 
 
 def _place(text: str) -> str:
@@ -42,13 +58,15 @@ def _jacket(text: str) -> bool:
 
 @dataclass(frozen=True)
 class Column:
-    """A column: its head, other heads that mean it, how a cell is read, and how a drop is written into it."""
+    """A column: its head, other heads that mean it, how a cell is read, how a drop is written into it, and what may
+    stand in it where that is one of a few."""
 
     key: str
     head: str
     also: tuple[str, ...] = ()
     read: Callable[[str], Any] = str
     write: Callable[[Drop], Any] | None = None
+    choices: tuple[str, ...] = ()
 
     def cell(self, project: Project, drop: Drop) -> str:
         if self.write is not None:
@@ -68,43 +86,57 @@ class Column:
         return shown(getattr(drop, self.key))
 
 
+def _choice(key: str, head: str, also: tuple[str, ...], choices: tuple[str, ...]) -> Column:
+    return Column(key, head, also, one_of(choices), choices=tuple(choice for choice in choices if choice))
+
+
+def _yes(key: str, head: str, also: tuple[str, ...] = ()) -> Column:
+    return Column(key, head, also, yes, choices=("yes", "no"))
+
+
+CLASSES = (POWERED, "no", *(f"class {number}" for number in POE_CLASSES))
 COLUMNS = (
-    Column("floor", "Floor", ("storey", "level")),
-    Column("room", "Room", ("place name", "location", "area")),
-    Column("outside", "Outside", (), yes),
+    Column("floor", "Floor", ("storey", "level", "building level")),
+    Column("room", "Room", ("place name", "location", "area", "space")),
+    _yes("outside", "Outside"),
     Column("closet", "Closet", ("ends in", "head end")),
-    Column("kind", "What", ("kind", "device", "type", "drop")),
-    Column("count", "Count", ("quantity", "qty", "number", "how many"), number_of, lambda _: 1),
+    Column("kind", "What", ("kind", "device", "type", "drop", "device type", "equipment", "item")),
+    Column("count", "Count", ("quantity", "qty", "number", "how many", "pcs", "no.", "amount"), number_of, lambda _: 1),
     Column("variant", "Form", ("variant",)),
     Column("label", "Label", ("name",)),
     Column("place", "Place", ("position", "mounting"), _place, lambda drop: drop.place or NOWHERE_SAID),
     Column("purpose", "Purpose", ("use", "for")),
-    Column("speed_mbit", "Speed Mbit/s", ("speed", "rate"), speed_of),
-    Column("poe_class", "PoE class", ("class", "poe"), _class),
-    Column("draw_w", "Draw W", ("draw", "watts", "power", "w"), number_of),
+    Column("speed_mbit", "Speed Mbit/s", ("speed", "rate"), speed_of, choices=tuple(map(speed, get_args(Speed)))),
+    Column("poe_class", "PoE class", ("class", "poe", "powered"), _class, choices=CLASSES),
+    Column("draw_w", "Draw W", ("draw", "watts", "power", "w", "watt", "power w"), number_of),
     Column("measured_w", "Measured W", ("measured",), number_of),
-    Column("priority", "Priority", ("port priority",), one_of(PRIORITIES)),
+    _choice("priority", "Priority", ("port priority",), PRIORITIES),
     Column("megapixels", "Megapixels", ("mp", "pixels"), number_of),
     Column("frames_s", "Frames/s", ("frames", "fps", "frame rate"), number_of),
-    Column("codec", "Codec", ("compression",), one_of(get_args(Codec))),
+    _choice("codec", "Codec", ("compression",), get_args(Codec)),
     Column("run_m", "Run m", ("run", "length", "length m", "cable length"), number_of),
-    Column("category", "Category", ("cat", "cable"), one_of(get_args(Category))),
-    Column("copper_clad", "Copper-clad", ("cca",), yes),
-    Column("outdoor_jacket", "Jacket", (), _jacket, lambda drop: "outdoor" if drop.outdoor_jacket else "indoor"),
-    Column("environment", "Environment", (), one_of(get_args(Environment))),
-    Column("surface", "Surface", ("mounted on",), one_of(get_args(Surface))),
-    Column("in_use", "In use", ("live", "used"), yes),
-    Column("existing", "Existing", ("existing cable",), yes),
-    Column("power_only", "Power only", (), yes),
-    Column("large_frames", "Large frames", ("jumbo",), yes),
+    _choice("category", "Category", ("cat", "cable"), get_args(Category)),
+    _yes("copper_clad", "Copper-clad", ("cca",)),
+    Column(
+        "outdoor_jacket",
+        "Jacket",
+        (),
+        _jacket,
+        lambda drop: "outdoor" if drop.outdoor_jacket else "indoor",
+        ("indoor", "outdoor"),
+    ),
+    _choice("environment", "Environment", (), get_args(Environment)),
+    _choice("surface", "Surface", ("mounted on",), get_args(Surface)),
+    _yes("in_use", "In use", ("live", "used")),
+    _yes("existing", "Existing", ("existing cable",)),
+    _yes("power_only", "Power only"),
+    _yes("large_frames", "Large frames", ("jumbo",)),
     Column("height_m", "Height m", ("height",), number_of),
     Column("x_m", "X m", ("x",), number_of),
     Column("y_m", "Y m", ("y",), number_of),
-    Column("note", "Note", ("notes", "comment", "remark")),
+    Column("note", "Note", ("notes", "comment", "comments", "remark", "remarks")),
 )
 BY_KEY = {column.key: column for column in COLUMNS}
-CLEARED_BY_EMPTY = ("poe_class",)
-"""Fields that an empty cell clears, where the column is there: an unpowered drop of a kind that usually is."""
 
 
 class MatchedColumn(Fact):
@@ -115,17 +147,20 @@ class MatchedColumn(Fact):
 
 
 class ReadLine(Fact):
-    """A line of the file: what it adds, or what is wrong with it."""
+    """A line of the file: what it adds, or what is wrong with it; then its cells, by column, so that it is mended."""
 
     number: int
     told: str
     wrong: tuple[str, ...]
+    left_out: bool
+    cells: dict[str, str]
 
 
 class Preview(Fact):
     """What a file would add; with anything wrong, it adds nothing."""
 
     columns: tuple[MatchedColumn, ...]
+    values: tuple[Value, ...]
     lines: tuple[ReadLine, ...]
     drops: int
     new_rooms: tuple[str, ...]
@@ -141,46 +176,38 @@ class Listed:
     edit: AddList | None
 
 
-def _folded(head: str) -> str:
-    return " ".join(head.casefold().replace("_", " ").split())
-
-
 def match_columns(head: Sequence[str]) -> tuple[str, ...]:
     """For each head the key of the column that it means; empty: none, or taken already."""
-    known = {_folded(name): column.key for column in COLUMNS for name in (column.head, column.key, *column.also)}
+    known = {folded(name): column.key for column in COLUMNS for name in (column.head, column.key, *column.also)}
     matched: list[str] = []
     for cell in head:
-        key = known.get(_folded(cell), "")
+        key = known.get(folded(cell), "")
         matched.append(key if key not in matched else "")
     return tuple(matched)
 
 
-def read_list(table: Table, project: Project, keys: Sequence[str] | None = None, name: str = "") -> Listed:
+def read_list(
+    table: Table,
+    project: Project,
+    keys: Sequence[str] | None = None,
+    name: str = "",
+    meanings: Meanings | None = None,
+) -> Listed:
     """Read a table against a project.
 
-    ``keys``: per column what it is, in place of what its head says.  Raises InvalidInput when no column is the kind
-    or the room.
+    ``keys``: per column what it is, in place of what its head says.  ``meanings``: what was said of its values and
+    lines.  Raises InvalidInput when no column is the kind or the room.
     """
-    matched = tuple(keys) if keys is not None else match_columns(table.head)
-    if len(matched) != len(table.head):
-        raise InvalidInput(f"The file has {len(table.head)} columns; {len(matched)} were matched.")
-    for wanted in ("room", "kind"):
-        if wanted not in matched:
-            raise InvalidInput(f"No column is matched to “{BY_KEY[wanted].head}”; say which one it is.", "columns")
-    unknown = [key for key in matched if key and key not in BY_KEY]
-    if unknown or any(matched.count(key) > 1 for key in matched if key):
-        raise InvalidInput(f"The columns are matched wrongly: {', '.join(unknown) or 'one is named twice'}.", "columns")
-    closets = {closet.name.casefold() for closet in project.closets}
+    matched = _matched(table, keys)
+    reader = _Lines(project, dict(zip(matched, table.head, strict=True)), meanings or Meanings(Answers()))
     known = {room.name.casefold() for room in project.rooms}
-    lines: list[ReadLine] = []
     drops: list[NewDrop] = []
+    lines: list[ReadLine] = []
     rooms: dict[str, str] = {}
     for number, row in enumerate(table.lines, 2):
-        new, told, wrong = _read_line(dict(zip(matched, row, strict=True)))
-        if new is not None and new.closet and new.closet.casefold() not in closets:
-            wrong = [f"Closet: there is no closet “{new.closet}”; add it in Brief first"]
-        lines.append(ReadLine(number=number, told=told, wrong=tuple(wrong)))
-        if new is not None and not wrong:
+        line, new = reader.read(number, dict(zip(matched, row, strict=True)))
+        lines.append(line)
+        if new is not None:
             drops.append(new)
             if new.room.casefold() not in known:
                 rooms.setdefault(new.room.casefold(), new.room)
@@ -190,48 +217,221 @@ def read_list(table: Table, project: Project, keys: Sequence[str] | None = None,
         raise InvalidInput(f"{count + len(project.drops):,} drops; a project holds {MAX_DROPS:,} at most.")
     preview = Preview(
         columns=tuple(MatchedColumn(head=head, key=key) for head, key in zip(table.head, matched, strict=True)),
-        lines=tuple(lines), drops=count, new_rooms=tuple(rooms.values()), wrong=wrong_lines, note=table.note,
+        values=reader.meanings.values, lines=tuple(lines), drops=count, new_rooms=tuple(rooms.values()),
+        wrong=wrong_lines, note=table.note,
     )  # fmt: skip
     edit = AddList(name=name[:200], drops=tuple(drops)) if drops and not wrong_lines else None
     return Listed(preview, edit)
 
 
-def _read_line(cells: dict[str, str]) -> tuple[NewDrop | None, str, list[str]]:
-    wrong: list[str] = []
-    values: dict[str, Any] = {}
-    for key, cell in cells.items():
-        if not key:
-            continue
-        text = cell.strip()
-        head = BY_KEY[key].head
-        if text.startswith("=") and len(text) > 1:
-            wrong.append(f"{head}: a formula; paste its value")
-        elif text or (cell and BY_KEY[key].read is str) or key in CLEARED_BY_EMPTY:
+def _matched(table: Table, keys: Sequence[str] | None) -> tuple[str, ...]:
+    matched = tuple(keys) if keys is not None else match_columns(table.head)
+    if len(matched) != len(table.head):
+        raise InvalidInput(f"The file has {len(table.head)} columns; {len(matched)} were matched.")
+    for wanted in ("room", "kind"):
+        if wanted not in matched:
+            raise InvalidInput(f"No column is matched to “{BY_KEY[wanted].head}”; say which one it is.", "columns")
+    unknown = [key for key in matched if key and key not in BY_KEY]
+    if unknown or any(matched.count(key) > 1 for key in matched if key):
+        raise InvalidInput(f"The columns are matched wrongly: {', '.join(unknown) or 'one is named twice'}.", "columns")
+    return matched
+
+
+class _Lines:
+    """Lines of a table, each read against a project; ``heads``: by column what it is called in the file."""
+
+    def __init__(self, project: Project, heads: dict[str, str], meanings: Meanings) -> None:
+        self.project = project
+        self.heads = heads
+        self.meanings = meanings
+        self.nowhere = replaced(NOWHERE, own_kinds=project.own_kinds)
+        self.closets = {closet.name.casefold(): closet.name for closet in project.closets}
+        self.phrases: dict[str, Phrase] = {}
+        own = tuple(kind.name for kind in project.own_kinds)
+        self.choices = {column.key: column.choices for column in COLUMNS} | {
+            "kind": (*own, *(kind.name for kind in DROP_KINDS.values())), "closet": tuple(self.closets.values()),
+        }  # fmt: skip
+
+    def read(self, number: int, raw: dict[str, str]) -> tuple[ReadLine, NewDrop | None]:
+        """A line told, and what it adds; None: something is wrong with it, or it is left out."""
+        cells = self.meanings.mended(number, {key: cell for key, cell in raw.items() if key})
+        try:
+            if number in self.meanings.left_out:
+                raise LeftOut
+            values, wrong = self._values(cells)
+        except LeftOut:
+            told = " ".join(cell.strip() for cell in cells.values() if cell.strip())
+            return ReadLine(number=number, told=told, wrong=(), left_out=True, cells=cells), None
+        new, told = None, ""
+        if not wrong:
             try:
-                values[key] = BY_KEY[key].read(bare(cell)) if cell.strip() or BY_KEY[key].read is str else None
-            except Odd as error:
-                wrong.append(f"{head}: {error}")
-    kind, variant = _kind_of(str(values.pop("kind", "")))
-    if not values.get("room"):
-        wrong.append("Room: none is named")
-    if kind is None:
-        wrong.append(f"What: “{cells.get('kind', '').strip()}” is no kind of drop" if cells.get("kind", "").strip()
-                     else "What: none is named")  # fmt: skip
-    if wrong or kind is None:
-        return None, "", wrong
-    row = DROP_KINDS[kind]
-    if "poe_class" in values and values["poe_class"] is None and row.poe_class is None:
-        del values["poe_class"]
-    head_values = {name: values.pop(name) for name in ("room", "floor", "outside", "closet", "count") if name in values}
-    if variant:
-        values.setdefault("variant", variant)
-    try:
+                new = self._new(values)
+                told = self._told(new)
+            except ValidationError as error:
+                new, wrong = None, [_told(one) for one in error.errors(include_url=False)]
+        mended = cells != {key: cell for key, cell in raw.items() if key}
+        return ReadLine(
+            number=number, told=told, wrong=tuple(wrong), left_out=False, cells=cells if wrong or mended else {}
+        ), new
+
+    def _values(self, cells: dict[str, str]) -> tuple[dict[str, Any], list[str]]:
+        """What the cells of a line say, by field, and what is wrong with them.  Raises LeftOut."""
+        values: dict[str, Any] = {}
+        wrong: list[str] = []
+        for key, cell in cells.items():
+            column, text = BY_KEY[key], cell.strip()
+            if text.startswith("=") and len(text) > 1:
+                wrong.append(f"{column.head}: a formula; paste its value")
+            elif text in DASHES and column.read is not str and key != "poe_class":
+                continue
+            elif text:
+                try:
+                    values |= self._cell(column, bare(text if column.read is not str else cell))
+                except Odd as error:
+                    wrong.append(f"{column.head}: {error}")
+            elif cell and column.read is str:
+                values[key] = cell
+            elif key == "poe_class" and folded(self._head(column)) in (folded(column.head), key.replace("_", " ")):
+                # as it goes out from here, an empty class is a drop that is not powered; elsewhere nothing was said
+                values[key] = None
+        if not values.get("room"):
+            wrong.append("Room: none is named")
+        if "kind" not in values and not cells.get("kind", "").strip():
+            wrong.append("What: none is named")
+        return values, wrong
+
+    def _cell(self, column: Column, cell: str) -> dict[str, Any]:
+        """What a cell says, by field: as it stands, or by what it most likely means.  Raises Odd, LeftOut."""
+        meant = self.meanings.meant(column.key, self._head(column), cell, self.choices[column.key])
+        try:
+            values, told = self._literal(column, meant or cell), meant
+        except Odd as error:
+            values, told = self._guessed(column, meant or cell)
+            if not values:
+                self._note(column, cell, "")
+                raise error
+        if told:
+            self._note(column, cell, told)
+        return values
+
+    def _note(self, column: Column, cell: str, told: str) -> None:
+        self.meanings.note(column.key, self._head(column), cell, told, self.choices[column.key])
+
+    def _head(self, column: Column) -> str:
+        """What a column is called in the file; what was mended may be one that the file does not have."""
+        return self.heads.get(column.key, column.head)
+
+    def _literal(self, column: Column, text: str) -> dict[str, Any]:
+        """A cell that is written as it would be here.  Raises Odd."""
+        if column.key == "kind":
+            kind, variant = _kind_of(text)
+            if kind is None:
+                raise Odd(f"“{text}” is no kind of drop")
+            return {"kind": kind, **({"variant": variant} if variant else {})}
+        if column.key == "closet":
+            if text.casefold() not in self.closets:
+                raise Odd(f"there is no closet “{text}”; add it in Brief first")
+            return {"closet": text}
+        value = column.read(text)
+        if column.key == "speed_mbit" and value not in get_args(Speed):
+            raise Odd(f"{text} is no usual speed")
+        if column.key == "poe_class" and isinstance(value, int) and value not in POE_CLASSES:
+            raise Odd(f"there is no class {value}")
+        return {column.key: value}
+
+    def _guessed(self, column: Column, text: str) -> tuple[dict[str, Any], str]:
+        """What a cell most likely means, by the words of the quick line, and that in words; empty: nobody knows."""
+        phrase = self.phrases.setdefault(text, read_phrase(text, self.project))
+        if column.key == "kind":
+            if phrase.kind is None:
+                return {}, ""
+            said: dict[str, Any] = {"kind": phrase.kind, **phrase.changes}
+            if phrase.own_kind_id:
+                said["own_kind_id"] = phrase.own_kind_id
+            return said | ({"called": text} if phrase.rest else {}), phrase.told
+        if column.key == "count" and phrase.count:
+            return {"count": phrase.count}, str(phrase.count)
+        if column.key == "poe_class":
+            return ({"poe_class": None}, told_class(None)) if text in DASHES else _power_of(phrase)
+        if column.key == "speed_mbit":
+            return _speed_of(phrase, text)
+        value = phrase.changes.get(column.key)
+        return ({}, "") if value is None else ({column.key: value}, shown(value))
+
+    def _new(self, values: dict[str, Any]) -> NewDrop:
+        """Raises ValidationError for a drop that could not be listed, before anything is."""
+        kind: KindKey = values.pop("kind")
+        usual = DROP_KINDS[kind].poe_class
+        if values.get("poe_class") == POWERED:
+            values["poe_class"] = powered_class(kind, values.get("draw_w") or 0.0)
+            if usual is None:
+                values.setdefault("draw_w", 0.0)
+        if "poe_class" in values and values["poe_class"] is None and usual is None:
+            del values["poe_class"]
+        called = values.pop("called", "")
+        if called:
+            # what is not understood of a device's name is kept
+            values["note"] = "; ".join(text for text in (called, values.get("note", "")) if text)
+        of_line = {name: values.pop(name) for name in OF_LINE if name in values}
         changes = DropChanges.model_validate(values)
-        new = NewDrop.model_validate({**head_values, "kind": kind, "changes": changes})
-        _check(new)
-    except ValidationError as error:
-        return None, "", [_told(one) for one in error.errors(include_url=False)]
-    return new, f"{new.count} × {row.name}, {new.room}", []
+        new = NewDrop.model_validate({**of_line, "kind": kind, "changes": changes})
+        self._drop(new)
+        return new
+
+    def _drop(self, new: NewDrop) -> Drop:
+        room = Room(id=1, name=new.room, floor_id=1, outside=new.outside)
+        usual = usual_drop(self.nowhere, room, new.kind, new.own_kind_id, new.changes)
+        return Drop.model_validate({**usual, "id": 1})
+
+    def _told(self, new: NewDrop) -> str:
+        drop = self._drop(new)
+        own = next((own.name for own in self.project.own_kinds if own.id == new.own_kind_id), "")
+        variant = drop.kind_row.variant(drop.variant) if drop.variant else None
+        told = [f"{new.count} × {own or drop.kind_row.name}", *([variant.name] if variant else []), new.room]
+        told.append(speed(drop.speed_mbit))
+        if drop.poe_class is not None:
+            told.append(f"class {drop.poe_class}")
+            told.append(f"{drop.draw_w:g} W" if drop.draw_w else "draw not known")
+        return ", ".join(told)
+
+
+OF_LINE = ("room", "floor", "outside", "closet", "count", "own_kind_id")
+"""What a line says beside the fields of its drops."""
+
+
+def _power_of(phrase: Phrase) -> tuple[dict[str, Any], str]:
+    """How a drop is powered, by what a cell says of it: a class, the watts of a port, or that it is."""
+    changes = phrase.changes
+    if "supply" in changes:
+        return {name: changes[name] for name in ("poe_class", "supply")}, f"not from a switch: {changes['supply']}"
+    if "poe_class" in changes:
+        return {"poe_class": changes["poe_class"]}, told_class(changes["poe_class"])
+    port_w = changes.get("draw_w")
+    if isinstance(port_w, float) and port_w > 0:
+        number = next((row.number for row in POE_CLASSES.values() if row.number and row.port_w >= port_w), None)
+        if number:
+            return {"poe_class": number}, f"class {number}, {POE_CLASSES[number].port_w:g} W at the port"
+    return ({"poe_class": POWERED}, "powered") if phrase.powered else ({}, "")
+
+
+def told_class(poe_class: object) -> str:
+    return "not powered" if poe_class is None else f"class {poe_class}"
+
+
+def _speed_of(phrase: Phrase, text: str) -> tuple[dict[str, Any], str]:
+    """A speed as the quick line knows it, or a bare figure in Gbit/s."""
+    mbit = phrase.changes.get("speed_mbit")
+    if mbit is None:
+        figures = [float(figure.replace(",", ".")) for figure in re.findall(r"\d+(?:[.,]\d+)?", text)]
+        fast = [round(figure * (1000 if figure < MEGABITS_FROM else 1)) for figure in figures[-1:]]
+        mbit = fast[0] if fast and fast[0] in get_args(Speed) else None
+    return ({}, "") if mbit is None else ({"speed_mbit": mbit}, speed(int(str(mbit))))
+
+
+DASHES = ("-", "–", "—", "/", "n/a")
+"""What people write where they say nothing; of power it says that there is none."""
+MEGABITS_FROM = 11
+"""A bare figure from here on is in Mbit/s: “10” says 10 Gbit/s, “100” does not."""
 
 
 def _told(error: Any) -> str:
@@ -241,22 +441,16 @@ def _told(error: Any) -> str:
     return f"{column.head}: {message}" if column else message
 
 
-def _check(new: NewDrop) -> None:
-    """Raises ValidationError for a drop that could not be listed, before anything is."""
-    room = Room(id=1, name=new.room, floor_id=1, outside=new.outside)
-    Drop.model_validate({**usual_drop(NOWHERE, room, new.kind, None, new.changes), "id": 1})
-
-
 def _kind_of(text: str) -> tuple[Any, str]:
     """The kind that a cell names, and a variant where the word means one."""
-    folded = _folded(text)
+    said = folded(text)
     for kind in DROP_KINDS.values():
         names = {kind.name, kind.plural, kind.key.replace("_", " "), kind.column, *kind.words}
-        if folded in {name.casefold() for name in names}:
+        if said in {name.casefold() for name in names}:
             return kind.key, ""
     for kind in DROP_KINDS.values():
         for variant in kind.variants:
-            if folded in {word.casefold() for word in variant.words}:
+            if said in {word.casefold() for word in variant.words}:
                 return kind.key, variant.key
     return None, ""
 

@@ -46,6 +46,7 @@ from baugrund.exchange.project_file import read_project
 from baugrund.exchange.tables import read_table
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import open_database
+from baugrund.store.meanings import RememberedMeanings
 from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
 from baugrund.tasks.queue import Queue
@@ -114,7 +115,14 @@ def _edit(url: str, project: Project, catalogue: Catalogue, runs: int) -> None:
     try:
         database = open_database(url.rsplit("/", 1)[0] + f"/{name}")
         projects = Projects(database)
-        works = Context(projects, Catalogues(database, catalogue), url, Pictures(database), Queue(database))
+        works = Context(
+            projects,
+            Catalogues(database, catalogue),
+            url,
+            Pictures(database),
+            Queue(database),
+            RememberedMeanings(database),
+        )
         hundred = _at_a_hundred(project)
         number = projects.create(hundred)
         answer = pick(hundred, catalogue, ("least_price",)).answers[0]

@@ -20,6 +20,7 @@ from baugrund.core.project import Aim
 from baugrund.core.watch import Progress, Share, watched
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import Database
+from baugrund.store.meanings import RememberedMeanings
 from baugrund.store.price_files import PriceFiles
 from baugrund.store.projects import Projects
 from baugrund.store.questions import About, Questions
@@ -74,7 +75,8 @@ class Desk:
     def of_catalogue(self, catalogue_id: int, question: str) -> Fact:
         """The reply to a question about a catalogue."""
         asked = PRICE_QUESTIONS.validate_json(question)
-        return asked.reply(Prices(catalogue_id, self.catalogues, PriceFiles(self.database)))
+        files, meanings = PriceFiles(self.database), RememberedMeanings(self.database)
+        return asked.reply(Prices(catalogue_id, self.catalogues, files, meanings))
 
     def answer(self, context: JobContext, about: About, question: str) -> None:
         """Take up a question, unless nobody waits for it any more, tell how far it is, and keep the reply.

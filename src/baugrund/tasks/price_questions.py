@@ -13,6 +13,7 @@ from baugrund.core.catalogue import Catalogue
 from baugrund.core.facts import Fact
 from baugrund.core.price_lists import Difference, catalogue_of, day_of, differences
 from baugrund.core.words import counted
+from baugrund.exchange.meanings import Answers, Meanings, Value, said_in
 from baugrund.exchange.price_table import (
     PriceFile,
     PriceLine,
@@ -22,10 +23,16 @@ from baugrund.exchange.price_table import (
     write_prices_xlsx,
 )
 from baugrund.store.catalogues import Catalogues
+from baugrund.store.meanings import RememberedMeanings
 from baugrund.store.price_files import PriceFiles
 
-_read_lately = lru_cache(2)(read_prices)
-"""A file that was looked into is read once only, where the same worker takes it in."""
+
+@lru_cache(2)
+def _read_lately(
+    content: bytes, currency: str, answers: Answers, remembered: tuple[tuple[tuple[str, str], str], ...]
+) -> PriceFile:
+    """A file that was looked into is read once only, where the same worker takes it in."""
+    return read_prices(content, currency, Meanings(answers, dict(remembered)))
 
 
 @dataclass(frozen=True)
@@ -35,12 +42,14 @@ class Prices:
     catalogue_id: int
     catalogues: Catalogues
     files: PriceFiles
+    meanings: RememberedMeanings
 
 
 class Imported(Fact):
     """What a file would change or has changed; with anything wrong, it changes nothing."""
 
     lines: tuple[PriceLine, ...]
+    values: tuple[Value, ...] = ()
     wrong: int
     differences: tuple[Difference, ...]
     taken: bool
@@ -48,18 +57,30 @@ class Imported(Fact):
     edition: int
 
 
+FileKey = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
+
+
 class _FileIn(Fact):
     """A file that came for a catalogue, as of the edition that was seen; ``replace``: lines that the file does not have
-    go, else they stay."""
+    go, else they stay; ``answers``: the key of what was said about the file, kept as a file of ``Answers``."""
 
-    file: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
+    file: FileKey
     seen: Annotated[int, Field(ge=1)]
     replace: bool = False
+    answers: FileKey | None = None
+
+    def _said(self, prices: Prices) -> Answers:
+        """What was said about the file.  Raises NotFound."""
+        if self.answers is None:
+            return Answers()
+        return Answers.model_validate_json(prices.files.load(prices.catalogue_id, self.answers))
 
     def _read(self, prices: Prices) -> tuple[Catalogue, PriceFile, Catalogue | None]:
         """The catalogue as it was seen, the file, and what it makes of it; None: a line is wrong."""
         before = prices.catalogues.edition(prices.catalogue_id, self.seen).catalogue
-        file = _read_lately(prices.files.load(prices.catalogue_id, self.file), before.currency)
+        content = prices.files.load(prices.catalogue_id, self.file)
+        remembered = tuple(prices.meanings.of("prices").items())
+        file = _read_lately(content, before.currency, self._said(prices), remembered)
         if file.wrong:
             return before, file, None
         models = {} if self.replace else {model.key: model for model in before.models}
@@ -73,8 +94,9 @@ class _FileIn(Fact):
     def _told(self, before: Catalogue, file: PriceFile, changed: Catalogue | None, taken: int | None) -> Imported:
         """The reply; ``taken``: the edition that it became."""
         return Imported(
-            lines=file.lines, wrong=file.wrong, differences=differences(before, changed) if changed else (),
-            taken=taken is not None, edition=taken or self.seen,
+            lines=file.lines, values=file.values, wrong=file.wrong,
+            differences=differences(before, changed) if changed else (), taken=taken is not None,
+            edition=taken or self.seen,
         )  # fmt: skip
 
 
@@ -97,6 +119,7 @@ class TakeIn(_FileIn):
         before, file, changed = self._read(prices)
         if changed is None:
             return self._told(before, file, None, None)
+        prices.meanings.keep("prices", said_in(self._said(prices)))
         what = f"took in a list of {counted(len(file.models), 'line')}"
         edition = prices.catalogues.change(prices.catalogue_id, self.seen, changed, self.account, what)
         return self._told(before, file, changed, edition.number)

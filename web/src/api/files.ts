@@ -21,14 +21,16 @@ export function keepPicture(id: number, file: Blob) {
   return send<Schemas["KeptPictureLine"]>(`/api/projects/${id}/pictures`, file);
 }
 
-/** What a list would add, with its columns as matched; nothing is changed. */
-export function previewList(id: number, file: Blob, columns?: string) {
-  return send<Schemas["Preview"]>(`/api/projects/${id}/drops/preview`, file, { columns });
+/** What a list would add, with its columns as matched and what was said about it; nothing is changed. */
+export function previewList(id: number, file: Blob, columns: string | undefined, answers: Schemas["Answers"]) {
+  const said = { columns, answers: JSON.stringify(answers) };
+  return send<Schemas["Preview"]>(`/api/projects/${id}/drops/preview`, file, said);
 }
 
 /** Add what a list holds, all or nothing. */
-export function importList(id: number, file: File, columns?: string) {
-  return send<Outcome>(`/api/projects/${id}/drops/import`, file, { columns, name: file.name });
+export function importList(id: number, file: File, columns: string | undefined, answers: Schemas["Answers"]) {
+  const said = { columns, answers: JSON.stringify(answers), name: file.name };
+  return send<Outcome>(`/api/projects/${id}/drops/import`, file, said);
 }
 
 /** Keep a price list beside a catalogue, to be looked into: it changes nothing yet. */

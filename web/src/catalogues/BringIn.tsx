@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
 import { account } from "../api/account";
@@ -7,14 +7,14 @@ import { keepPrices } from "../api/files";
 import { FileWord } from "../kit/FileWord";
 import { Making } from "../kit/Making";
 import { Heading, Tick, Word } from "../kit/parts";
+import { Lines, NOTHING_SAID, useAnswers, Values } from "../kit/TableAnswers";
 import { words } from "../words";
 import { Differences } from "./Differences";
 import { usePriceWork } from "./usePriceWork";
 
 const w = words.catalogues;
-const LINES_SHOWN = 200;
 
-/** A file into a price list: every line looked at first, what it would change, then all or nothing. */
+/** A file into a price list: its values matched, every line looked at first, what it would change, then all or nothing. */
 export function BringIn({ id, edition, settle }: { id: number; edition: number; settle: () => void }) {
   const [file, setFile] = useState<File | null>(null);
   const [replace, setReplace] = useState(false);
@@ -27,19 +27,35 @@ export function BringIn({ id, edition, settle }: { id: number; edition: number; 
     queryFn: () => keepPrices(id, file as File),
   });
   const key = file ? kept.data?.file : undefined;
+  const say = useAnswers();
+  const said = useQuery({
+    queryKey: ["price-answers", id, say.answers],
+    enabled: say.answers !== NOTHING_SAID,
+    placeholderData: keepPreviousData,
+    queryFn: () =>
+      data(
+        http.POST("/api/catalogues/{catalogue_id}/answers", {
+          params: { path: { catalogue_id: id } },
+          body: say.answers,
+        }),
+      ),
+  });
+  const answers = say.answers === NOTHING_SAID ? null : (said.data?.file ?? null);
   const [taking, setTaking] = useState(false);
-  const about = key ? { file: key, seen: edition, replace } : null;
+  const about = key ? { file: key, seen: edition, replace, answers } : null;
   const look = usePriceWork(id, about && { type: "look", ...about });
   const take = usePriceWork(id, about && taking ? { type: "take", ...about, account: account() } : null);
   const work = taking ? take : look;
   const forget = () => {
     setFile(null);
     setTaking(false);
+    say.forget();
   };
   const [done, setDone] = useState(false);
   const choose = (chosen: File) => {
     setFile(chosen);
     setTaking(false);
+    say.forget();
     setDone(false);
   };
   const taken = take.found?.imported?.taken ?? false;
@@ -56,7 +72,7 @@ export function BringIn({ id, edition, settle }: { id: number; edition: number; 
     staleTime: Infinity,
   });
   const found = look.found?.imported ?? undefined;
-  const wrong = found?.lines.filter((line) => line.wrong.length > 0) ?? [];
+  const heads = Object.fromEntries(columns.data?.map((column) => [column.key, column.head]) ?? []);
   const refused = kept.error?.message ?? (key && !work.going && !work.found?.imported ? work.told || w.notRead : "");
   return (
     <Place>
@@ -113,16 +129,11 @@ export function BringIn({ id, edition, settle }: { id: number; edition: number; 
           <Word onPress={forget}>{w.forget}</Word>
         </p>
       )}
-      {wrong.length > 0 && (
-        <ol>
-          {wrong.slice(0, LINES_SHOWN).map((line) => (
-            <li key={line.number}>
-              <b>{w.line(line.number)}</b>
-              <span>{line.told}</span>
-              <p>{line.wrong.join("; ")}.</p>
-            </li>
-          ))}
-        </ol>
+      {found && !taking && (
+        <>
+          <Values values={found.values ?? []} say={say} />
+          <Lines lines={found.lines} heads={heads} say={say} only />
+        </>
       )}
       {found && found.wrong === 0 && <Differences lines={found.differences} />}
       {!found && (
@@ -151,13 +162,11 @@ const Place = styled.section`
   padding: 10px 16px 24px; max-width: 900px; min-width: 0;
   .tools { display: flex; gap: 18px; align-items: baseline; padding: 7px 0; flex-wrap: wrap; border-top: 1px solid var(--rule); }
   .tools label { margin-left: auto; display: flex; gap: 7px; align-items: baseline; }
-  ol li { display: grid; grid-template-columns: 70px minmax(0, 1fr) minmax(0, 2fr); gap: 12px; padding: 4px 0; border-bottom: 1px solid var(--rule); align-items: baseline; }
-  ol b { font-weight: 400; color: var(--faint); }
-  ol p, [role="alert"] { font: 15px/1.35 var(--voice); color: var(--clay); }
+  [role="alert"] { font: 15px/1.35 var(--voice); color: var(--clay); }
   .done { font: 15px var(--voice); color: var(--moss); }
   h3 { font-size: 13.5px; font-weight: 600; margin: 16px 0 4px; }
   dl { columns: 2; column-gap: 28px; border-top: 1px solid var(--rule); }
   dl div { display: grid; grid-template-columns: 130px 1fr; gap: 10px; padding: 3px 0; border-bottom: 1px solid var(--rule); break-inside: avoid; font-size: 13px; }
   dd i { font-style: normal; color: var(--faint); }
-  @media (max-width: 860px) { dl { columns: 1; } ol li { grid-template-columns: 60px 1fr; } ol p { grid-column: 2; } }
+  @media (max-width: 860px) { dl { columns: 1; } }
 `;

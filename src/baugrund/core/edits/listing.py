@@ -234,6 +234,7 @@ class NewDrop(Fact):
     closet: Text = ""
     """Where it ends, by name; empty: at the head end."""
     kind: KindKey
+    own_kind_id: Id | None = None
     count: Annotated[int, Field(ge=1, le=500)] = 1
     changes: DropChanges = DropChanges()
 
@@ -257,7 +258,7 @@ class AddList(Fact):
                 project, room = _with_room(project, wanted)
                 by_name[name] = rooms[name, floor] = rooms[name, project.floor_name(room).casefold()] = room
             ends = {"closet_id": _closet_named(project, new.closet)}
-            usual = usual_drop(project, room, new.kind, None, new.changes) | ends
+            usual = usual_drop(project, room, new.kind, new.own_kind_id, new.changes) | ends
             more += [_numbered(usual, project.next_id + n) for n in range(new.count)]
             project = replaced(project, next_id=project.next_id + new.count)
         return replaced(project, drops=project.drops + tuple(more))

@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
@@ -7,18 +7,19 @@ import { importList, previewList } from "../../api/files";
 import { useWork } from "../../api/work";
 import { FileWord } from "../../kit/FileWord";
 import { Heading, Word } from "../../kit/parts";
+import { Lines, useAnswers, Values } from "../../kit/TableAnswers";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
 
 const w = words.list;
-const LINES_SHOWN = 200;
 
-/** The list of drops as a file: out as CSV or XLSX, in with its columns matched and every line looked at first. */
+/** The list of drops as a file: out as CSV or XLSX, in with columns and values matched and every line looked at first. */
 export function InAndOut() {
-  const { id, run, say } = useWork();
+  const { id, run, say: tell } = useWork();
   const [file, setFile] = useState<File | null>(null);
   const [columns, setColumns] = useState<readonly string[] | null>(null);
   const [added, setAdded] = useState(0);
+  const say = useAnswers();
   const known = useQuery({
     queryKey: ["list-columns"],
     queryFn: () => data(http.GET("/api/list-columns")),
@@ -26,24 +27,26 @@ export function InAndOut() {
   });
   const matched = columns?.join(",");
   const preview = useQuery({
-    queryKey: ["preview", id, file?.name, file?.size, file?.lastModified, matched],
+    queryKey: ["preview", id, file?.name, file?.size, file?.lastModified, matched, say.answers],
     enabled: file !== null,
     retry: false,
-    queryFn: () => previewList(id, file as File, matched),
+    placeholderData: file ? keepPreviousData : undefined,
+    queryFn: () => previewList(id, file as File, matched, say.answers),
   });
-  const found = preview.data;
-  const wrong = found?.lines.filter((line) => line.wrong.length > 0) ?? [];
+  const found = file ? preview.data : undefined;
+  const heads = Object.fromEntries(known.data?.map((line) => [line.key, line.head]) ?? []);
   const match = (place: number, key: string) => {
     const now = columns ?? found?.columns.map((column) => column.key) ?? [];
     setColumns(now.map((old, other) => (other === place ? key : old === key ? "" : old)));
   };
   const take = async () => {
     const count = found?.drops ?? 0;
-    if (file && (await run(() => importList(id, file, matched)))) {
+    if (file && (await run(() => importList(id, file, matched, say.answers)))) {
       setFile(null);
       setColumns(null);
+      say.forget();
       setAdded(count);
-      say("");
+      tell("");
     }
   };
   return (
@@ -78,6 +81,7 @@ export function InAndOut() {
             onFile={(chosen) => {
               setFile(chosen);
               setColumns(null);
+              say.forget();
               setAdded(0);
             }}
           />
@@ -113,28 +117,19 @@ export function InAndOut() {
                 </li>
               ))}
             </ul>
+            <Values values={found.values} say={say} />
             <h3>{w.lines(found.lines.length)}</h3>
             <p className="sum">
               {w.sum(found.drops, found.new_rooms.length)}
               {found.new_rooms.length > 0 && ` (${found.new_rooms.slice(0, 8).join(", ")})`}. {found.note}
             </p>
             <p className="links">
-              <Word isDisabled={wrong.length > 0 || found.drops === 0} onPress={take}>
-                {wrong.length ? w.cannot(wrong.length) : w.add(found.drops)}
+              <Word isDisabled={found.wrong > 0 || found.drops === 0} onPress={take}>
+                {found.wrong ? w.cannot(found.wrong) : w.add(found.drops)}
               </Word>
               <Word onPress={() => setFile(null)}>{w.forget}</Word>
             </p>
-            <ol>
-              {[...wrong, ...found.lines.filter((line) => line.wrong.length === 0)]
-                .slice(0, LINES_SHOWN)
-                .map((line) => (
-                  <li key={line.number} data-wrong={line.wrong.length > 0 || undefined}>
-                    <b>{line.number}</b>
-                    <span>{line.wrong.length ? line.wrong.join("; ") : line.told}</span>
-                  </li>
-                ))}
-            </ol>
-            {found.lines.length > LINES_SHOWN && <p>{w.more(found.lines.length - LINES_SHOWN)}</p>}
+            <Lines lines={found.lines} heads={heads} say={say} />
           </>
         )}
       </section>
@@ -175,9 +170,8 @@ const Page = styled.div`
   .columns li { display: grid; grid-template-columns: 1fr 1fr; gap: 8px; padding: 3px 0; border-bottom: 1px solid var(--rule); break-inside: avoid; }
   select { background: none; border: 0; border-bottom: 1px dotted var(--faint); min-width: 0; appearance: none; cursor: pointer; }
   option { background: var(--sheet); color: var(--ink); }
-  ol li, .parts li { display: grid; grid-template-columns: 42px 1fr; gap: 12px; padding: 3px 0; border-bottom: 1px solid var(--rule); }
-  ol b, .parts b { text-align: right; font-weight: 400; color: var(--faint); }
-  [data-wrong] span { font: 15px var(--voice); color: var(--clay); }
+  .parts li { display: grid; grid-template-columns: 42px 1fr; gap: 12px; padding: 3px 0; border-bottom: 1px solid var(--rule); }
+  .parts b { text-align: right; font-weight: 400; color: var(--faint); }
   .sum, .done, [role="alert"] { font: 15px/1.4 var(--voice); }
   .done { color: var(--moss); }
   [role="alert"] { color: var(--clay); }
