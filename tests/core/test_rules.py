@@ -218,7 +218,7 @@ def closet(**changes):
          "The closet is a living space; this one has a fan."),
         (switch("s", ports(8), depth_mm=376), None, "376 mm deep and 75 mm for plug and bend; the housing has 450 mm."),
         (switch("s", ports(8), units=3), closet(units=2), "3 units high; the housing has 2."),
-        (switch("s", ports(8), mass_kg=61), None, "61 kg; the housing bears 60 kg."),
+        (switch("s", ports(8), mass_kg=61), None, "61 kg; the housing carries 60 kg."),
         (switch("s", ports(8)), closet(housing="panel"), "19 inches wide; the wall panel takes narrow boxes only."),
         (switch("s", ports(8), in_stock=False), None, "Out of stock."),
         (switch("s", ports(8)), SetStance(model="s", excluded=True), "You left it out."),

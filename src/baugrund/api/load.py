@@ -31,7 +31,7 @@ def load_for(project_id: int, works: Works) -> LoadFor:
 
 
 class TrafficFor(Fact):
-    """The traffic of a revision on the boxes that the ground stands on; nothing before a pick."""
+    """The traffic of a revision on the boxes that stand; nothing before a pick."""
 
     revision: int
     flows: Flows
@@ -44,7 +44,7 @@ def traffic_for(project_id: int, works: Works) -> TrafficFor:
 
 
 class DrillFor(Fact):
-    """The power-up drill of a revision, of the boxes that the ground stands on; nothing before a pick."""
+    """The power-up drill of a revision, of the boxes that stand; nothing before a pick."""
 
     revision: int
     with_reserve: bool

@@ -1,4 +1,4 @@
-"""The picks of a project, what is asked about them, and the balance on the boxes that the ground stands on."""
+"""The picks of a project, what is asked about them, and the balance on the boxes that stand."""
 
 from __future__ import annotations
 
@@ -62,7 +62,7 @@ class ClosetGround(Fact):
 
 
 class Balance(Fact):
-    """What an edit changes at once: counts, bearing and findings, on the boxes that the ground stands on."""
+    """What an edit changes at once: counts, bearing and findings, on the boxes that stand."""
 
     live: int
     reserve: int
@@ -113,7 +113,7 @@ class Beyond(Fact):
 
 
 def standing_boxes(project: Project, catalogue: Catalogue, followed: Standing | None) -> Standing:
-    """The boxes that the ground stands on: those held, else those of the pick that is followed."""
+    """The boxes that stand: those held, else those of the pick that is followed."""
     if not project.held:
         return followed or {}
     kinds = {model.key: model.kind for model in catalogue.models}

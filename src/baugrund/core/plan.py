@@ -144,7 +144,7 @@ class ReachPlan(Fact):
 
 
 class LoadPlan(Fact):
-    """Power and traffic on the boxes that the ground stands on."""
+    """Power and traffic on the boxes that stand."""
 
     power: Load
     traffic: Flows

@@ -154,7 +154,7 @@ class Stance(Fact):
 
 
 class Holding(Fact):
-    """Bought or promised, and for which closet: the ground stands on what is held until it is let go."""
+    """Bought or promised, and for which closet: these boxes stand until they are let go, whatever the pick says."""
 
     id: Id
     closet_id: Id

@@ -90,7 +90,7 @@ class Held(Fact):
 
 
 class Hold(Fact):
-    """Hold these boxes, injectors and modules (bought or promised): the ground stands on them.  None: it follows the
+    """Keep these boxes, injectors and modules, bought or promised, whatever the pick says.  None: it follows the
     pick."""
 
     type: Literal["hold"] = "hold"
@@ -102,7 +102,7 @@ class Hold(Fact):
         return replaced(project, holdings=holdings, next_id=project.next_id + len(holdings))
 
     def told(self, project: Project) -> str:
-        return "hold these boxes" if self.models else "let the held boxes go"
+        return "keep these boxes" if self.models else "follow the pick again"
 
 
 def with_stances(project: Project, changed: Sequence[Stance]) -> Project:

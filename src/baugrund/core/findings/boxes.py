@@ -1,4 +1,4 @@
-"""Checks of the boxes that the ground stands on, and of the growth that they are asked for."""
+"""Checks of the boxes that stand, and of the growth that they are asked for."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ def ground(site: Site) -> Iterator[Finding]:
             horizon = site.project.settings.start_year + site.project.settings.horizon_years
             yield Finding(
                 key=f"not-borne{at}", weight="breaks", subject=f"{of}Boxes", verb="pick", settle=MORE,
-                text=f"do not bear all drops of {horizon}" + (f": {short} run out first." if short else "."),
+                text=f"cannot serve all drops of {horizon}" + (f": {short} run out first." if short else "."),
             )  # fmt: skip
         for capacity in site.capacities.get(closet.id, ()):
             if capacity.key != "money" or head:

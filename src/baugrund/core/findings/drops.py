@@ -161,7 +161,11 @@ def sockets_at_drops(site: Site) -> Iterator[Finding]:
     """A room switch that is not fed over the cable needs mains where it stands."""
     for drop in site.project.drops:
         if drop.kind == "room_switch" and drop.poe_class is None and drop.socket is not True:
-            state = "has no mains socket" if drop.socket is False else "needs a mains socket; nobody has looked yet"
+            state = (
+                "has no mains socket"
+                if drop.socket is False
+                else "needs a mains socket; whether there is one is not known"
+            )
             edit = ChangeDrops(ids=(drop.id,), changes=DropChanges(poe_class=3, draw_w=6.0))
             yield on_drops(
                 site.project, (drop.id,), f"socket-{drop.id}", "strains" if drop.socket is False else "note",

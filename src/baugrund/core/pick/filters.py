@@ -45,7 +45,7 @@ def _misfit(box: Box, project: Project, closet: Closet) -> str | None:
     if box.units > closet.units:
         return f"{box.units} units high; the housing has {closet.units}."
     if box.mass_kg > closet.load_kg:
-        return f"{box.mass_kg:g} kg; the housing bears {closet.load_kg:g} kg."
+        return f"{box.mass_kg:g} kg; the housing carries {closet.load_kg:g} kg."
     return None
 
 

@@ -132,7 +132,7 @@ def forced(project: Project, catalogue: Catalogue, site: Site, key: str, answer:
     found = least_price(replace(site, pins={**pins, key: max(1, pins.get(key, 0))}))
     if found is None:
         pinned = " beside what is pinned" if pins.keys() - {key} else ""
-        return told.model_copy(update={"sentence": f"No pick with it bears all drops{pinned}."})
+        return told.model_copy(update={"sentence": f"No pick with this model serves all drops{pinned}."})
     more = found.price_minor - answer.price_minor
     boxes = [box.model for seating in found.seatings for box in seating.boxes]
     beside = [box.name for box in boxes if box.key != key]
@@ -266,7 +266,7 @@ def _closet_relaxations(project: Project, asked: Demands, closet: Closet) -> Ite
         yield changed("wall panel", sentence, housing="rack")
     yield changed("units", f"More height would do: the housing has {counted(closet.units, 'unit')}.", units=60)
     yield changed("depth", f"More depth would do: the housing has {closet.depth_mm} mm.", depth_mm=1500)
-    yield changed("load", f"More load would do: the housing bears {closet.load_kg:g} kg.", load_kg=2000.0)
+    yield changed("load", f"More load would do: the housing carries {closet.load_kg:g} kg.", load_kg=2000.0)
     yield changed("sockets", f"More sockets would do; the closet has {closet.sockets}.", sockets=60)
     if closet.ups_outlets is not None:
         sentence = f"More battery outlets would do; the closet has {closet.ups_outlets}."

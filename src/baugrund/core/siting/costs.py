@@ -46,7 +46,7 @@ class Costs:
     links: NDArray[np.int64]
     link_m: NDArray[np.float64]
     entry: NDArray[np.int64]
-    """The lines' way from where they enter to a head end there."""
+    """Cost of bringing the provider's lines from where they enter to a head end there."""
     entry_m: NDArray[np.float64]
     least: NDArray[np.int64] | None = None
     """What each run costs at the least, however many are pulled along with it; None: as in ``money``."""
@@ -55,7 +55,7 @@ class Costs:
 
     @property
     def heads(self) -> NDArray[np.int64]:
-        """``links`` with the lines' way on the diagonal: what a place adds where another one is the head end."""
+        """``links`` with the cost of the provider's lines on the diagonal: what a place adds where another one is the head end."""
         both = self.links.copy()
         np.fill_diagonal(both, self.entry)
         return both

@@ -17,7 +17,7 @@ MAX_PLACES = 60
 """So many places are compared at most: closets and candidates first, then rooms, plant rooms first."""
 PREFERRED = ("plant", "store", "way", "work", "", "living")
 STOREY_M = 3.0
-"""A storey between counts as this far from a sleeper."""
+"""A storey between counts as this far from a bedroom."""
 
 FAULTS = (
     ("cool", "may get warmer than 30 °C"),
@@ -58,7 +58,7 @@ def faults_of(project: Project, sited: Sited, room: Room | None) -> tuple[str, .
     if room.outside:
         wrong.append("is outside")
     if is_loft(project.floors_by_id[room.floor_id].name) and sited.cool is None:
-        wrong.append("is under the roof: nobody has looked how hot it gets")
+        wrong.append("is under the roof: how hot it gets is not known")
     return tuple(wrong)
 
 
@@ -99,11 +99,11 @@ def _place(
     anchor = Anchor(room.floor_id, x, y, level[room.floor_id] + CLOSET_HEIGHT_M)
     return Place(
         room_id, anchor, closet.id if closet else None, candidate_id, sited, True if closet else socket,
-        faults_of(project, sited, room), _to_sleepers(project, room_id),
+        faults_of(project, sited, room), _to_bedrooms(project, room_id),
     )  # fmt: skip
 
 
-def _to_sleepers(project: Project, room_id: int) -> float | None:
+def _to_bedrooms(project: Project, room_id: int) -> float | None:
     """Metres from a room to the nearest sleeping room: 0 wall to wall, a storey between counts; None: nobody sleeps."""
     placed = layout(project)
     shapes = {room.id: Polygon(room.outline) for room in placed.rooms}
