@@ -135,8 +135,8 @@ def test_a_line_changes_in_place(project):
         (SetGrowth(kind="hub", percent=1), "set the growth of hubs"),
         (SetStance(model="switch-8", pinned=2), "pin 2 switch-8"),
         (SetStance(model="switch-8", excluded=True, pinned=0), "take out the pin and leave out switch-8"),
-        (Hold(models=EIGHT), "hold these boxes"),
-        (Hold(models=()), "let the held boxes go"),
+        (Hold(models=EIGHT), "keep these boxes"),
+        (Hold(models=()), "follow the pick again"),
     ],
 )
 def test_every_edit_says_what_it_does_and_travels(project, edit, told):
