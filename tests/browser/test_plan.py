@@ -62,7 +62,7 @@ def test_a_drop_let_go_outside_goes_back(plan, house, projects):
     start, place = middle(plan, screen), screen.get_attribute("transform")
     frame = plan.locator("[data-plan]").bounding_box()
     drag(plan, start, (frame["x"] + 8 - start[0], 0))
-    expect(plan.get_by_role("alert")).to_contain_text("There is no room there")
+    expect(plan.get_by_role("alert")).to_contain_text("No room is at that place")
     assert screen.get_attribute("transform") == place
     assert projects.load(house).revision == 0
 

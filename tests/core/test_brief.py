@@ -143,7 +143,7 @@ def test_yearly_cost_stands_against_its_own_budget(budget, said):
 @pytest.mark.parametrize(
     ("text", "read"),
     [("16 V 10 VA", {"V": 16, "VA": 10}), ("24V 1.5A", {"V": 24, "A": 1.5}), ("12 V, 500 mA", {"V": 12, "A": 0.5}),
-     ("0,2 kVA 230 V", {"VA": 200, "V": 230}), ("none", {})],
+     ("0,2 kVA 230 V", {"VA": 200, "V": 230}), ("16VAC 10VA", {"V": 16, "VA": 10}), ("24 VDC", {"V": 24}), ("none", {})],
 )  # fmt: skip
 def test_a_nameplate_is_read_in_base_units(text, read):
     assert read_nameplate(text) == pytest.approx(read)
@@ -162,6 +162,13 @@ def test_a_nameplate_that_cannot_be_right_is_doubted(text, doubt):
 @pytest.mark.parametrize(("pixels", "rate"), [(2, 4), (4, 6), (5, 8), (8, 12), (1, 2), (3, 5), (12, 18)])
 def test_a_camera_streams_by_its_pixels(pixels, rate):
     assert camera_mbit(pixels) == pytest.approx(rate)
+
+
+@pytest.mark.parametrize(
+    ("frames_s", "codec", "rate"), [(15, "h264", 6), (15, "h265", 3.6), (30, "h264", 9.09), (5, "h264", 3.10)]
+)
+def test_a_camera_streams_by_its_frames_and_codec(frames_s, codec, rate):
+    assert camera_mbit(4, frames_s, codec) == pytest.approx(rate, abs=0.01)
 
 
 def test_small_parts_follow_from_the_surface():

@@ -6,6 +6,7 @@ from baugrund.core.bearing import grounds_of
 from baugrund.core.drill import Ask, drills, power_up, shed
 from baugrund.core.edits import AddDrops, AddRooms, ChangeDrops, ChangeSettings, DropChanges, NewRoom, apply_edits
 from baugrund.core.pick.standing import Boxes
+from baugrund.core.picker import balance
 from baugrund.core.project import empty_project
 
 from .small import catalogue, ports, router, switch
@@ -114,3 +115,14 @@ def test_a_box_that_reserves_by_class_feeds_fewer():
     (newer,) = drills(project, grounds, with_reserve=False)
     # a port of type 3 reserves 14 W for class 3: five of them
     assert newer.steps == newer.by_class and len(fed(newer.steps)) == 5
+
+
+@pytest.mark.parametrize(("allocation", "cameras", "gone"), [("class", 5, 0), ("class", 6, 1), ("draw", 6, 0)])
+def test_a_box_that_refuses_devices_by_class_is_a_finding(allocation, cameras, gone):
+    project = yard(cameras)
+    reserving = switch("eight", ports(2), ports(8, poe=6), watts=75, poe_allocation=allocation)
+    models = catalogue(router("home", ports(4)), reserving)
+    told = balance(project, models, {1: Boxes(("home", "eight"))}).findings
+    refused = [finding for finding in told if finding.key.startswith("refused-")]
+    assert [len(finding.drop_ids) for finding in refused] == ([gone] if gone else [])
+    assert not refused or (refused[0].subject, refused[0].weight) == ("eight", "strains")

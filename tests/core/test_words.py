@@ -13,6 +13,8 @@ from baugrund.core.words import counted, joined, money, speed, watts
         (0, "GBP", "£ 0"),
         (100, "NOK", "NOK 1"),
         (5, "USD", "$ 0.05"),
+        (1_250, "JPY", "¥ 1,250"),
+        (1_250, "KWD", "KWD 1.250"),
     ],
 )
 def test_money(minor, currency, said):

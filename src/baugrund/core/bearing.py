@@ -378,7 +378,7 @@ def _capacity(
     sentence = f"holds past {start + YEARS_AHEAD}"
     if full is not None and full <= g.project.settings.horizon_years:
         verdict = "over"
-        sentence = f"full in {start + full}" if full else "more than these boxes carry"
+        sentence = f"full in {start + full}" if full else "the drops cannot be shared among these boxes"
         if amounts.over > OVER:
             amount = f"{round(amounts.over, 2):g} {unit}".strip()
             if key == "money":

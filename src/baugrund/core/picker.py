@@ -14,6 +14,7 @@ from .brief import YEARS_AHEAD
 from .catalogue import Catalogue
 from .costs import costs_of
 from .demand import Demands, demands
+from .drill import drills
 from .errors import TookTooLong
 from .facts import Fact
 from .findings import Finding, Site, findings
@@ -147,7 +148,7 @@ def balance(project: Project, catalogue: Catalogue, followed: Standing | None) -
     idle = stranded(grounds, catalogue, project.settings.currency)
     borne = {one.closet_id: one.borne for one in closets}
     short = {ground.closet.id: ground.stand.why for ground in grounds if ground.seating is None}
-    site = Site(project, capacities, borne, catalogue, short, idle)
+    site = Site(project, capacities, borne, catalogue, short, drills(project, grounds, with_reserve=False), idle)
     return Balance(
         live=len(today),
         reserve=len(then),

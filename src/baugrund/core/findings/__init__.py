@@ -22,7 +22,7 @@ CHECKS: tuple[Callable[[Site], Iterator[Finding]], ...] = (
     drops.outside_their_room, traffic.recording, traffic.slow_in_the_middle, boxes.ground, brief.lines, brief.siting,
     brief.idle_closets, brief.services, brief.temporary, brief.goals,
     brief.yearly, forgotten.forgotten, forgotten.closet_sockets, drops.category_5, drops.unknown_draws,
-    boxes.margin, boxes.currency, boxes.out_of_stock, boxes.fast_ends, boxes.unlisted_kinds,
+    boxes.margin, boxes.currency, boxes.out_of_stock, boxes.fast_ends, boxes.refused, boxes.unlisted_kinds,
     forgotten.unknown_surfaces, forgotten.guessed_runs,
 )  # fmt: skip
 

@@ -8,6 +8,7 @@ from ..bearing import Capacity
 from ..drop_kinds import DROP_KINDS
 from ..edits import ChangeSettings
 from ..pick.substitutes import substitute
+from ..words import counted
 from .finding import Finding, Settle, Site
 
 MORE = Settle(label="See picks with more", verb="pick")
@@ -46,6 +47,21 @@ def _capacity(site: Site, capacity: Capacity, of: str, at: str) -> Iterator[Find
             text = "full on day one." if free <= 0 else "a single one is spare on day one."
             yield Finding(key=f"day-one-{capacity.key}{at}", weight="strains", subject=subject, verb="pick",
                           text=text, settle=MORE)  # fmt: skip
+
+
+def refused(site: Site) -> Iterator[Finding]:
+    """Boxes that set watts aside by class, so that they refuse devices for which their budget would do (IEEE Std
+    802.3-2022, clause 145)."""
+    for number, box in enumerate(site.drills):
+        gone = [step.ask.drop_id for step in box.steps if not step.fed and step.ask.drop_id]
+        if box.allocation == "class" and gone:
+            first = site.project.name_of(site.project.drops_by_id[gone[0]])
+            others = f" and {counted(len(gone) - 1, 'more device')}" if len(gone) > 1 else ""
+            yield Finding(
+                key=f"refused-{number}", weight="strains", subject=box.name, verb="load", drop_ids=tuple(gone),
+                text=f"sets {box.budget_w:g} W aside by class: it refuses {first}{others} as it comes up. A box that "
+                     "goes by what devices draw, or one of more watts, would do.",
+            )  # fmt: skip
 
 
 def unlisted_kinds(site: Site) -> Iterator[Finding]:

@@ -10,6 +10,7 @@ from pydantic import field_serializer
 
 from ..bearing import Capacity
 from ..catalogue import Catalogue
+from ..drill import Drill
 from ..edits import Edit, as_sent
 from ..facts import Fact
 from ..project import Project
@@ -57,6 +58,8 @@ class Site:
     """What links between closets are made from; None: they are not looked at."""
     short: Mapping[int, str] = field(default_factory=dict)
     """What runs out first of the boxes of a closet that do not bear its drops."""
+    drills: tuple[Drill, ...] = ()
+    """The boxes that stand, coming up with the devices of today."""
     stranded: tuple[Stranded, ...] = ()
     """Fast ports of what stands without a fast partner."""
 

@@ -131,7 +131,8 @@ def _together(project: Project, pulled: Sequence[Run]) -> Iterator[list[tuple[Ru
                 break
             theirs = ways[run.drop_id]
             if run is not first and run.drop_id not in gone:
-                shared = _shared_m(way, theirs)
+                # undrawn runs to one room go all the way together
+                shared = _shared_m(way, theirs) if way else run.length_m
                 if not way or (shared >= TOGETHER * _way_m(theirs) and shared > 0):
                     taken.append((run, shared))
         gone.update(run.drop_id for run, _ in taken)

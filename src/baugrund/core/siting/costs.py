@@ -55,7 +55,7 @@ class Costs:
 
     @property
     def heads(self) -> NDArray[np.int64]:
-        """``links`` with the cost of the provider's lines on the diagonal: what a place adds where another one is the head end."""
+        """``links`` with the cost of the provider's lines on the diagonal: where another place is the head end."""
         both = self.links.copy()
         np.fill_diagonal(both, self.entry)
         return both
