@@ -2,9 +2,9 @@
 
 import pytest
 
-from baugrund.core.bearing import grounds_of
 from baugrund.core.drill import Ask, drills, power_up, shed
 from baugrund.core.edits import AddDrops, AddRooms, ChangeDrops, ChangeSettings, DropChanges, NewRoom, apply_edits
+from baugrund.core.ground import grounds_of
 from baugrund.core.pick.standing import Boxes
 from baugrund.core.picker import balance
 from baugrund.core.project import empty_project

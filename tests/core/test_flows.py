@@ -2,7 +2,6 @@
 
 import pytest
 
-from baugrund.core.bearing import grounds_of
 from baugrund.core.edits import (
     AddDrops,
     AddEntry,
@@ -16,6 +15,7 @@ from baugrund.core.edits import (
 from baugrund.core.findings import Site
 from baugrund.core.findings.traffic import slow_in_the_middle
 from baugrund.core.flows import Hop, between, flows
+from baugrund.core.ground import grounds_of
 from baugrund.core.pick.standing import Boxes
 from baugrund.core.project import empty_project
 

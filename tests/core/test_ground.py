@@ -2,7 +2,7 @@
 
 import pytest
 
-from baugrund.core.bearing import bearing, grounds_of, opened
+from baugrund.core.bearing import bearing, opened
 from baugrund.core.edits import (
     AddDrops,
     AddRooms,
@@ -16,6 +16,7 @@ from baugrund.core.edits import (
     SetTally,
     apply_edits,
 )
+from baugrund.core.ground import grounds_of
 from baugrund.core.pick.standing import Boxes
 from baugrund.core.picker import balance, pick
 from baugrund.core.plan import plan

@@ -2,10 +2,11 @@
 
 import pytest
 
-from baugrund.core.bearing import bearing, grounds_of
+from baugrund.core.bearing import bearing
 from baugrund.core.edits import AddDrops, AddRooms, ChangeSettings, DropChanges, NewRoom, apply_edits
 from baugrund.core.findings import Site, findings
 from baugrund.core.findings import reach as reach_checks
+from baugrund.core.ground import grounds_of
 from baugrund.core.growth import reserves, shared_out
 from baugrund.core.load import fed
 from baugrund.core.pick.standing import Boxes

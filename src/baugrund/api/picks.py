@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from fastapi import APIRouter, Response
 
-from baugrund.core.bearing import Ground, Opened, grounds_of, opened
+from baugrund.core.bearing import Opened, opened
 from baugrund.core.errors import NotFound
 from baugrund.core.facts import Fact, ModelKey
+from baugrund.core.ground import Ground, grounds_of
 from baugrund.core.mounting import small_parts
 from baugrund.core.pick.answers import Answer
 from baugrund.core.pick.reasons import Relaxed, WhyNot

@@ -15,10 +15,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from .bearing import Ground
 from .catalogue import Allocation
 from .demand import Need
 from .drop import PRIORITIES, Priority
+from .ground import Ground
 from .pick.places import Place
 from .project import Project
 from .standards.poe_classes import reserved_w

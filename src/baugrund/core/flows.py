@@ -13,9 +13,9 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from .bearing import Ground
 from .catalogue import Router, Switch
 from .drop import Drop
+from .ground import Ground
 from .pick.seating import Link, TrunkSeat
 from .project import Project
 from .traffic import busy_mbit, keeper, kept_mbit

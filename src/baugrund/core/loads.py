@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from .bearing import Ground
 from .facts import Fact
+from .ground import Ground
 from .load import BoxLoad, ClosetLoad, Fed, box_load, closet_loads, fed
 from .poe import School
 from .project import Project

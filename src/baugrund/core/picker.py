@@ -8,7 +8,7 @@ from dataclasses import replace
 from functools import cached_property
 from threading import Lock
 
-from .bearing import Capacity, bearing, grounds_of
+from .bearing import Capacity, bearing
 from .beyond import RoomPorts, rooms_beyond
 from .brief import YEARS_AHEAD
 from .catalogue import Catalogue
@@ -18,6 +18,7 @@ from .drill import drills
 from .errors import TookTooLong
 from .facts import Fact
 from .findings import Finding, Site, findings
+from .ground import grounds_of
 from .pick.answers import Answer, tell
 from .pick.assignment import assigned
 from .pick.best import fewest_boxes, least_power, least_price, most_room

@@ -9,7 +9,6 @@ from collections import Counter
 from collections.abc import Sequence
 from typing import Any
 
-from .bearing import Ground, grounds_of
 from .brief import Addition, Declined, Duty, Goal, InternetLine, Kit, Measure, Service, WirelessClients
 from .building import Building, Candidate, Closet, Entry, Floor, Landmark, Room
 from .catalogue import Catalogue
@@ -19,6 +18,7 @@ from .drop import Drop, OwnKind
 from .facts import Fact
 from .findings import Finding
 from .flows import Flows, flows
+from .ground import Ground, grounds_of
 from .labels import labels
 from .labour import Task, hours_by_task
 from .loads import Load, load_of

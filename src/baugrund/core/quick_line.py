@@ -6,28 +6,22 @@ Counts, kinds, variants, rooms, places, speeds, classes, watts, metres and megap
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any, Literal
+from typing import Any
 
 from pydantic import field_serializer
 
 from . import spoken
 from .building import Room
 from .drop import OwnKind
-from .drop_kinds import DROP_KINDS, PLATES, KindKey
+from .drop_kinds import DROP_KINDS, KindKey
 from .edits import AddDrops, AddRooms, DropChanges, Edit, NewRoom, as_sent
 from .facts import Fact
 from .project import Project
-from .standards.poe_classes import HIGHEST_CLASS, smallest_class_for
+from .said import Heard, Role, Said, changes_of
 from .words import counted, speed
-
-Role = Literal[
-    "count", "kind", "form", "room", "new room", "place", "speed", "class", "watts", "metres", "pixels", "category",
-    "said", "filler", "unknown",
-]  # fmt: skip
 
 
 class Token(Fact):
@@ -84,16 +78,12 @@ def read_phrase(text: str, project: Project) -> Phrase:
     """What a cell of somebody else's list says of a drop; rooms and counts are other cells."""
     reader = _Reader(text, _kind_words(project.own_kinds), ())
     reader.read()
-    said, changes = reader.said, _changes(reader.said)
+    said, changes = reader.said, changes_of(reader.said)
     if said.kind is None and said.variant:
         said.kind = "desk"
     rest = " ".join(token.text for token in reader.tokens if token.role in ("unknown", "count", "new room"))
     told = ", ".join([_name_of(said, project), *_details(said, changes)]) if said.kind else ""
     return Phrase(said.kind, said.own_kind, said.count, changes, said.powered, rest, told)
-
-
-Heard = tuple[KindKey, str, int | None]
-"""A kind, a variant of it or none, and an own kind or none."""
 
 
 class _Reader:
@@ -105,7 +95,7 @@ class _Reader:
         self.rooms = {tuple(map(_bare, room.name.split())): room.id for room in rooms}
         self.kinds = kinds
         self.tokens: list[Token] = []
-        self.said = _Said()
+        self.said = Said()
 
     def read(self) -> None:
         place = 0
@@ -167,7 +157,7 @@ class _Reader:
         return end - place
 
     def _is_measured(self, place: int) -> bool:
-        probe = _Said()
+        probe = Said()
         pair = " ".join(self.words[place : place + 2])
         word = self.words[place]
         return bool(probe.measure(pair) or probe.measure(word) or word == spoken.POWERED or probe.is_count(word))
@@ -187,141 +177,6 @@ class _Reader:
 def _bare(word: str) -> str:
     """A word in small letters, without the punctuation around it."""
     return word.casefold().strip(PUNCTUATION)
-
-
-PLATE_KEYS = tuple(variant.key for variant in PLATES)
-
-
-class _Said:
-    """What has been said so far."""
-
-    def __init__(self) -> None:
-        self.kind: KindKey | None = None
-        self.kind_word: Heard | None = None
-        self.own_kind: int | None = None
-        self.variant = ""
-        self.room: int | None = None
-        self.new_room = ""
-        self.naming = False
-        """The word for a new room was said, its name is still to come."""
-        self.count: int | None = None
-        self.places: list[str] = []
-        self.powered = False
-        self.changes: dict[str, object] = {}
-
-    def hear(self, kind: KindKey, variant: str, own_kind: int | None) -> bool:
-        """Take a word for a kind or a variant; False: another kind is spoken of already."""
-        if self.kind is None and variant in PLATE_KEYS:
-            # "double": of a jack, a desk, a spare drop; which of them is said next, or it is a desk
-            self.variant = variant
-            return True
-        if self.variant in PLATE_KEYS and not variant and not DROP_KINDS[kind].variant(self.variant):
-            return False
-        if self.kind is None or (self.kind == "spare" != kind):
-            if self.kind == "spare":
-                self.changes |= spoken.FIELDS["spare"]
-            self.kind, self.own_kind, self.kind_word = kind, own_kind, (kind, variant, own_kind)
-        elif self.kind != kind or own_kind is not None or (not variant and self.kind_word == (kind, "", None)):
-            return False
-        elif not variant:
-            # "dome cam": the variant came first, now the kind itself
-            self.kind_word = (kind, variant, own_kind)
-        self.variant = variant or self.variant
-        return True
-
-    def call(self, called: tuple[str, dict[str, object]]) -> bool:
-        """Take what a device is called; False: another kind is spoken of already."""
-        kind, changes = called
-        known = self.kind == kind and self.kind_word == (kind, "", None) and not changes
-        if known or not self.hear(kind, "", None):  # type: ignore[arg-type]
-            return known
-        self.changes |= changes
-        return True
-
-    def take(self, word: str) -> Role:
-        """The role of one word, and what follows from it."""
-        if self.is_count(word):
-            if self.count is not None:
-                return "unknown"
-            self.count = _count_of(word)
-            return "count"
-        if word == spoken.POWERED:
-            self.powered = True
-            return "class"
-        measured = self.measure(word)
-        if measured:
-            return measured
-        if word in spoken.FIELDS:
-            self.changes |= spoken.FIELDS[word]
-            return "said"
-        if word in spoken.OUTDOOR:
-            self.changes |= {"outdoor_jacket": True, "environment": "outdoor"}
-        if word in spoken.PLACES or word in spoken.OUTDOOR:
-            self.places.append(word)
-            return "place"
-        return "filler" if word in spoken.FILLER else "unknown"
-
-    def take_several(self, words: str) -> Role | None:
-        """The role of several words together; None: they are nothing together."""
-        if words in spoken.NUMBERS and self.count is None:
-            self.count = spoken.NUMBERS[words]
-            return "count"
-        if words in spoken.FIELDS:
-            self.changes |= spoken.FIELDS[words]
-            if words in spoken.GENERATIONS and self.kind is None:
-                self.hear("access_point", "", None)
-                self.kind_word = None
-            return "said"
-        return self.measure(words)
-
-    @staticmethod
-    def is_count(word: str) -> bool:
-        return _count_of(word) is not None
-
-    def measure(self, words: str) -> Role | None:
-        """A figure with its unit, together or apart: speed, class, watts, metres, megapixels, frames, category."""
-        if words in spoken.SPEEDS:
-            self.changes["speed_mbit"] = spoken.SPEEDS[words]
-            return "speed"
-        if words in spoken.CLASSES:
-            self.changes["poe_class"] = spoken.CLASSES[words]
-            return "class"
-        if match := re.fullmatch(r"(?:class|cl\.?) ?([0-8])", words):
-            self.changes["poe_class"] = int(match[1])
-            return "class"
-        if match := re.fullmatch(r"cat(?:egory)?\.? ?(5|5e|6|6a)", words):
-            self.changes["category"] = {"6a": "6A"}.get(match[1], match[1])
-            return "category"
-        match = re.fullmatch(r"(\d+(?:[.,]\d+)?|ten|five|one) ?([a-z/]+)", words)
-        if match is None:
-            return None
-        number = float(spoken.NUMBERS.get(match[1], 0) or match[1].replace(",", "."))
-        return self._with_unit(number, match[2])
-
-    def _with_unit(self, number: float, unit: str) -> Role | None:
-        if unit in spoken.GIGABITS or unit in spoken.MEGABITS:
-            mbit = number * 1000 if unit in spoken.GIGABITS else number
-            if mbit not in spoken.SPEEDS.values():
-                return None
-            self.changes["speed_mbit"] = int(mbit)
-            return "speed"
-        fields: tuple[tuple[tuple[str, ...], str, float, float, Role], ...] = (
-            (spoken.WATTS, "draw_w", 0.0, 100.0, "watts"), (spoken.PIXELS, "megapixels", 0.3, 64.0, "pixels"),
-            (spoken.METRES, "run_m", 0.01, 10_000.0, "metres"), (spoken.FRAMES, "frames_s", 0.2, 120.0, "pixels"),
-        )  # fmt: skip
-        for units, field, least, most, role in fields:
-            if unit in units and least <= number <= most:
-                self.changes[field] = number
-                return role
-        return None
-
-
-def _count_of(word: str) -> int | None:
-    """How many a word says; None: it is no count."""
-    number = re.fullmatch(r"x?(\d{1,3})x?", word)
-    if number:
-        return int(number[1]) or None
-    return spoken.NUMBERS.get(word)
 
 
 def _plurals(word: str) -> tuple[str, ...]:
@@ -355,7 +210,7 @@ def _longest(words: list[str], place: int, known: Mapping[tuple[str, ...], objec
     return max(fitting, key=len, default=None)
 
 
-def _guess_room(tokens: list[Token], said: _Said, project: Project) -> list[Token]:
+def _guess_room(tokens: list[Token], said: Said, project: Project) -> list[Token]:
     """An unknown word that begins the name of exactly one room means that room."""
     if said.room is not None or said.new_room:
         return tokens
@@ -372,7 +227,7 @@ def _guess_room(tokens: list[Token], said: _Said, project: Project) -> list[Toke
 
 
 def _concluded(
-    tokens: list[Token], said: _Said, project: Project, room_id: int | None, completions: tuple[str, ...]
+    tokens: list[Token], said: Said, project: Project, room_id: int | None, completions: tuple[str, ...]
 ) -> Understood:
     unknown = [token.text for token in tokens if token.role == "unknown"]
     if said.kind is None and said.variant:
@@ -395,7 +250,7 @@ def _concluded(
     if complaint or said.kind is None:
         return Understood(tokens=tuple(tokens), told="", complaint=complaint, edits=(), completions=completions)
     count = said.count or 1
-    changes = _changes(said)
+    changes = changes_of(said)
     edits: list[Edit] = []
     if said.new_room:
         edits.append(AddRooms(rooms=(NewRoom(name=said.new_room),)))
@@ -413,48 +268,19 @@ def _concluded(
     return Understood(tokens=tuple(tokens), told=told, complaint="", edits=tuple(edits), completions=completions)
 
 
-USUAL_CLASS = 4
-"""Class of a device that is said to be powered, of a kind that usually is not: what common powered ports give."""
-
-
-def _changes(said: _Said) -> dict[str, object]:
-    changes = dict(said.changes)
-    if said.variant:
-        changes["variant"] = said.variant
-    if said.places:
-        changes["place"] = " ".join(said.places)
-    usual = DROP_KINDS[said.kind].poe_class if said.kind else None
-    if said.powered and said.kind and "poe_class" not in changes:
-        powered = powered_class(said.kind, float(str(changes.get("draw_w", 0.0))))
-        if powered != usual:
-            changes["poe_class"] = powered
-    if changes.get("poe_class") and not usual and "draw_w" not in changes:
-        changes["draw_w"] = 0.0
-    return changes
-
-
-def powered_class(kind: KindKey, watts: float) -> int:
-    """The class of a device that is said to be powered and draws ``watts`` [W], 0: not known.
-
-    The usual one of its kind, or the lowest that gives its watts where that is not enough.
-    """
-    usual = DROP_KINDS[kind].poe_class or USUAL_CLASS
-    return max(usual, smallest_class_for(watts) or HIGHEST_CLASS)
-
-
-def _name_of(said: _Said, project: Project) -> str:
+def _name_of(said: Said, project: Project) -> str:
     own = next((own for own in project.own_kinds if own.id == said.own_kind), None)
     return own.name if own else DROP_KINDS[said.kind or "desk"].name
 
 
-def _counted(said: _Said, count: int, project: Project) -> str:
+def _counted(said: Said, count: int, project: Project) -> str:
     if said.own_kind:
         return f"{count} × {_name_of(said, project)}"
     row = DROP_KINDS[said.kind or "desk"]
     return counted(count, row.name.lower(), row.plural.lower())
 
 
-def _details(said: _Said, changes: dict[str, object]) -> list[str]:
+def _details(said: Said, changes: dict[str, object]) -> list[str]:
     variant = DROP_KINDS[said.kind or "desk"].variant(said.variant) if said.variant else None
     details = [variant.name] if variant else []
     details += said.places
@@ -472,7 +298,7 @@ def _details(said: _Said, changes: dict[str, object]) -> list[str]:
     return details
 
 
-def _where(said: _Said, room: int | None, project: Project) -> str:
+def _where(said: Said, room: int | None, project: Project) -> str:
     return f"{said.new_room} (new room)" if said.new_room else project.rooms_by_id[room or 0].name
 
 

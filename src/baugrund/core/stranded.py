@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from .bearing import Ground
 from .catalogue import Catalogue, Router, Switch
 from .facts import Fact
+from .ground import Ground
 from .pick.links import link_options
 from .pick.seating import Seating
 from .pick.supply import BoxType, ModuleType, box_type, link_ends

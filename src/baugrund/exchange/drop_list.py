@@ -19,7 +19,8 @@ from baugrund.core.edits.rows import replaced
 from baugrund.core.errors import InvalidInput
 from baugrund.core.facts import Fact
 from baugrund.core.project import MAX_DROPS, Project, empty_project
-from baugrund.core.quick_line import Phrase, powered_class, read_phrase
+from baugrund.core.quick_line import Phrase, read_phrase
+from baugrund.core.said import powered_class
 from baugrund.core.standards.cabling import Category
 from baugrund.core.standards.poe_classes import POE_CLASSES
 from baugrund.core.words import speed
