@@ -53,7 +53,7 @@ def test_limits_and_answers_about_places_change_the_comparison(closets, works, p
     expect(table).to_contain_text("is not dry")
     expect(closets.get_by_role("article", name="1 closet")).not_to_contain_text("Classroom")
     table.get_by_role("button", name="Leave Packing out").click()
-    expect(table.get_by_role("button", name="Look at Packing again")).to_be_visible()
+    expect(table.get_by_role("button", name="Include Packing again")).to_be_visible()
     candidates = projects.load(works).project.candidates
     classroom = next(room.id for room in projects.load(works).project.rooms if room.name == "Classroom")
     assert [place.dry for place in candidates if place.room_id == classroom] == [False]
@@ -154,10 +154,10 @@ def test_cables_are_ticked_off_on_a_phone(browser, server, house, projects):
     context = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True, base_url=server)
     page = context.new_page()
     page.goto(f"/projects/{house}/reach/pulls")
-    expect(page.get_by_text("0 of 18 pulled")).to_be_visible()
+    expect(page.get_by_text("0 of 18 cables pulled")).to_be_visible()
     page.get_by_role("checkbox", name="Lighting hub is pulled").tap()
     saved(page, 1)
-    expect(page.get_by_text("1 of 18 pulled")).to_be_visible()
+    expect(page.get_by_text("1 of 18 cables pulled")).to_be_visible()
     assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
     assert [drop.label for drop in projects.load(house).project.drops if drop.pulled] == ["Lighting hub"]
     context.close()

@@ -181,7 +181,7 @@ def test_pins_exclusions_and_the_answer_to_stand_on(page, house):
 def test_why_not_is_priced_on_asking(page, house):
     page.goto(f"/projects/{house}/pick")
     page.get_by_label("Filter models").fill("48-port switch, plain")
-    page.get_by_role("button", name="Price it: 48-port switch, plain").click()
+    page.get_by_role("button", name="Compute its price: 48-port switch, plain").click()
     expect(page.get_by_text("The least pick with it costs €")).to_be_visible()
 
 

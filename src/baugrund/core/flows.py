@@ -1,6 +1,6 @@
-"""Traffic hop by hop: what every link carries, and where the way of each drop is slowest.
+"""Traffic link by link: what every link carries, and where the path of each drop is slowest.
 
-A way is as fast as its slowest link.  Of a line rate 0.941 is of use (1448 of 1538 bytes of a full frame).
+A path is as fast as its slowest link.  Of a line rate 0.941 is of use (1448 of 1538 bytes of a full frame).
 
 References
 ----------
@@ -20,7 +20,7 @@ from .pick.seating import Link, TrunkSeat
 from .project import Project
 from .traffic import busy_mbit, keeper, kept_mbit
 
-USEFUL_SHARE = 1448 / 1538
+USEFUL_SHARE = 0.941
 """Share of the line rate that data gets [1]_."""
 
 BoxKey = tuple[int, int]
