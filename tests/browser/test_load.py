@@ -46,7 +46,7 @@ def test_boxes_are_told_once_they_are_picked(load, house):
 
 def test_boxes_are_told_as_soon_as_the_pick_comes_while_load_is_open(page, house):
     """The pick is asked for only when what Load has without boxes stands on screen."""
-    waits = page.get_by_text("Pick boxes to see what each of them carries")
+    waits = page.get_by_text("Once boxes are picked, this shows what each of them feeds")
 
     def late(route):
         expect(waits).to_be_visible()

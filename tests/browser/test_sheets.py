@@ -97,7 +97,7 @@ def test_the_closet_and_an_entry_are_dragged(plan, works, projects):
     assert project.entries[0].y_m > 2
     box = plan.locator("[data-point='closet-1'] rect").first.bounding_box()
     drag(plan, (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2), (0, 1000))
-    expect(plan.get_by_role("alert")).to_contain_text("There is no room there")
+    expect(plan.get_by_role("alert")).to_contain_text("No room is at that place")
     assert projects.load(works).revision == 2
 
 

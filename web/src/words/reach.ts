@@ -246,7 +246,7 @@ export const reach = {
   },
   links: {
     title: "Links between closets",
-    lead: "sized so that the busy hour at the horizon fills at most 70 % of the rate",
+    lead: "sized so that the busy hour at the horizon fills no more of the rate than Load allows",
     none: "A single closet needs no link. Choose an answer with several closets above, or add one in Brief.",
     noRoom: (name: string) => `${name} has no room yet: its link cannot be measured.`,
     to: "to",
