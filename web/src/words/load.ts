@@ -90,7 +90,7 @@ export const load = {
   },
   traffic: {
     title: "Traffic over the links",
-    lead: "busy hour, fullest link first; a link may be filled to 70 % of its rate",
+    lead: "busy hour, fullest link first; how full a link may be is set beside",
     none: "Once boxes are picked, this shows what their links carry.",
     one: "One box carries everything: there is no link.",
     hangs: (upper: string) => `linked to ${upper}`,
