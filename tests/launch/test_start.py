@@ -160,8 +160,8 @@ def test_plan_prints_json_without_server_or_database():
     assert done.returncode == 0
     plan = json.loads(done.stdout)
     assert plan["project"] == read_project(PROJECTS[1].read_bytes()).name
-    assert [answer["proven"] for answer in plan["picks"]["answers"]] == [True] * 4
-    assert len(plan["why_not"]) > 50
+    assert [answer["proven"] for answer in plan["pick"]["picks"]["answers"]] == [True] * 4
+    assert len(plan["pick"]["why_not"]) > 50
 
 
 @pytest.mark.parametrize(
