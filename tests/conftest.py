@@ -25,7 +25,7 @@ def postgres_url():
     if existing:
         yield existing
         return
-    with running(ROOT / "data" / os.environ.get("PYTEST_XDIST_WORKER", "") / "test-postgres") as url:
+    with running(ROOT / "data" / os.environ.get("TEST_POSTGRES", "test-postgres")) as url:
         yield url
 
 
