@@ -181,7 +181,7 @@ def test_a_path_is_chosen_in_the_section_and_its_caution_is_the_projects_own(pag
     [
         ("", "plan as DXF", b"  0\nSECTION"),
         ("/section", "section as SVG", b"<svg"),
-        ("/cable", "Beside the cable: CSV", b"\xef\xbb\xbfGroup"),
+        ("/cable", "Other material: CSV", b"\xef\xbb\xbfGroup"),
     ],
 )
 def test_what_is_on_screen_is_taken_along(page, house, view, name, start):
