@@ -96,7 +96,7 @@ def test_another_ones_list_comes_in_with_its_values_settled_and_a_line_mended(pa
         )
     )
     bring(page, text)
-    expect(page.get_by_text("What: “Gadget” is no kind of drop.")).to_be_visible()
+    expect(page.get_by_text("What: “Gadget” is no kind of drop.", exact=True)).to_be_visible()
     expect(page.get_by_role("button", name="5 lines need an answer before anything is added")).to_be_disabled()
     expect(page.get_by_label("Device “VoIP phone” means")).to_have_value("")
     page.get_by_label("Device “Gadget” means").select_option("Hub")
