@@ -142,15 +142,15 @@ def test_owned_kit_costs_nothing_and_left_out_kit_goes(pick):
     answer = pick.get_by_role("article", name="Least price")
     parts = pick.get_by_role("region", name="Parts of A")
     before = answer.locator("strong").inner_text()
-    parts.get_by_role("button", name="Own one: 24-port switch, plain").click()
+    parts.get_by_role("button", name="We have one: 8-port switch, plain").click()
     expect(answer).to_contain_text("(owned)")
     expect(answer.locator("strong")).not_to_have_text(before)
-    parts.get_by_role("button", name="Leave out: 24-port switch, plain").click()
-    expect(answer).not_to_contain_text("24-port switch, plain")
-    pick.get_by_label("Filter models").fill("24-port switch, plain")
+    parts.get_by_role("button", name="Leave out: 8-port switch, plain").click()
+    expect(answer).not_to_contain_text("8-port switch, plain")
+    pick.get_by_label("Filter models").fill("8-port switch, plain")
     expect(pick.get_by_text("You left it out.")).to_be_visible()
-    pick.get_by_role("button", name="Admit: 24-port switch, plain").click()
-    expect(answer).to_contain_text("24-port switch, plain")
+    pick.get_by_role("button", name="Include: 8-port switch, plain").click()
+    expect(answer).to_contain_text("8-port switch, plain")
 
 
 def test_parts_and_project_are_had_as_files(pick):

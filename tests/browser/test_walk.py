@@ -123,7 +123,7 @@ def test_projects_are_removed_after_a_second_word(page, projects, row_house):
     page.get_by_role("button", name="Do not remove").click()
     expect(page.get_by_role("link", name="To be removed")).to_be_visible()
     page.get_by_role("button", name="Remove To be removed").click()
-    page.get_by_role("button", name="Remove it for good").click()
+    page.get_by_role("button", name="Remove for good").click()
     expect(page.get_by_role("link", name="To be removed")).to_be_hidden()
     assert number not in [line.id for line in projects.all()]
 
