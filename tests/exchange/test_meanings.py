@@ -3,6 +3,7 @@
 import pytest
 
 from baugrund.core.edits import AddEntry, apply_edits
+from baugrund.core.errors import InvalidInput
 from baugrund.core.project import empty_project
 from baugrund.exchange.drop_list import match_columns, read_list
 from baugrund.exchange.meanings import LEAVE_OUT, Answers, Meanings, Meant, Mended, said_in
@@ -76,6 +77,23 @@ def test_a_powered_device_gets_a_class_that_gives_its_watts():
     assert (drop.poe_class, drop.draw_w) == (5, 30.0)
     (drop,) = apply_edits(EMPTY, [read("Room,What,PoE\nHall,printer,yes\n").edit]).drops
     assert (drop.poe_class, drop.draw_w) == (4, 0.0)
+
+
+@pytest.mark.parametrize(
+    ("head", "cell", "poe_class", "told"),
+    [("PoE", "1", 3, "powered"), ("PoE", "0", None, "not powered"), ("Class", "1", 1, ""), ("PoE class", "0", 0, "")],
+)
+def test_0_and_1_say_whether_under_poe_and_are_classes_under_class(head, cell, poe_class, told):
+    listed = read(f"Room,What,{head}\nHall,camera,{cell}\n")
+    assert apply_edits(EMPTY, [listed.edit]).drops[0].poe_class == poe_class
+    assert [value.told for value in listed.preview.values] == ([told] if told else [])
+
+
+def test_a_cell_of_a_column_that_is_not_there_is_not_mended():
+    with pytest.raises(InvalidInput, match="Line 2 is mended in “colour”"):
+        read(PLAIN, mended=(Mended(line=2, column="colour", text="red"),))
+    with pytest.raises(InvalidInput, match="no such column"):
+        prices(mended=(Mended(line=3, column="colour", text="red"),))
 
 
 def test_an_empty_class_is_unpowered_where_the_list_went_out_from_here():

@@ -200,7 +200,9 @@ def read_list(
     lines.  Raises InvalidInput when no column is the kind or the room.
     """
     matched = _matched(table, keys)
-    reader = _Lines(project, dict(zip(matched, table.head, strict=True)), meanings or Meanings(Answers()))
+    meanings = meanings or Meanings(Answers())
+    meanings.refuse_other_than(BY_KEY)
+    reader = _Lines(project, dict(zip(matched, table.head, strict=True)), meanings)
     known = {room.name.casefold() for room in project.rooms}
     drops: list[NewDrop] = []
     lines: list[ReadLine] = []
@@ -333,6 +335,8 @@ class _Lines:
             if text.casefold() not in self.closets:
                 raise Odd(f"there is no closet “{text}”; add it in Brief first")
             return {"closet": text}
+        if column.key == "poe_class" and text.strip() in ("0", "1") and folded(self._head(column)) in SAYS_WHETHER:
+            raise Odd(f"“{text}” may be a class, or no and yes")
         value = column.read(text)
         if column.key == "speed_mbit" and value not in get_args(Speed):
             raise Odd(f"{text} is no usual speed")
@@ -353,7 +357,9 @@ class _Lines:
         if column.key == "count" and phrase.count:
             return {"count": phrase.count}, str(phrase.count)
         if column.key == "poe_class":
-            return ({"poe_class": None}, told_class(None)) if text in DASHES else _power_of(phrase)
+            if text in (*DASHES, "0"):
+                return {"poe_class": None}, told_class(None)
+            return ({"poe_class": POWERED}, "powered") if text == "1" else _power_of(phrase)
         if column.key == "speed_mbit":
             return _speed_of(phrase, text)
         value = phrase.changes.get(column.key)
@@ -431,6 +437,8 @@ def _speed_of(phrase: Phrase, text: str) -> tuple[dict[str, Any], str]:
 
 DASHES = ("-", "–", "—", "/", "n/a")
 """What people write where they say nothing; of power it says that there is none."""
+SAYS_WHETHER = ("poe", "powered")
+"""Heads under which 0 and 1 most likely say whether a drop is powered, and not by which class."""
 MEGABITS_FROM = 11
 """A bare figure from here on is in Mbit/s: “10” says 10 Gbit/s, “100” does not."""
 

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Container, Mapping
 from typing import Annotated
 
 from pydantic import Field
 
+from baugrund.core.errors import InvalidInput
 from baugrund.core.facts import Fact
 
 from .tables import MAX_CELL, MAX_ROWS
@@ -83,6 +84,13 @@ class Meanings:
             self._mended.setdefault(mended.line, {})[mended.column] = mended.text
         self._meant = {**(remembered or {}), **said_in(answers)}
         self._values: dict[tuple[str, str], Value] = {}
+
+    def refuse_other_than(self, columns: Container[str]) -> None:
+        """Raises InvalidInput when a cell was mended of a column that such a table cannot have."""
+        for line, cells in self._mended.items():
+            for column in cells:
+                if column not in columns:
+                    raise InvalidInput(f"Line {line} is mended in “{column}”; there is no such column.", "mended")
 
     def mended(self, line: int, cells: Mapping[str, str]) -> dict[str, str]:
         """The cells of a line, by column, with what was mended; that may be a column that the file does not have."""

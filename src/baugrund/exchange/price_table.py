@@ -79,10 +79,7 @@ _PORTS = re.compile(
 
 def _ports(text: str) -> dict[str, Any]:
     """``16 × 1000 class 4 30 W``: so many ports of a speed, the highest class that they give, the most watts of one."""
-    match = re.fullmatch(
-        r"(\d+)\s*[x×*]\s*([\d.,]+\s*[gm]?)(?:\s*(?:class|cl\.?)\s*(\d+))?(?:\s+([\d.,]+)\s*w)?",
-        text.strip().casefold(),
-    )
+    match = _PORTS.fullmatch(text.strip().casefold())
     if match is None:
         raise Odd(f"“{text}” is not written like “16 × 1000 class 4”")
     group: dict[str, Any] = {"count": int(match[1]), "speed_mbit": speed_of(match[2])}
@@ -289,6 +286,7 @@ def _from_table(table: Table, currency: str, meanings: Meanings) -> PriceFile:
     if len(set(known)) < len(known):
         raise InvalidInput("A column stands twice.", "columns")
     _not_too_many(len(table.lines))
+    meanings.refuse_other_than(BY_KEY)
     lines = _Lines(currency)
     for number, row in enumerate(stepwise(table.lines, len(table.lines), "line"), 2):
         raw = {column.key: cell for column, cell in zip(columns, row, strict=True) if column}
