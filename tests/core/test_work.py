@@ -13,7 +13,7 @@ from baugrund.core.edits import (
     NewRoom,
     apply_edits,
 )
-from baugrund.core.labour import HIGH_TIMES, LOW_TIMES, TASKS, USUAL
+from baugrund.core.labour import HIGH_TIMES, LOW_TIMES, TASKS, UNCOUNTED, USUAL
 from baugrund.core.reach.pulls import run_hours, schedule, total_h
 from baugrund.core.reach.runs import runs
 from baugrund.core.reach.work import ways_h
@@ -128,3 +128,16 @@ def test_cable_that_is_there_takes_no_hours():
     project = four_to_one_plate("finished")
     there = ChangeDrops(ids=tuple(drop.id for drop in project.drops), changes=DropChanges(existing=True))
     assert total_h(apply_edits(project, [there])) == 0
+
+
+def test_a_task_whose_hours_are_offered_changes_the_hours_of_a_job_and_the_others_do_not(dye_works):
+    """What no verb counts is not offered."""
+
+    def changed(task):
+        rate = AddEntry(list="task_rates", values={"task": task, "hours": 50.0})
+        return total_h(apply_edits(dye_works, [rate])) != total_h(dye_works)
+
+    assert not any(changed(task) for task in UNCOUNTED)
+    # this site has no such thing: its walls are finished, its yard duct is there
+    elsewhere = {"fibre_end", "dig_duct", "hole_stud", "fish_wall", "pull_loft", "camera_eaves", "plate"}
+    assert {task for task in TASKS if task not in UNCOUNTED and not changed(task)} <= elsewhere

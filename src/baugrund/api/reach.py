@@ -5,7 +5,7 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from baugrund.core.facts import Fact
-from baugrund.core.labour import USUAL, Task
+from baugrund.core.labour import UNCOUNTED, USUAL, Task
 from baugrund.core.path_kinds import PATH_KINDS, PathKind
 from baugrund.core.reach.overview import CableToBuy, Reach, cable_to_buy, reach_of
 
@@ -53,8 +53,10 @@ def path_kinds() -> list[PathKindLine]:
 
 @router.get("/tasks")
 def tasks() -> list[TaskLine]:
-    """Every task of labour with its usual hours."""
-    return [TaskLine(key=task, name=name, hours=hours) for task, (name, hours) in USUAL.items()]
+    """Every task of labour that is counted, with its usual hours."""
+    return [
+        TaskLine(key=task, name=name, hours=hours) for task, (name, hours) in USUAL.items() if task not in UNCOUNTED
+    ]
 
 
 @router.get("/projects/{project_id}/reach")

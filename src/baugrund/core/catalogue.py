@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Collection, Mapping
 from functools import cached_property
-from typing import Annotated, Literal, TypeVar, cast
+from typing import Annotated, Literal, TypeVar, cast, get_args
 
 from pydantic import Field, model_validator
 
@@ -15,6 +15,7 @@ LINES_MOST = 5_000
 Made = TypeVar("Made")
 Speed = Literal[100, 1000, 2500, 5000, 10000]
 """Line rate of a port [Mbit/s]."""
+SPEEDS: tuple[Speed, ...] = get_args(Speed)
 PoeCap = Annotated[int, Field(ge=0, le=8)]
 
 

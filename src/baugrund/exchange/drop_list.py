@@ -10,7 +10,7 @@ from typing import Any, get_args
 from pydantic import ValidationError
 
 from baugrund.core.building import Room
-from baugrund.core.catalogue import Speed
+from baugrund.core.catalogue import SPEEDS
 from baugrund.core.drop import PRIORITIES, Codec, Drop, Environment, Surface
 from baugrund.core.drop_kinds import DROP_KINDS, KindKey
 from baugrund.core.edits import AddList, DropChanges, NewDrop
@@ -107,7 +107,7 @@ COLUMNS = (
     Column("label", "Label", ("name",)),
     Column("place", "Place", ("position", "mounting"), _place, lambda drop: drop.place or NOWHERE_SAID),
     Column("purpose", "Purpose", ("use", "for")),
-    Column("speed_mbit", "Speed Mbit/s", ("speed", "rate"), speed_of, choices=tuple(map(speed, get_args(Speed)))),
+    Column("speed_mbit", "Speed Mbit/s", ("speed", "rate"), speed_of, choices=tuple(map(speed, SPEEDS))),
     Column("poe_class", "PoE class", ("class", "poe", "powered"), _class, choices=CLASSES),
     Column("draw_w", "Draw W", ("draw", "watts", "power", "w", "watt", "power w"), number_of),
     Column("measured_w", "Measured W", ("measured",), number_of),
@@ -338,7 +338,7 @@ class _Lines:
         if column.key == "poe_class" and text.strip() in ("0", "1") and folded(self._head(column)) in SAYS_WHETHER:
             raise Odd(f"“{text}” may be a class, or no and yes")
         value = column.read(text)
-        if column.key == "speed_mbit" and value not in get_args(Speed):
+        if column.key == "speed_mbit" and value not in SPEEDS:
             raise Odd(f"{text} is no usual speed")
         if column.key == "poe_class" and isinstance(value, int) and value not in POE_CLASSES:
             raise Odd(f"there is no class {value}")
@@ -431,7 +431,7 @@ def _speed_of(phrase: Phrase, text: str) -> tuple[dict[str, Any], str]:
     if mbit is None:
         figures = [float(figure.replace(",", ".")) for figure in re.findall(r"\d+(?:[.,]\d+)?", text)]
         fast = [round(figure * (1000 if figure < MEGABITS_FROM else 1)) for figure in figures[-1:]]
-        mbit = fast[0] if fast and fast[0] in get_args(Speed) else None
+        mbit = fast[0] if fast and fast[0] in SPEEDS else None
     return ({}, "") if mbit is None else ({"speed_mbit": mbit}, speed(int(str(mbit))))
 
 

@@ -59,7 +59,7 @@ def refused(site: Site) -> Iterator[Finding]:
             others = f" and {counted(len(gone) - 1, 'more device')}" if len(gone) > 1 else ""
             yield Finding(
                 key=f"refused-{number}", weight="strains", subject=box.name, verb="load", drop_ids=tuple(gone),
-                text=f"sets {box.budget_w:g} W aside by class: it refuses {first}{others} as it comes up. A box that "
+                text=f"reserves its {box.budget_w:g} W by class: it refuses {first}{others} at power-up. A box that "
                      "goes by what devices draw, or one of more watts, would do.",
             )  # fmt: skip
 

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Iterator
-from typing import get_args
 
 from ..cable_types import CableType
-from ..catalogue import Speed
+from ..catalogue import SPEEDS
 from ..drop import Drop
 from ..edits import ChangeDrops, ChangeEntry, DropChanges
 from ..paths import Path
@@ -28,7 +27,6 @@ from ..standards.cabling import (
 from ..words import counted, speed
 from .finding import Finding, Settle, Site, Weight
 
-SPEEDS: tuple[Speed, ...] = get_args(Speed)
 FOUR_PAIR_CLASS = 5
 """From this class on all four pairs carry power (IEEE 802.3 clause 145)."""
 WARMEST_RISE_K = 15.0
@@ -134,8 +132,8 @@ def no_size(site: Site) -> Iterator[Finding]:
         if wanted > INNER_MM[-1]:
             yield _of_path(
                 path, "size", "breaks",
-                f"is to hold {counted(len(held.drop_ids), 'cable')} and growth, which want {wanted:.0f} mm inside; the "
-                f"widest usual conduit has {INNER_MM[-1]:g} mm. Several side by side would do.", held.drop_ids,
+                f"is to hold {counted(len(held.drop_ids), 'cable')} and growth, which want about {wanted:.0f} mm "
+                f"inside; the widest usual conduit has {INNER_MM[-1]:g} mm. Several side by side would do.", held.drop_ids,
             )  # fmt: skip
 
 

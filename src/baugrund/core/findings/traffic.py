@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import get_args
 
-from ..catalogue import Speed
+from ..catalogue import SPEEDS
 from ..edits import ChangeDrops, DropChanges
 from ..flows import USEFUL_SHARE, slowed
 from ..traffic import keeper, kept_mbit
 from ..words import counted, speed
 from .finding import Finding, Settle, Site
-
-SPEEDS: tuple[Speed, ...] = get_args(Speed)
 
 
 def recording(site: Site) -> Iterator[Finding]:
