@@ -133,7 +133,8 @@ def no_size(site: Site) -> Iterator[Finding]:
             yield _of_path(
                 path, "size", "breaks",
                 f"is to hold {counted(len(held.drop_ids), 'cable')} and growth, which want about {wanted:.0f} mm "
-                f"inside; the widest usual conduit has {INNER_MM[-1]:g} mm. Several side by side would do.", held.drop_ids,
+                f"inside; the widest usual conduit has {INNER_MM[-1]:g} mm. Several side by side would do.",
+                held.drop_ids,
             )  # fmt: skip
 
 
