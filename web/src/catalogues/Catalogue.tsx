@@ -40,7 +40,7 @@ export function Catalogue({ line, view }: { line: CatalogueLine; view: string })
             <Text label={w.name} value={catalogue.name} set={(name) => head({ name })} />
           </h2>
           <span className="day">
-            {w.day}{" "}
+            {w.day}
             <Day
               label={w.day}
               value={catalogue.priced_on}
@@ -139,7 +139,7 @@ const Head = styled.div`
   h2 { flex: 0 1 300px; } h2 input { font: 600 20px var(--voice); background: none; border: 0; border-bottom: 1px dotted transparent; width: 100%; padding: 0; }
   h2 input:hover, h2 input:focus { border-bottom-color: var(--faint); }
   > span { color: var(--faint); white-space: nowrap; }
-  .day input { background: none; border: 0; border-bottom: 1px dotted var(--faint); padding: 0; color: var(--ink); }
+  .day { display: inline-flex; gap: 5px; align-items: baseline; }
   .acts { margin-left: auto; display: flex; gap: 14px; align-items: baseline; }
   .acts em { color: var(--clay); font: 14px var(--voice); white-space: normal; }
 `;

@@ -206,7 +206,6 @@ const Section = styled.section`
   input:hover, select:hover { border-bottom: 1px solid var(--ink); }
   input::placeholder { color: var(--faint); opacity: 1; }
   select { cursor: pointer; max-width: 30ch; text-overflow: ellipsis; }
-  option { background: var(--sheet); color: var(--ink); }
   [aria-invalid] { color: var(--clay); text-decoration: underline wavy; }
   li > small { width: 100%; color: var(--faint); font-size: 12.5px; }
   > section { margin-top: 10px; }

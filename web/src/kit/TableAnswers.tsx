@@ -193,8 +193,7 @@ const List = styled.div`
   [data-open] select, [data-open] input::placeholder, ol [data-open] > span:nth-child(2) { color: var(--clay); }
   ol [data-open] > span:nth-child(2) { font: 15px/1.35 var(--voice); }
   [data-out] > span { color: var(--faint); text-decoration: line-through; }
-  select { background: none; border: 0; border-bottom: 1px dotted var(--faint); min-width: 0; width: 100%; appearance: none; cursor: pointer; }
-  option { background: var(--sheet); color: var(--ink); }
+  select { min-width: 0; width: 100%; appearance: none; }
   .typed { display: flex; gap: 12px; align-items: baseline; }
   .typed input { flex: 1; }
   .acts { display: flex; gap: 14px; }

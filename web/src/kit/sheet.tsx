@@ -15,7 +15,6 @@ export const Sheet = styled.section`
   input.r { text-align: right; max-width: 9ch; }
   input[type="date"] { width: auto; }
   input[type="checkbox"] { accent-color: var(--clay); margin: 0; }
-  option { background: var(--sheet); color: var(--ink); }
   input::placeholder { color: var(--faint); opacity: 1; }
   [data-power] { color: var(--clay); }
   [aria-invalid] { color: var(--clay); text-decoration: underline wavy; }

@@ -8,7 +8,6 @@ export const DrawingSurface = styled.div`
   .tools { display: flex; gap: 4px 16px; align-items: baseline; flex-wrap: wrap; min-height: 24px; }
   .tools > span { color: var(--faint); flex-basis: 100%; order: 1; }
   .tools select { background: none; border: 0; border-bottom: 1px dotted var(--ink); appearance: none; padding: 0 2px; cursor: pointer; }
-  .tools option { background: var(--sheet); color: var(--ink); }
   .tools .on { font-weight: 650; color: var(--clay); }
   .beside { border-left: 1px solid var(--rule); padding: 10px 16px 20px; overflow: auto; display: grid; gap: 14px; align-content: start; margin-top: -28px; grid-template-columns: minmax(0, 1fr); }
   &.with-table .drawing { grid-template-rows: auto minmax(0, 1.5fr) minmax(120px, 1fr); }

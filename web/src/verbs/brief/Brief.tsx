@@ -145,7 +145,6 @@ export const Sheet = styled.section`
   dd.pair > input:not([type="checkbox"]) { width: 9ch; text-align: right; }
   &.narrow dd.pair > input:not([type="checkbox"]) { width: 5ch; }
   dd i { font-style: normal; color: var(--faint); margin-right: 8px; }
-  option { background: var(--sheet); color: var(--ink); }
   textarea { margin-top: 6px; }
   [aria-invalid] { color: var(--clay); text-decoration: underline wavy; }
   > button { margin-top: 5px; }

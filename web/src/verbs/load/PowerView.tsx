@@ -190,6 +190,9 @@ function Sums({ load }: { load: LoadFor }) {
   const { outcome } = useWork();
   const { closets } = outcome.project;
   const own = (key: LoadFor["school"]) => (key === load.school ? "r own" : "r");
+  // without a single measurement the sum would only repeat what is rated
+  const isMeasured = load.runs.some((run) => run.measured_w !== null);
+  const measured = (watts: number) => (isMeasured ? `${figure(watts)} W` : "–");
   return (
     <section aria-label={w.sums}>
       <Heading>
@@ -215,7 +218,7 @@ function Sums({ load }: { load: LoadFor }) {
                 <td className="r">{one.powered.drops}</td>
                 <td className={own("class")}>{figure(one.powered.class_w)} W</td>
                 <td className={own("rated")}>{figure(one.powered.rated_w)} W</td>
-                <td className={own("measured")}>{figure(one.powered.measured_w)} W</td>
+                <td className={own("measured")}>{measured(one.powered.measured_w)}</td>
                 <td className="r">{figure(one.powered.counted_w * (1 + load.margin_percent / 100))} W</td>
                 <td colSpan={3} />
               </tr>
@@ -227,7 +230,7 @@ function Sums({ load }: { load: LoadFor }) {
                 <td className="r">{box.powered.drops}</td>
                 <td className={own("class")}>{figure(box.powered.class_w)} W</td>
                 <td className={own("rated")}>{figure(box.powered.rated_w)} W</td>
-                <td className={own("measured")}>{figure(box.powered.measured_w)} W</td>
+                <td className={own("measured")}>{measured(box.powered.measured_w)}</td>
                 <td className="r">{figure(box.counted_w)} W</td>
                 <td className="r">{box.budget_w > 0 ? `${figure(box.budget_w)} W` : "–"}</td>
                 <td className="r">{figure(box.own_w)} W</td>

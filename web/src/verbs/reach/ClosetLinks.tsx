@@ -127,7 +127,6 @@ const Section = styled.section`
   h3 { font-size: 13.5px; font-weight: 600; }
   input, select { background: none; border: 0; border-bottom: 1px dotted var(--faint); width: 9ch; padding: 0 1px; appearance: none; text-align: right; }
   select { width: auto; text-align: left; cursor: pointer; }
-  option { background: var(--sheet); color: var(--ink); }
   .chosen { display: flex; gap: 4px 12px; align-items: baseline; flex-wrap: wrap; }
   .chosen em { font: 14px var(--voice); color: var(--clay); }
   .parts { color: var(--faint); }

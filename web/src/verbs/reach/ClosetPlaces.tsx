@@ -155,8 +155,7 @@ const Section = styled.section`
   td b { font-weight: 650; }
   td em { font-style: normal; color: var(--clay); }
   tr[data-fails] td { color: var(--faint); }
-  select { background: none; border: 0; border-bottom: 1px dotted var(--faint); appearance: none; padding: 0 2px; cursor: pointer; min-width: 26px; }
-  option { background: var(--sheet); color: var(--ink); }
+  select { appearance: none; padding: 0 2px; min-width: 26px; }
   .away { background: none; border: 0; color: var(--faint); cursor: pointer; padding: 0 4px; }
   .away:hover { color: var(--clay); }
   .out { display: flex; gap: 12px; padding-top: 6px; color: var(--faint); }

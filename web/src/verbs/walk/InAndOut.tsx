@@ -168,8 +168,7 @@ const Page = styled.div`
   h3 { font-size: 13.5px; font-weight: 600; margin: 14px 0 4px; }
   .columns { columns: 2; column-gap: 24px; border-top: 1px solid var(--rule); }
   .columns li { display: grid; grid-template-columns: 1fr 1fr; gap: 8px; padding: 3px 0; border-bottom: 1px solid var(--rule); break-inside: avoid; }
-  select { background: none; border: 0; border-bottom: 1px dotted var(--faint); min-width: 0; appearance: none; cursor: pointer; }
-  option { background: var(--sheet); color: var(--ink); }
+  select { min-width: 0; appearance: none; }
   .parts li { display: grid; grid-template-columns: 42px 1fr; gap: 12px; padding: 3px 0; border-bottom: 1px solid var(--rule); }
   .parts b { text-align: right; font-weight: 400; color: var(--faint); }
   .sum, .done, [role="alert"] { font: 15px/1.4 var(--voice); }

@@ -357,8 +357,7 @@ function numbered(lines: readonly Drop[]): Map<number, number> {
 
 const Tools = styled.div`
   display: flex; flex-wrap: wrap; gap: 2px 12px; align-items: baseline; justify-content: flex-end;
-  select { background: none; border: 0; border-bottom: 1px dotted var(--faint); appearance: none; padding: 0 2px; cursor: pointer; }
-  option { background: var(--sheet); color: var(--ink); }
+  select { appearance: none; padding: 0 2px; }
   input { width: 120px; padding: 0 2px; }
 `;
 
@@ -397,7 +396,6 @@ const Paper = styled.div`
     background: none; border: 0; border-radius: 0; padding: 2px; width: 100%; min-width: 0; appearance: none;
     text-overflow: ellipsis;
   }
-  option { background: var(--sheet); color: var(--ink); }
   input:hover, select:hover { box-shadow: inset 0 -1px 0 var(--faint); }
   input::placeholder { color: var(--faint); opacity: 1; }
   input[type="checkbox"] { accent-color: var(--clay); justify-self: center; margin: 0; }
