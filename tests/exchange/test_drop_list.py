@@ -14,14 +14,8 @@ from baugrund.core.errors import InvalidInput
 from baugrund.core.project import empty_project
 from baugrund.exchange import tables
 from baugrund.exchange.cells import bare, inert
-from baugrund.exchange.drop_list import (
-    COLUMNS,
-    HEAD,
-    match_columns,
-    read_list,
-    write_list_csv,
-    write_list_xlsx,
-)
+from baugrund.exchange.drop_columns import COLUMNS, HEAD, match_columns
+from baugrund.exchange.drop_list import read_list, write_list_csv, write_list_xlsx
 from baugrund.exchange.tables import read_table
 
 EMPTY = empty_project("E", 2026)

@@ -10,7 +10,8 @@ from pydantic import ValidationError
 
 from baugrund.core.errors import InvalidInput
 from baugrund.core.facts import Fact
-from baugrund.exchange.drop_list import COLUMNS, Listed, Preview, read_list, write_list_csv, write_list_xlsx
+from baugrund.exchange.drop_columns import COLUMNS
+from baugrund.exchange.drop_list import Listed, Preview, read_list, write_list_csv, write_list_xlsx
 from baugrund.exchange.meanings import Answers, Meanings, said_in
 from baugrund.exchange.run_list import write_runs_csv, write_runs_xlsx
 from baugrund.exchange.tables import MAX_BYTES, read_table
