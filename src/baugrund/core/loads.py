@@ -12,7 +12,7 @@ from .project import Project
 
 
 class Load(Fact):
-    """The power of a project.  ``boxes``: those that the ground stands on, closet by closet; none before a pick."""
+    """The power of a project.  ``boxes``: those that stand, closet by closet; none before a pick."""
 
     school: School
     margin_percent: float

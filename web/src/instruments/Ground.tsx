@@ -23,7 +23,7 @@ function worst(closets: readonly ClosetGround[]): ClosetGround | undefined {
   return [...closets].sort((a, b) => rank(a) - rank(b))[0];
 }
 
-/** The strip of earth under every screen: one pit a capacity of a closet, on the boxes that the ground stands on. */
+/** The strip under every screen: one pit a capacity of a closet, filled by what the chosen boxes carry. */
 export function Ground() {
   const { outcome } = useWork();
   const { settings, drops } = outcome.project;

@@ -27,7 +27,7 @@ Made = TypeVar("Made")
 
 
 class Kept:
-    """What is the same whenever it is asked for; another process makes it anew, for some is known by who it is for."""
+    """A cache of computed values; not pickled, because its keys use object identity."""
 
     def __init__(self) -> None:
         self._kept: dict[object, object] = {}
@@ -36,7 +36,7 @@ class Kept:
         return {**self.__dict__, "_kept": {}}
 
     def once(self, key: object, make: Callable[[], Made]) -> Made:
-        """The same again, made the first time."""
+        """The cached value of a key, computed at the first call."""
         if key not in self._kept:
             self._kept[key] = make()
         return cast(Made, self._kept[key])
@@ -82,7 +82,7 @@ class BoxRows(Kept):
         return held
 
     def watts(self, box: BoxType) -> int:
-        """Most watts that a box can give [mW]."""
+        """The largest power that a box can give to drops [mW]."""
         return int(self._bare[self._at[box], POWER])
 
     def left_by_links(self, hub: BoxType, on_ports: Sequence[int]) -> Rows:
@@ -210,7 +210,7 @@ class Hung:
 
     @cached_property
     def best(self) -> Rows:
-        """The best of every figure of each switch."""
+        """The best value of every figure of each switch, over all its links."""
         return best_of(self.rows, self.place, len(self.count))
 
     @cached_property

@@ -67,7 +67,7 @@ Item = Hubs | Node | Pending | Contender
 
 
 class Branching:
-    """A search under way."""
+    """The state of one branch-and-bound search."""
 
     def __init__(self, task: Task, half: Half | None = None) -> None:
         """``half``: what of it is gone through; None: all of it."""
@@ -132,7 +132,7 @@ class Branching:
         return Part(self.best, self.is_rough, tuple(self.unproven))
 
     def _go_through_all(self) -> None:
-        """Go through all of it, one half elsewhere if there is help; what was found by chance is settled then."""
+        """Process all nodes, one half of them in a worker process if there is one."""
         halved = self.task.elsewhere(_other_half, self._least()) if self.task.has_halves else nullcontext()
         with halved as self.other:
             if self.other:
@@ -154,7 +154,7 @@ class Branching:
                 self.is_rough = part.is_rough
 
     def _go_through(self) -> None:
-        """Go through the heap; where that takes long, or any pick will do, dive for a first one."""
+        """Process the heap; dive for a first incumbent where that takes long, or where any pick will do."""
         hubs: Sequence[Hubs] = self.sets.hubs
         if self.half:
             hubs = [*self.half.of_each(hubs)] if self.sets.is_large else self.half.mine(hubs)
@@ -210,7 +210,7 @@ class Branching:
         return min((some.least for _, some in self.waiting), default=math.inf)
 
     def _dive(self, seatings: Iterable[Seating | None]) -> None:
-        """Picks that are quickly found."""
+        """Dive for incumbents."""
         for seating in seatings:
             self.is_rough |= seating is not None and self._keep(seating)
             tell(self._progress(0))
@@ -240,14 +240,14 @@ class Branching:
                 self._split(bound, item)
 
     def _plant(self, relaxation: Relaxation) -> None:
-        """Nodes on the heap for every way to meet the pins, and every number of boxes."""
+        """Push the root nodes: one for every way to meet the pins and every number of boxes."""
         for node in self.sets.starts(relaxation, {}):
             own = relaxation.bound(node.least, node.most)
             if own is not None and self._may_improve(own.least):
                 self._push_parts(own.least, node.by_number(own.takes[len(relaxation.boxes)]))
 
     def _bound(self, bound: float, node: Node) -> None:
-        """A node with its own bound goes back on the heap, unless it cannot be."""
+        """Bound a node and push it again, unless it is infeasible."""
         quick = node.relaxation.quick_bounds(node.least[None, :], node.most[None, :])
         if self._may_improve(self._whole_units(float(quick[0]))):
             own = node.relaxation.bound(node.least, node.most)
@@ -258,7 +258,7 @@ class Branching:
                     self._push(least, bounded.outwards())
 
     def _whole_units(self, bound: float) -> float:
-        """The next price that there can be: all are multiples of one unit."""
+        """A bound rounded up to the next possible price: all prices are multiples of one unit."""
         return float(math.ceil((bound - TOLERANCE) / self.unit) * self.unit) if self.weight == "price" else bound
 
     def _split(self, bound: float, node: Node) -> None:
@@ -329,13 +329,13 @@ class Branching:
                 self._push(float(least[0]), Pending(relaxation, hub.hub if hub else None, some, least))
 
     def _worth(self, prices: NDArray[np.int64], bounds: Floats) -> NDArray[np.intp]:
-        """Which sets can be packed, and be as good as the best."""
+        """Which sets are feasible by their bounds and may be as good as the incumbent."""
         mark = self._mark()
         sharper = np.maximum(bounds, prices) if self.weight == "price" else bounds
         return np.flatnonzero((prices >= 0) & (True if mark is None else sharper <= mark + TOLERANCE))
 
     def _mark(self) -> int | None:
-        """What a pick may cost at most to be looked for; None: there is no mark yet."""
+        """The cutoff: the most that a pick may cost to be of use; None: there is no incumbent yet."""
         least, ceiling = self._least(), self.sets.price_ceiling
         if least is None:
             return ceiling
@@ -343,7 +343,7 @@ class Branching:
         return good_enough if ceiling is None else min(good_enough, ceiling)
 
     def _settled(self) -> int:
-        """What no pick can be under, once all is looked at that was looked for."""
+        """The proven lower bound once the heap is empty."""
         best, gap = self.best_cost[0], self.task.gap
         return min(best, round(self._whole_units(math.floor(best * (1 - gap)) + 1))) if gap else best
 
@@ -380,7 +380,7 @@ class Branching:
             self._push(float(left.bounds[0]), left)
 
     def _sharpen(self, bound: float, one: Contender) -> None:
-        """A set with a sharper bound goes back on the heap, unless it cannot be or was there already."""
+        """Push a set with its next, sharper bound, unless it is infeasible or known."""
         if not self._loses_tie(bound, one.boxes):
             sharper = self.contenders.sharper(bound, one, self._mark())
             if sharper is None:
@@ -405,7 +405,7 @@ class Branching:
 
     @staticmethod
     def _depth(item: Item) -> float:
-        """Where any pick will do: sets that can be packed first, then those with most boxes."""
+        """The order where any pick will do: complete sets first, then those with most boxes."""
         match item:
             case Contender():
                 return -1000.0
@@ -418,7 +418,7 @@ class Branching:
         return mark is None or bound <= mark + TOLERANCE
 
     def _pack(self, boxes: tuple[BoxType, ...], packing: Packing, bound: int) -> None:
-        """Seat the drops in these boxes as well as can be."""
+        """Solve the assignment of drops to these boxes."""
         if self._loses_tie(bound, boxes):
             return
         packed = Packed(packing.quick(), True) if self.task.roughly else packing.pack(self._mark())
@@ -428,7 +428,7 @@ class Branching:
             self._keep(packed.seating)
 
     def _keep(self, seating: Seating) -> bool:
-        """Whether a seating is better than the best so far; it is that then."""
+        """Keep a seating as the incumbent if it is better; whether it was."""
         cost = cost_of(seating, self.weight)
         ceiling = self.sets.price_ceiling
         affordable = ceiling is None or seating.price_minor <= ceiling

@@ -53,7 +53,7 @@ class Pending:
 
 
 class Contenders:
-    """What is known of sets of one problem."""
+    """Bounds of sets of boxes of one problem, each sharper than the one before."""
 
     def __init__(self, problem: Problem, weight: Weight) -> None:
         self._problem, self._weight = problem, weight
@@ -68,7 +68,7 @@ class Contenders:
         return self._pools[group]
 
     def anew(self, pending: Pending) -> Pending | None:
-        """Pending sets with what they cost by worths that came since; None: there are none."""
+        """Pending sets bounded again by dual prices that came since; None: no set is left."""
         pool = self.pool(pending.relaxation.group)
         if pending.hub is None or not pending.relaxation.hubs or pending.known == pool.added:
             return None
@@ -78,7 +78,7 @@ class Contenders:
         return replace(pending, counts=pending.counts[order], bounds=bounds[order], known=pool.added)
 
     def sharper(self, bound: float, one: Contender, mark: int | None) -> tuple[float, Contender] | None:
-        """A set with its next bound; None: it cannot be packed for the mark, or came before."""
+        """A set with its next bound; None: it is over the cutoff, infeasible, or known."""
         if one.packing is not None:
             least = merged_packing(self._problem, one.boxes, one.hub, self._weight).least_whole(mark)
             return None if least is None else (max(bound, least), replace(one, is_sharp=True))
@@ -103,7 +103,7 @@ class Contenders:
         return len(self._problem.merged[1]) < len(self._problem.needs)
 
     def _by_worths(self, one: Contender) -> float:
-        """What a set costs at least by all worths."""
+        """The lower bound of a set by all dual prices (`worths`)."""
         if one.hub is None or not one.relaxation.hubs:
             return 0.0
         pool = self.pool(one.relaxation.group)

@@ -45,7 +45,7 @@ to the price of the pick."""
 
 
 class Dives:
-    """First picks, and ever cheaper ones, as far as there is time for them."""
+    """The heuristic that finds incumbents, as far as there is time."""
 
     def __init__(self, sets: Sets, stars: Sequence[Star], seconds: float, price: Callable[[], int | None]) -> None:
         """``stars``: every hub, bounded; ``seconds``: the time that a search may take; ``price``: of its best pick."""
@@ -80,7 +80,7 @@ class Dives:
                 return
 
     def end(self) -> None:
-        """Let go of what is left: it knows these dives, and all would stay until the collector comes."""
+        """Drop the generators that are left: they refer back to this object, and both would stay in memory."""
         self._picks = iter(())
 
     def _next(self) -> Iterator[Seating | None]:
@@ -134,7 +134,7 @@ def first_picks(sets: Sets, stars: Sequence[Star]) -> Iterator[tuple[Seating, Bo
 
 
 class _Room:
-    """The same problem with so much room asked for in every limit."""
+    """The same problem with a share of every limit kept free."""
 
     def __init__(self, sets: Sets, stars: Sequence[Star] | None, room: Fraction = ROOM_TRIED[0]) -> None:
         self.sets, self.room = sets, room
@@ -209,7 +209,7 @@ def rounded(node: Node) -> Floats | None:
 def cheaper(
     sets: Sets, stars: Sequence[Star], boxes: Sequence[BoxType], hub: BoxType, price_minor: int
 ) -> Iterator[Seating | None]:
-    """Ever cheaper picks, or not: up to two boxes of the last, at first of these, stand back for up to two others."""
+    """Local search: up to two boxes of the last pick are exchanged for up to two others."""
     node = next(_nodes_with(sets, stars, boxes, hub), None)
     if node is None:
         return

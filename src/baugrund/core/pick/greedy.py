@@ -72,7 +72,7 @@ class _Greedy:
         self.trunks: list[TrunkSeat] = []
 
     def seat(self) -> Seating | None:
-        """Lay the links and seat all drops anew."""
+        """Place the links, then seat every drop."""
         links = self._link()
         if links is None:
             return None
@@ -336,5 +336,5 @@ class _Greedy:
 
 
 def _whose(one: Place | Asked) -> tuple[int | None, str]:
-    """What is the same before and after: the drop, or for a drop in reserve its kind."""
+    """The identity of a drop across two states: its number, or for a drop in reserve its kind."""
     return one.drop_id, one.kind if one.in_reserve else ""

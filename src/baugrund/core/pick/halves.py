@@ -22,7 +22,7 @@ WORTH_IT, WORTH_IT_S = 500, 1.0
 
 @dataclass(frozen=True, eq=False)
 class Task:
-    """A search to be made."""
+    """One search: problem, weight and limits."""
 
     sets: Sets
     first_will_do: bool
@@ -60,7 +60,7 @@ Do = Callable[[Task, Mark], Any]
 
 @dataclass(frozen=True, eq=False)
 class Part:
-    """What a half came to: its best seating, whether that was dived for, and the bounds of what it did not settle."""
+    """The result of a half: its incumbent, whether a dive found it, and the bounds of its open nodes."""
 
     best: Seating | None
     is_rough: bool
@@ -99,5 +99,5 @@ class Half:
 
     @property
     def least(self) -> int | None:
-        """The least that either half found."""
+        """The cost of the incumbent of both halves."""
         return None if math.isinf(self.mark.least) else round(self.mark.least)

@@ -51,7 +51,7 @@ class Mark:
 
     @staticmethod
     def alone() -> Mark:
-        """Of a search that nobody else works on."""
+        """The mark of a search that one process does alone."""
         return Mark(_Alone(), bytearray(PARTS_MOST))
 
     @property
@@ -59,12 +59,12 @@ class Mark:
         return self._cell.value
 
     def lower(self, found: float) -> None:
-        """Something was found that costs so much.  Of two who say so at once the dearer may be the last: every mark is
+        """Lower the shared cutoff.  Of two who say so at once the dearer may be the last: every mark is
         true, it only cuts off less."""
         self._cell.value = min(self._cell.value, found)
 
     def take(self, part: int) -> bool:
-        """Whether nobody took this part before; it is taken now.  Two who ask at once may both have it, and both go
+        """Take a part; whether it was free.  Two who ask at once may both have it, and both go
         through it: a lock would be held for ever by a process that ends with it."""
         was_taken, self._taken[part] = self._taken[part], 1
         return not was_taken
@@ -154,11 +154,11 @@ class Helper:
         return None
 
     def is_at(self, work: Work) -> bool:
-        """Whether somebody still waits for this."""
+        """Whether the caller still waits for this work."""
         return self._work is work
 
     def let_go(self) -> None:
-        """Nobody wants to hear of it any more: it stops as soon as it can."""
+        """Cancel the work: it stops as soon as it can."""
         self._stop.value = 1.0
         self._work = None
 
@@ -220,14 +220,14 @@ def begun(work: Work, things: Sequence[object], least: float = math.inf) -> Help
 
 
 class Elsewhere:
-    """Some work that a helper is at."""
+    """Work handed to a helper process."""
 
     def __init__(self, helper: Helper, work: Work) -> None:
         self._helper, self._work = helper, work
         self.mark = helper.mark
 
     def reply(self, wait: bool = False) -> Any:
-        """What it came to, once it is there; where the helper is gone, it is done here."""
+        """The result, waited for; where the helper died, the work is done in this process."""
         try:
             reply = self._helper.heard()
             while wait and reply is None:
@@ -237,7 +237,7 @@ class Elsewhere:
             return self._work(Mark.alone())
 
     def let_go(self) -> None:
-        """Nobody wants to know any more; where it is over, the helper may be at something else."""
+        """Cancel the work, unless the helper has ended it and begun another."""
         if self._helper.is_at(self._work):
             self._helper.let_go()
 
@@ -261,7 +261,7 @@ def elsewhere(work: Work, things: Sequence[object], least: float = math.inf) -> 
 
 
 def _serve(pipe: Connection, least: Number, taken: MutableSequence[int], stop: Number) -> None:
-    """What a helper does."""
+    """The main loop of a helper process."""
     # what searches are made with takes seconds to load
     import_module(".search", __package__)
     for compiled in (".growing", ".pricing", ".programs", ".serving", ".summing"):
@@ -271,7 +271,7 @@ def _serve(pipe: Connection, least: Number, taken: MutableSequence[int], stop: N
 
 
 def _work_through(pipe: Connection, least: Number, taken: MutableSequence[int], stop: Number) -> None:
-    """One work after the other, until nobody is there any more."""
+    """Do one piece of work after the other until the pipe closes."""
     pipe.send(("ready", None))
     told_at = 0.0
 
@@ -297,7 +297,7 @@ def _work_through(pipe: Connection, least: Number, taken: MutableSequence[int], 
 
 
 class _Writer(pickle.Pickler):
-    """Writes the things that were handed over as their numbers."""
+    """A pickler that writes objects known to both processes as numbers."""
 
     def __init__(self, file: io.BytesIO, things: Sequence[object]) -> None:
         super().__init__(file, pickle.HIGHEST_PROTOCOL)
@@ -308,7 +308,7 @@ class _Writer(pickle.Pickler):
 
 
 class _Reader(pickle.Unpickler):
-    """Reads numbers as the things that they stand for."""
+    """An unpickler that reads these numbers as the objects known to both processes."""
 
     def __init__(self, content: bytes, things: Sequence[object]) -> None:
         super().__init__(io.BytesIO(content))

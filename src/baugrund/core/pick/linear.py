@@ -52,7 +52,7 @@ class Rows:
         return len(self.least)
 
     def add(self, entries: Entries, at_least: float, at_most: float = np.inf) -> None:
-        """One row more."""
+        """Add one row."""
         if not isinstance(entries, Mapping):
             self.add_all(entries[None, :], at_least, at_most)
             return
@@ -63,7 +63,7 @@ class Rows:
         self.highest.append(at_most)
 
     def add_all(self, entries: Floats, at_least: float | Iterable[float], at_most: float = np.inf) -> None:
-        """So many more, a row each."""
+        """Add many rows."""
         count = len(entries)
         self._whole.append((len(self), entries))
         self._counts.extend([0] * count)
@@ -71,7 +71,7 @@ class Rows:
         self.highest.extend([at_most] * count)
 
     def matrix(self) -> Floats:
-        """All of them, whole."""
+        """The sparse matrix of all rows."""
         whole = np.zeros((len(self), self.width))
         whole[np.repeat(np.arange(len(self)), self._counts), np.array(self._places, dtype=np.intp)] = self._values
         for first, entries in self._whole:

@@ -196,7 +196,7 @@ class LinkTable:
         self._any_ways: dict[object, list[Way]] = {}
 
     def __reduce__(self) -> tuple[type[LinkTable], tuple[int]]:
-        """Another process finds them anew: what was found is known by who it is for."""
+        """Not pickled: the keys of the cache use object identity."""
         return LinkTable, (self.fill_percent,)
 
     def ends(self, modules: Sequence[ModuleType], box: BoxType) -> tuple[LinkEnd, ...]:

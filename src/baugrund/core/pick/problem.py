@@ -65,7 +65,7 @@ class Problem:
     """Ways to link boxes, found so far; problems with the same supply share it."""
 
     def __getstate__(self) -> dict[str, object]:
-        """Another process keeps no proofs."""
+        """Pickled without the kept proofs: a worker process has no use for them."""
         return {**self.__dict__, "proofs": None}
 
     @property
@@ -120,7 +120,7 @@ class Problem:
 
     @property
     def unit_minor(self) -> int:
-        """What every price is a multiple of [minor]."""
+        """The greatest common divisor of all prices [minor]."""
         prices = [box.cost_minor for box in self.boxes]
         prices += [injector.price_minor for injector in self.injectors]
         prices += [module.price_minor for module in self.modules]

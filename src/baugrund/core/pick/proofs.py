@@ -26,7 +26,7 @@ Needs = tuple[tuple[int, int, int, int, bool, int], ...]
 
 
 class Asked(Fact):
-    """All that decides the best boxes of one closet, so that two states can be compared."""
+    """The input of one closet's search, comparable with that of another state."""
 
     version: str = VERSION
     """Of this program: another may count otherwise."""
@@ -65,7 +65,7 @@ class Proof(Fact):
 
 
 class Proofs:
-    """Proofs of before, to begin from, and those that were found since."""
+    """Proofs kept from earlier states, and those found since."""
 
     def __init__(self, before: Iterable[Proof] = ()) -> None:
         self.before = tuple(before)
@@ -82,7 +82,7 @@ class Proofs:
         return min((proof.cost[0] for proof in known if proof.cost), default=None)
 
     def keep(self, asked: Asked, cost: tuple[int, ...] | None) -> None:
-        """A state's best is proven, or (None) that it has none."""
+        """Keep the proven cost of a state, or (None) that it is infeasible."""
         proof = Proof(asked=asked, cost=cost)
         if proof not in self.found:
             self.found.append(proof)

@@ -129,7 +129,7 @@ class Relaxation:
         return np.array([*counts, *[0.0] * len(self.groups)])
 
     def set_of(self, counts: Floats | Counts) -> tuple[BoxType, ...]:
-        """So many of each box, one by one."""
+        """A set of boxes written out one by one."""
         there = np.flatnonzero(counts[: len(self.boxes)] > 0.5)
         return tuple(self.boxes[place] for place in there for _ in range(round(float(counts[place]))))
 
@@ -167,11 +167,11 @@ class Relaxation:
 
     @cached_property
     def making(self) -> Making:
-        """What its sets are made of and must have."""
+        """The parts that sets are made of, and the covers that they must meet."""
         return Making(self)
 
     def whole(self, least: Floats, most: Floats) -> Floats | None:
-        """How many of each box a good set within ranges has; None when none was found in the time there is."""
+        """A good whole-numbered set within ranges; None when none was found in time."""
         self.program.set_ranges(least, most)
         parts = self.program.solve()
         if parts is None:
@@ -206,7 +206,7 @@ class Relaxation:
 
     @property
     def constant(self) -> float:
-        """What any set costs beside its boxes."""
+        """The constant of the bound: cost beside boxes."""
         return float(self.trunks.least_minor) if self.weight == "price" else 0.0
 
     def _injected_cost(self, number: int, weight: Weight) -> float:

@@ -72,5 +72,5 @@ def _made(task: Task) -> Searched:
 
 
 def _whole(task: Task, mark: Mark) -> Searched:
-    """All of a search; nobody else lowers the ``mark``."""
+    """The whole search in this process."""
     return Branching(task).run()

@@ -138,7 +138,7 @@ class Seats:
             used[column] = used.get(column, 0.0) + count
 
     def leave(self, price: float) -> None:
-        """Let any drop go without a seat, at a price: what cannot be packed is dear then."""
+        """Add slack columns: a drop without a seat costs a penalty."""
         for number, (_, count) in enumerate(self.problem.needs):
             self.unseated[number] = self.column(count, price)
 

@@ -53,7 +53,7 @@ class Hubs:
 
     @property
     def least(self) -> float:
-        """What any of them costs at least."""
+        """The least bound of any of these stars."""
         return min(star.least for star in self.stars)
 
 
@@ -148,7 +148,7 @@ class Sets:
     _relaxations: dict[tuple[LinkClass, tuple[BoxType, ...]], Relaxation] = field(default_factory=dict)
 
     def __getstate__(self) -> dict[str, object]:
-        """Another process makes relaxations of its own."""
+        """Pickled without relaxations: a worker process builds its own."""
         return {**self.__dict__, "_relaxations": {}}
 
     def relaxation(self, group: LinkClass, *hubs: BoxType) -> Relaxation:

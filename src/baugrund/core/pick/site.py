@@ -206,8 +206,7 @@ class _Sharing:
         return found if len(found) == len(asked) else None
 
     def _further(self, shares: _Shares, found: tuple[Found, ...]) -> Iterator[_Shares]:
-        """Shares that break less, where these take too much of what is owned or too little of what is pinned; between
-        them they hold every pick that breaks nothing."""
+        """Branches of a share that takes too much owned kit or too few pinned models; they hold every feasible pick."""
         taken = [_owned(one.seating) for one in found]
         for index, most in self.stock.items():
             if sum(counts[index] for counts in taken) > most:

@@ -283,7 +283,7 @@ def _asks(need: Need) -> Corner:
 
 
 def _bare(problem: Problem, need: Need) -> Corner:
-    """The least that a drop may ask of a port."""
+    """The least capability that any drop asks of a port."""
     return need.speed_mbit, 0 if problem.injectors_for[need] else need.poe_rank
 
 

@@ -140,8 +140,10 @@ PLENTY = 10**6
 
 
 def shortages(given: Given) -> frozenset[str]:
-    """Limits of which plenty alone would let these boxes bear a (narrowed) problem: *ports*, *powered*, *watts*,
-    *uplink*."""
+    """Limits that, each raised alone, would let these boxes bear a (narrowed) problem.
+
+    Some of *ports*, *powered*, *watts*, *uplink*.
+    """
 
     def with_boxes(change: Callable[[BoxType], BoxType]) -> Given:
         changed = {box: change(box) for boxes in given.sets for box in boxes}

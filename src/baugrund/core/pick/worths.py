@@ -1,4 +1,4 @@
-"""What drops are worth, and what sets of boxes cost at least by that.
+"""Dual prices of drops (Lagrange multipliers), and the lower bounds of sets of boxes that follow from them.
 
 Were every seated drop paid its worth, a box would serve those that pay most; a set costs no less than the worth of all
 drops and the prices of its boxes, less the most that each of them can earn.  This holds whatever the worths are; those
@@ -39,7 +39,7 @@ Supply = tuple[BoxType, int, int]
 
 @dataclass(frozen=True, eq=False)
 class Worths:
-    """What drops, ports that links end on at the hub, and sockets and battery outlets are worth [minor]."""
+    """Dual prices of drops, of hub ports that links end on, of sockets and of battery outlets [minor]."""
 
     drops: Floats
     """Of each need."""
@@ -84,7 +84,7 @@ class Pool:
         self._counts = np.array([count for _, count in self.problem.needs])
 
     def add(self, worths: Worths) -> None:
-        """One more; the oldest goes where there are too many."""
+        """Add a vector of dual prices; the oldest goes where there are too many."""
         self.kept = [worths, *self.kept][:KEPT_MOST]
         self.added += 1
         self._earned = {one: earned for one, earned in self._earned.items() if one in self.kept}

@@ -15,7 +15,7 @@ import { WhyNotList } from "./WhyNotList";
 const w = words.pick;
 export const LETTERS = { least_price: "A", fewest_boxes: "B", most_room: "C", least_power: "D" } as const;
 
-/** Whole answers side by side, why not the other models, and the parts of the one that the ground stands on. */
+/** Whole answers side by side, why not the other models, and the parts of the chosen one. */
 export function Pick() {
   const { id, outcome } = useWork();
   const { settings, drops } = outcome.project;
