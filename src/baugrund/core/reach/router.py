@@ -38,6 +38,9 @@ from .network import Anchor, By, FloorPieces, Network, Piece, Rates
 LOOSE_COUNTS = 3.0
 """A metre with no path under it counts so many when ways are compared by length, *default*."""
 Avoid = frozenset[int]
+Spots = tuple[Corner, ...]
+Nearest = tuple[NDArray[np.float64], NDArray[np.float64]]
+"""Where on a piece a spot is nearest (0 to 1), and the loose length to there [m]: a row a spot, a column a piece."""
 PAIRS_AT_ONCE = 2_000_000
 """Pairs of a spot and a piece of path that are looked at in one go."""
 REMEMBERED = 50_000
@@ -93,15 +96,18 @@ class Tree:
 
 @dataclass
 class Router:
-    """Finds ways in one network.  What it has found it remembers; a router is never changed."""
+    """Finds ways in one network.  What it has found it remembers; a router is never changed.
+
+    Threads share it: every value that it remembers is made whole before it is kept, and read once.
+    """
 
     network: Network
     rates: Rates
     by: By
     _trees: dict[tuple[Anchor, Avoid], Tree] = field(default_factory=dict)
     _known: dict[Target, Way] = field(default_factory=dict)
-    _last_spots: dict[int, tuple[Corner, ...]] = field(default_factory=dict)
-    _last_nearest: dict[int, tuple[NDArray[np.float64], NDArray[np.float64]]] = field(default_factory=dict)
+    _nearest_by_floor: dict[int, tuple[Spots, Nearest]] = field(default_factory=dict)
+    """The last spots of a floor with what is nearest to them."""
 
     def ways(self, targets: Sequence[Target]) -> list[Way]:
         """The way to each target, in their order."""
@@ -109,12 +115,13 @@ class Router:
             self._known.clear()
         if len(self._trees) > TREES:
             self._trees.clear()
+        found: dict[Target, Way] = {}
         fresh: dict[tuple[Anchor, int, Avoid], list[Target]] = {}
         for target in dict.fromkeys(targets):
-            if target in self._known:
-                continue
-            if target.via is not None:
-                self._known[target] = self._forced(target)
+            if known := self._known.get(target):
+                found[target] = known
+            elif target.via is not None:
+                found[target] = self._forced(target)
             else:
                 fresh.setdefault((target.start, target.floor_id, target.avoid), []).append(target)
         for (_, floor_id, _), some in fresh.items():
@@ -123,8 +130,9 @@ class Router:
             step = max(1, PAIRS_AT_ONCE // pieces)
             for start in range(0, len(some), step):
                 part = some[start : start + step]
-                self._known |= zip(part, self._many(part), strict=True)
-        return [self._known[target] for target in targets]
+                found |= zip(part, self._many(part), strict=True)
+        self._known |= found
+        return [found[target] for target in targets]
 
     def _many(self, targets: Sequence[Target]) -> list[Way]:
         """Ways to spots of one floor from one start."""
@@ -171,7 +179,8 @@ class Router:
 
     def _tree(self, start: Anchor, avoid: Avoid) -> Tree:
         key = (start, avoid)
-        if key not in self._trees:
+        tree = self._trees.get(key)
+        if tree is None:
             graph = self._without(avoid)
             at, away = self._nearest_to(start)
             steps = self._steps_on(start.floor_id, spot_of(start), at, away, avoid)
@@ -184,10 +193,10 @@ class Router:
                 if node != START:
                     array[node] = cost
             first = {node: some[0] for node, some in before.items() if some}
-            self._trees[key] = Tree(array, first, steps, at, away)
-        return self._trees[key]
+            tree = self._trees[key] = Tree(array, first, steps, at, away)
+        return tree
 
-    def _nearest_to(self, start: Anchor) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    def _nearest_to(self, start: Anchor) -> Nearest:
         """Where on each piece of its floor a start is nearest (0 to 1), and the loose length to there [m]."""
         here = self.network.floors.get(start.floor_id)
         if here is None:
@@ -254,15 +263,13 @@ class Router:
         rows = np.arange(len(targets))
         return Access(whole[rows, best], best, how[rows, best], at[rows, best], here, drawn=bool(kept.any()))
 
-    def _nearest(
-        self, floor_id: int, here: FloorPieces, spots: tuple[Corner, ...]
-    ) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    def _nearest(self, floor_id: int, here: FloorPieces, spots: Spots) -> Nearest:
         """Nearest points of the pieces of a floor; the last ones stay, for another closet asks for the same spots."""
-        if self._last_spots.get(floor_id) != spots:
+        last = self._nearest_by_floor.get(floor_id)
+        if last is None or last[0] != spots:
             level, ceiling = self.network.elevation[floor_id], self.network.ceiling[floor_id]
-            self._last_spots[floor_id] = spots
-            self._last_nearest[floor_id] = _nearest(here, np.array(spots), level, ceiling)
-        return self._last_nearest[floor_id]
+            last = self._nearest_by_floor[floor_id] = (spots, _nearest(here, np.array(spots), level, ceiling))
+        return last[1]
 
     def _direct_costs(self, targets: Sequence[Target]) -> NDArray[np.float64]:
         """Loose ground all the way, on the floor of the start."""
@@ -391,9 +398,7 @@ class Access:
     """Whether the floor has any path that may be used."""
 
 
-def _nearest(
-    here: FloorPieces, spots: NDArray[np.float64], elevation: float, ceiling: float
-) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+def _nearest(here: FloorPieces, spots: NDArray[np.float64], elevation: float, ceiling: float) -> Nearest:
     """For each spot and piece: where on the piece it is nearest at right angles (0 to 1), and the loose length."""
     start, step = here.ends[:, :2], here.ends[:, 2:] - here.ends[:, :2]
     offset = spots[:, None, :2] - start[None]

@@ -243,9 +243,10 @@ class Teller:
         if len(self._runs) > REMEMBERED:
             self._runs.clear()
             self._legs.clear()
-        if (drop, way) not in self._runs:
-            self._runs[drop, way] = self.tell(drop, way)
-        return self._runs[drop, way]
+        run = self._runs.get((drop, way))
+        if run is None:
+            run = self._runs[drop, way] = self.tell(drop, way)
+        return run
 
     def tell(self, drop: Drop, way: Way | None) -> Run:
         """A run, not remembered."""
@@ -280,9 +281,10 @@ class Teller:
 
     def _leg(self, leg: Leg) -> tuple[Stretch, int]:
         """A leg in words, its difficulty."""
-        if leg not in self._legs:
-            self._legs[leg] = self._on_path(leg, leg.path) if leg.path else self._loose(leg)
-        return self._legs[leg]
+        told = self._legs.get(leg)
+        if told is None:
+            told = self._legs[leg] = self._on_path(leg, leg.path) if leg.path else self._loose(leg)
+        return told
 
     def _on_path(self, leg: Leg, path: Path) -> tuple[Stretch, int]:
         floor = self.floors[leg.floor_id]
