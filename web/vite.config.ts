@@ -3,5 +3,7 @@ import { defineConfig } from "vite";
 
 export default defineConfig({
   plugins: [react()],
-  server: { proxy: { "/api": "http://127.0.0.1:7411" } },
+  // the server puts a nonce of its own in place of this one, page by page
+  html: { cspNonce: "NONCE-OF-THIS-PAGE" },
+  server: { proxy: { "/api": { target: "http://127.0.0.1:7411", changeOrigin: false } } },
 });

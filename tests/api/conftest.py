@@ -16,7 +16,7 @@ def app(database, catalogue, database_url):
 
 @pytest.fixture(scope="module")
 def http(app, working):
-    with TestClient(app) as client:
+    with TestClient(app, base_url="http://127.0.0.1") as client:
         yield client
 
 

@@ -134,7 +134,7 @@ def test_unknown_addresses_are_told(http):
     assert http.get("/api/projects/999999/state").status_code == 404
 
 
-description = schemathesis.openapi.from_asgi("/openapi.json", create_app(None, None))
+description = schemathesis.openapi.from_dict(create_app(None, None).openapi())
 
 
 def test_no_input_makes_the_server_stumble(app, http, house):

@@ -113,9 +113,9 @@ def test_a_search_that_its_worker_did_not_survive_is_taken_over(idle, orchard_sc
     projects, queue, questions = Projects(database), Queue(database), Questions(database)
     stored = projects.load(projects.create(orchard_school))
     queue.ask(stored, HARD)
-    with workers(url, 1) as (worker,):
+    with workers(url, 1) as started:
         until(lambda: questions.find(About(project=stored.id), name_of(HARD)).state == "working")
-        os.kill(worker.pid, signal.SIGKILL)
+        os.kill(started.processes[0].pid, signal.SIGKILL)
     with workers(url, 1):
         asked = until(lambda: (now := queue.ask(stored, HARD)).state == "done" and now, seconds=90)
     assert asked.reply["answer"]["proven"] is True

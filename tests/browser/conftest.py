@@ -1,14 +1,13 @@
 """A real server over a real database, and Debian's Chromium."""
 
-import socket
 import threading
 import time
 
 import pytest
-import uvicorn
 from playwright.sync_api import expect
 
 from baugrund.api.app import create_app
+from baugrund.launch.serve import choose_port, server_of
 
 from ..conftest import ROOT
 
@@ -32,18 +31,14 @@ def browser_context_args(server):
 @pytest.fixture(scope="session")
 def server(database, catalogue, database_url, working):
     """The address of a running program."""
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port = probe.getsockname()[1]
+    listening = choose_port(None)
     app = create_app(database, catalogue, database_url, ROOT / "web" / "dist")
-    running = uvicorn.Server(
-        uvicorn.Config(app, host="127.0.0.1", port=port, log_level="error", timeout_graceful_shutdown=1)
-    )
-    thread = threading.Thread(target=running.run, daemon=True)
+    running = server_of(app)
+    thread = threading.Thread(target=running.run, args=([listening],), daemon=True)
     thread.start()
     while not running.started:
         time.sleep(0.02)
-    yield f"http://127.0.0.1:{port}"
+    yield f"http://127.0.0.1:{listening.getsockname()[1]}"
     running.should_exit = True
     thread.join(5)
 

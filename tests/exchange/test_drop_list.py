@@ -1,6 +1,7 @@
 """The list of drops as a table: what goes out comes in again, and every bad line is named; all or nothing."""
 
 import io
+import re
 import zipfile
 
 import openpyxl
@@ -80,6 +81,8 @@ def test_no_cell_that_goes_out_is_executed(text):
     assert bare(out) == text
     assert not out.startswith(("=", "@", "\t", "\r"))
     assert not out.startswith(("+", "-")) or out.lstrip("-").replace(".", "", 1).isdecimal()
+    for part in re.split(r"[;\t\r\n]", out)[1:]:
+        assert not part.strip(" ").startswith(("=", "+", "-", "@")), "also for who splits it elsewhere"
 
 
 def lines_of(text, project=EMPTY, keys=None):

@@ -8,6 +8,7 @@ import textwrap
 import time
 from pathlib import Path
 
+from baugrund.launch import workers as launch_workers
 from baugrund.launch.workers import workers
 
 
@@ -28,7 +29,7 @@ def gone(pid, seconds=10):
 
 def test_workers_end_with_the_block_that_began_them(database, database_url):
     with workers(database_url, 2) as started:
-        pids = [worker.pid for worker in started]
+        pids = [worker.pid for worker in started.processes]
         assert all(is_there(pid) for pid in pids)
     assert all(gone(pid) for pid in pids)
 
@@ -37,8 +38,8 @@ def test_workers_end_when_their_server_is_killed(database, database_url):
     code = f"""
         import time
         from baugrund.launch.workers import workers
-        with workers({database_url!r}, 1) as (worker,):
-            print(worker.pid, flush=True)
+        with workers({database_url!r}, 1) as started:
+            print(started.processes[0].pid, flush=True)
             time.sleep(60)
     """
     server = subprocess.Popen([sys.executable, "-c", textwrap.dedent(code)], stdout=subprocess.PIPE, text=True)
@@ -48,6 +49,20 @@ def test_workers_end_when_their_server_is_killed(database, database_url):
     os.kill(server.pid, signal.SIGKILL)
     server.wait()
     assert gone(pid)
+
+
+def test_a_worker_that_dies_is_begun_again(database, database_url, monkeypatch):
+    monkeypatch.setattr(launch_workers, "AGAIN_AFTER_S", 0.1)
+    with workers(database_url, 1) as started:
+        first = started.processes[0].pid
+        os.kill(first, signal.SIGKILL)
+        ends_at = time.monotonic() + 10
+        while started.processes[0].pid == first and time.monotonic() < ends_at:
+            time.sleep(0.05)
+        second = started.processes[0].pid
+        assert second != first
+        assert is_there(second)
+    assert gone(second)
 
 
 def test_a_worker_without_a_database_says_so():

@@ -5,12 +5,16 @@ import subprocess
 import sys
 import threading
 import uuid
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import closing
+from uuid import uuid4
 
 import psycopg
 import pytest
 
 from baugrund.core.edits import (
     AddDrops,
+    AddEntry,
     AddRooms,
     ChangeDrops,
     ChangeRoom,
@@ -28,6 +32,8 @@ from baugrund.core.picker import Picker, pick
 from baugrund.core.project import empty_project
 from baugrund.store.database import migrate, open_database
 from baugrund.store.projects import Projects
+
+from ..conftest import made_database
 
 
 def by_content(project):
@@ -123,6 +129,68 @@ def test_the_same_tally_cell_clashes(projects, house):
     with pytest.raises(Conflict, match="tally of desk in Kitchen"):
         projects.edit(house, [SetTally(room_id=room.id, kind="desk", count=2)], 0, "ben")
     assert sum(d.room_id == room.id and d.kind == "desk" for d in projects.load(house).project.drops) == 3
+
+
+def test_tallies_of_kinds_of_ones_own_clash_by_their_own_names(projects, house):
+    room = projects.load(house).project.rooms[1]
+    kinds = [AddEntry(list="own_kinds", values={"name": name, "base": "desk"}) for name in ("Till", "Counter")]
+    till, counter = (kind.id for kind in projects.edit(house, kinds, 0, "ann").project.own_kinds)
+    projects.edit(house, [SetTally(room_id=room.id, kind="desk", own_kind_id=till, count=3)], 1, "ann")
+    projects.edit(house, [SetTally(room_id=room.id, kind="desk", own_kind_id=counter, count=2)], 1, "ben")
+    with pytest.raises(Conflict, match="tally of Till in Kitchen"):
+        projects.edit(house, [SetTally(room_id=room.id, kind="desk", own_kind_id=till, count=2)], 1, "ben")
+
+
+def test_a_change_that_is_sent_again_is_made_once(projects, house):
+    room, first, second = [AddRooms(rooms=(NewRoom(name="Once"),))], uuid4(), uuid4()
+    made = projects.edit(house, room, 0, "ann", first)
+    assert projects.edit(house, room, 0, "ann", first) == made
+    undone = projects.undo(house, "ann", second)
+    assert projects.undo(house, "ann", second) == undone
+    assert undone.revision == 2
+    assert len(projects.history(house)) == 2
+
+
+def test_the_id_of_a_change_stands_for_one_change_only(projects, house):
+    one = uuid4()
+    projects.edit(house, [Rename(name="Mine")], 0, "ann", one)
+    with pytest.raises(InvalidInput, match="another change"):
+        projects.undo(house, "ann", one)
+    with pytest.raises(InvalidInput, match="another change"):
+        projects.edit(house, [Rename(name="Theirs")], 1, "ben", one)
+
+
+def test_a_change_sent_twice_at_once_is_made_once(projects, house):
+    one = uuid4()
+    with ThreadPoolExecutor(6) as pool:
+        sent = [
+            pool.submit(projects.edit, house, [AddRooms(rooms=(NewRoom(name="Once"),))], 0, "ann", one)
+            for _ in range(6)
+        ]
+        assert {done.result().revision for done in sent} == {1}
+
+
+def test_a_project_that_is_created_again_under_its_id_is_the_same(projects):
+    one = uuid4()
+    assert projects.create(empty_project("Once", 2026), one) == projects.create(empty_project("Once", 2026), one)
+
+
+def test_undo_of_a_rename_does_not_overwrite_the_name_that_somebody_gave_since(projects, house):
+    projects.edit(house, [Rename(name="Mine")], 0, "ann")
+    projects.edit(house, [Rename(name="Theirs")], 1, "ben")
+    with pytest.raises(Conflict, match="name of"):
+        projects.undo(house, "ann")
+    assert projects.load(house).project.name == "Theirs"
+
+
+def test_whoever_holds_the_only_connection_is_handed_it_again(postgres_url):
+    with made_database(postgres_url) as url, closing(open_database(url, most_connections=1)) as database:
+        with database.connection() as outer, database.connection() as inner:
+            assert inner is outer
+        with pytest.raises(InvalidInput), database.connection():
+            Projects(database).create(empty_project("Half", 2026))
+            raise InvalidInput("The rest of it cannot be read.")
+        assert Projects(database).all() == []
 
 
 def test_editing_what_somebody_removed_is_told(projects, house):

@@ -4,9 +4,12 @@ from itertools import count
 
 import pytest
 
+from baugrund.core.project import empty_project
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.projects import Projects
 from baugrund.store.questions import SILENT_S, About, Questions
+from baugrund.tasks.questions import BestOf, name_of
+from baugrund.tasks.queue import Queue
 
 NAME = '{"type": "best"}'
 
@@ -48,18 +51,24 @@ def asked(questions, about, defer, revision=0):
 
 def job_of(questions, about):
     with questions.database.connection() as connection:
-        return connection.execute(questions.sql["find"], about.at(NAME)).fetchone()["job_id"]
+        at = {**about.at(NAME), "silent_s": SILENT_S}
+        return connection.execute(questions.sql["find"], at).fetchone()["job_id"]
 
 
 def silent(questions, about, seconds, status="doing"):
+    """The worker that has the job gave its last heartbeat so long ago; None: it is gone from the list."""
     with questions.database.connection() as connection:
+        worker = connection.execute(
+            "INSERT INTO procrastinate_workers (last_heartbeat) VALUES (now() - make_interval(secs => %s)) RETURNING id",
+            (seconds or 0,),
+        ).fetchone()["id"]
         connection.execute(
-            "UPDATE questions SET seen_at = now() - make_interval(secs => %s) WHERE about = %s", (seconds, str(about))
+            "UPDATE procrastinate_jobs SET status = %s, worker_id = %s "
+            "WHERE id = (SELECT job_id FROM questions WHERE about = %s)",
+            (status, worker, str(about)),
         )
-        connection.execute(
-            "UPDATE procrastinate_jobs SET status = %s WHERE id = (SELECT job_id FROM questions WHERE about = %s)",
-            (status, str(about)),
-        )
+        if seconds is None:
+            connection.execute("DELETE FROM procrastinate_workers WHERE id = %s", (worker,))
 
 
 def test_a_question_is_asked_once_worked_on_and_settled(questions, house, defer):
@@ -118,7 +127,7 @@ def test_a_worker_that_found_a_newer_state_stamps_its_reply_with_it(questions, h
     ("seconds", "status", "again"),
     [
         (SILENT_S - 2, "doing", False), (SILENT_S + 2, "doing", True),
-        (SILENT_S + 2, "todo", False), (0, "failed", True), (0, "aborted", True),
+        (SILENT_S + 2, "todo", False), (0, "failed", True), (0, "aborted", True), (None, "doing", True),
     ],
 )  # fmt: skip
 def test_a_question_is_given_to_another_worker_once_its_own_is_gone(questions, house, defer, seconds, status, again):
@@ -126,6 +135,17 @@ def test_a_question_is_given_to_another_worker_once_its_own_is_gone(questions, h
     questions.take_up(house, NAME, job_of(questions, house), 0)
     silent(questions, house, seconds, status)
     assert asked(questions, house, defer)[1] is again
+
+
+def test_a_question_says_whether_any_worker_is_there(idle):
+    questions, project = Questions(idle[0]), Projects(idle[0]).create(empty_project("Waits", 2026))
+    queue, house = Queue(idle[0]), About(project=project)
+    queue.ask(Projects(idle[0]).load(project), BestOf(aim="least_price"))
+    name = name_of(BestOf(aim="least_price"))
+    assert questions.find(house, name).attended is False
+    with idle[0].connection() as connection:
+        connection.execute("INSERT INTO procrastinate_workers DEFAULT VALUES")
+    assert questions.find(house, name).attended is True
 
 
 def test_a_question_that_was_stopped_stays_so_until_it_is_forgotten(questions, house, defer):

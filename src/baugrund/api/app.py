@@ -9,7 +9,7 @@ from pathlib import Path
 
 from fastapi import FastAPI
 from fastapi.middleware.gzip import GZipMiddleware
-from fastapi.responses import FileResponse
+from fastapi.responses import FileResponse, HTMLResponse, Response
 from fastapi.staticfiles import StaticFiles
 
 from baugrund.core.catalogue import Catalogue
@@ -41,7 +41,13 @@ from . import (
 )
 from . import catalogues as price_lists
 from .context import Context
+from .described import describe
+from .guard import Guard, page_policy
+from .notices import Notices
 from .problems import add_problem_handlers
+
+NONCE = "NONCE-OF-THIS-PAGE"
+"""What stands in the built page in place of its nonce (``web/vite.config.ts``)."""
 
 
 def create_app(
@@ -51,40 +57,50 @@ def create_app(
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
-        if database is not None and catalogue is not None:
-            # meanwhile, so that the first who looks at a load does not wait for it
-            asyncio.get_running_loop().run_in_executor(None, load_machine_code)
-            catalogues = Catalogues(database, catalogue)
-            catalogues.keep_shipped()
-            app.state.context = Context(
-                Projects(database, catalogues.of), catalogues, database_url, Pictures(database), Queue(database),
-                RememberedMeanings(database),
-            )  # fmt: skip
-        yield
+        if database is None or catalogue is None:
+            yield
+            return
+        # meanwhile, so that the first who looks at a load does not wait for it
+        asyncio.get_running_loop().run_in_executor(None, load_machine_code)
+        catalogues, notices = Catalogues(database, catalogue), Notices(database_url)
+        catalogues.keep_shipped()
+        app.state.context = Context(
+            Projects(database, catalogues.of), catalogues, notices, Pictures(database), Queue(database),
+            RememberedMeanings(database),
+        )  # fmt: skip
+        async with notices.running():
+            yield
 
-    app = FastAPI(title="Baugrund", version="1", lifespan=lifespan)
+    # the usual pages about an API fetch their scripts from elsewhere
+    app = FastAPI(title="Baugrund", version="1", lifespan=lifespan, docs_url=None, redoc_url=None)
     add_problem_handlers(app)
+    describe(app)
     rooms = (
         projects, edits, asking, brief, walk, reach, closets, pulls, sheets, drawings, load, lists, pictures, picks,
         price_lists, price_files,
     )  # fmt: skip
     for room in rooms:
         app.include_router(room.router)
+    app.include_router(edits.everything)
     if front_end is not None:
         _serve_front_end(app, front_end)
+    app.add_middleware(Guard)
     return app
 
 
 def _serve_front_end(app: FastAPI, front_end: Path) -> None:
     app.add_middleware(GZipMiddleware, minimum_size=1000)
     app.mount("/assets", StaticFiles(directory=front_end / "assets"), name="assets")
+    files = {file.name: file for file in front_end.iterdir() if file.is_file()}
+    start = files["index.html"].read_text("utf-8")
 
     @app.get("/{path:path}", include_in_schema=False)
-    def page(path: str) -> FileResponse:
+    def page(path: str) -> Response:
         """Every address that is not the API's is one of the front end's."""
         if path.startswith("api/"):
-            raise NotFound(f"There is nothing at /{path}.")
-        file = front_end / path
-        if path and file.is_file() and file.resolve().is_relative_to(front_end.resolve()):
-            return FileResponse(file)
-        return FileResponse(front_end / "index.html", headers={"Cache-Control": "no-cache"})
+            raise NotFound(f"There is nothing at /{path[:200]}.")
+        if path in files and path != "index.html":
+            return FileResponse(files[path])
+        nonce, policy = page_policy()
+        headers = {"Cache-Control": "no-cache", "Content-Security-Policy": policy}
+        return HTMLResponse(start.replace(NONCE, nonce), headers=headers)

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import asyncio
 import time
 from collections.abc import Callable
+from contextlib import suppress
 from typing import Literal, TypeVar
 
 from fastapi import APIRouter
+from fastapi.concurrency import run_in_threadpool
 from pydantic import ValidationError
 
 from baugrund.core.errors import TookTooLong
@@ -17,12 +20,15 @@ from baugrund.tasks.price_questions import PriceQuestion
 from baugrund.tasks.questions import Question, name_of
 
 from .context import Context, Works
+from .uploads import JsonRoute
 
-router = APIRouter(prefix="/api", tags=["questions"])
+router = APIRouter(prefix="/api", tags=["questions"], route_class=JsonRoute)
 
 WAIT_S = 60.0
 """How long a download waits for the reply that it is about."""
-LOOK_EVERY_S = 0.05
+LOOK_EVERY_S = 5.0
+"""How often it looks without word, should one be lost [s]."""
+NO_WORKER = "No worker is running now; one is begun in a moment"
 Reply = TypeVar("Reply", bound=Fact)
 
 
@@ -46,6 +52,8 @@ class Underway(Fact):
     """What is being worked on."""
     told: str = ""
     """Why there is no reply, in a sentence."""
+    attended: bool = True
+    """Whether any worker is there to take it up."""
 
 
 def asked(
@@ -82,23 +90,32 @@ def _underway(stands: Asked) -> Underway | None:
     if stands.state == "done":
         return None
     seen = {name: value for name, value in (stands.progress or {}).items() if name in Underway.model_fields}
-    return Underway.model_validate(
-        {"state": stands.state, "asked_s": round(stands.asked_s, 1), "told": stands.told, **seen}
-    )  # fmt: skip
+    if not stands.attended and stands.state in ("waiting", "working"):
+        seen["text"] = NO_WORKER
+    told = {"state": stands.state, "asked_s": round(stands.asked_s, 1), "told": stands.told}
+    return Underway.model_validate({**told, "attended": stands.attended, **seen})
 
 
-def waited_for(look: Callable[[], tuple[Reply | None, Underway | None]], what: str) -> Reply:
-    """A reply, once it is there whole.  Raises TookTooLong, which says that this ``what`` is not."""
+async def waited_for(
+    works: Context, about: About, look: Callable[[], tuple[Reply | None, Underway | None]], what: str
+) -> Reply:
+    """A reply, once it is there whole; no thread waits for it.
+
+    Raises TookTooLong, which says that this ``what`` is not there.
+    """
     ends_at = time.monotonic() + WAIT_S
-    while True:
-        reply, underway = look()
-        if reply and underway is None:
-            return reply
-        if underway and underway.state in ("stopped", "failed"):
-            raise TookTooLong(underway.told or f"The search for this {what} was stopped; begin it again first.")
-        if time.monotonic() > ends_at:
-            raise TookTooLong(f"The {what} is not there yet; ask again in a moment.")
-        time.sleep(LOOK_EVERY_S)
+    async with works.notices.of(str(about)) as heard:
+        while True:
+            reply, underway = await run_in_threadpool(look)
+            if reply and underway is None:
+                return reply
+            if underway and underway.state in ("stopped", "failed"):
+                raise TookTooLong(underway.told or f"The search for this {what} was stopped; begin it again first.")
+            if time.monotonic() > ends_at:
+                raise TookTooLong(f"The {what} is not there yet; ask again in a moment.")
+            with suppress(TimeoutError):
+                async with asyncio.timeout(LOOK_EVERY_S):
+                    await heard.get()
 
 
 @router.post("/projects/{project_id}/search/stop", status_code=204)

@@ -7,7 +7,9 @@ from fastapi import APIRouter
 from baugrund.core.brief import GOALS
 from baugrund.core.facts import Fact
 
-router = APIRouter(prefix="/api", tags=["brief"])
+from .uploads import JsonRoute
+
+router = APIRouter(prefix="/api", tags=["brief"], route_class=JsonRoute)
 
 
 class GoalLine(Fact):

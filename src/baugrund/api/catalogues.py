@@ -17,8 +17,9 @@ from baugrund.exchange.price_table import PriceColumn, cells_of, price_columns, 
 from baugrund.store.catalogues import Edition
 
 from .context import Account, Works
+from .uploads import JsonRoute
 
-router = APIRouter(prefix="/api", tags=["catalogues"])
+router = APIRouter(prefix="/api", tags=["catalogues"], route_class=JsonRoute)
 
 Currency = Annotated[str, Field(pattern=r"^[A-Z]{3}$")]
 Day = Annotated[str, Field(pattern=r"^\d{4}-\d\d-\d\d$")]

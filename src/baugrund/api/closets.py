@@ -11,8 +11,9 @@ from baugrund.tasks.questions import SitesOf
 
 from .asking import Underway, asked
 from .context import Works
+from .uploads import JsonRoute
 
-router = APIRouter(prefix="/api", tags=["closets"])
+router = APIRouter(prefix="/api", tags=["closets"], route_class=JsonRoute)
 
 
 class SitingFor(Fact):

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Annotated
 from urllib.parse import unquote
+from uuid import UUID
 
+from anyio import CapacityLimiter
 from fastapi import Depends, Header, Request
 
 from baugrund.core.errors import InvalidInput
@@ -16,6 +18,10 @@ from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
 from baugrund.tasks.queue import Queue
 
+from .notices import Notices
+
+READERS_MOST = 2
+
 
 @dataclass(frozen=True)
 class Context:
@@ -23,10 +29,12 @@ class Context:
 
     projects: Projects
     catalogues: Catalogues
-    database_url: str
+    notices: Notices
     pictures: Pictures
     queue: Queue
     meanings: RememberedMeanings
+    readers: CapacityLimiter = field(default_factory=lambda: CapacityLimiter(READERS_MOST))
+    """So many files are read at once; others wait without a thread."""
 
 
 def context_of(request: Request) -> Context:
@@ -47,3 +55,10 @@ def acting_account(
 
 Works = Annotated[Context, Depends(context_of)]
 Account = Annotated[str, Depends(acting_account)]
+ChangeId = Annotated[
+    UUID | None,
+    Header(
+        alias="Idempotency-Key",
+        description="Made by whoever sends a change; a change that is sent again under it is not made again.",
+    ),
+]

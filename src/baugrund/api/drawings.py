@@ -13,13 +13,16 @@ from baugrund.exchange.drawings.scene import Scene, plan_scene, section_scene
 from baugrund.exchange.drawings.svg import write_svg
 
 from .context import Works
-from .downloads import DXF, SVG, download
+from .downloads import DXF, SVG, as_file, download
+from .uploads import JsonRoute
 
-router = APIRouter(prefix="/api", tags=["drawings"])
+router = APIRouter(prefix="/api", tags=["drawings"], route_class=JsonRoute)
 Format = Literal["svg", "dxf"]
 
 
-@router.get("/projects/{project_id}/floors/{floor_id}/plan.{form}", response_class=Response)
+@router.get(
+    "/projects/{project_id}/floors/{floor_id}/plan.{form}", response_class=Response, responses=as_file(SVG, DXF)
+)
 def plan(project_id: int, floor_id: int, form: Format, works: Works) -> Response:
     """The plan of a floor with its paths, runs, drops and closets."""
     project = works.projects.load(project_id).project
@@ -29,7 +32,7 @@ def plan(project_id: int, floor_id: int, form: Format, works: Works) -> Response
     return _drawn(project, plan_scene(project, floor), form, f"plan-{project_id}-{floor_id}")
 
 
-@router.get("/projects/{project_id}/section.{form}", response_class=Response)
+@router.get("/projects/{project_id}/section.{form}", response_class=Response, responses=as_file(SVG, DXF))
 def section(project_id: int, form: Format, works: Works, axis: Literal["along", "across"] = "along") -> Response:
     """The site cut open, with every run and path as it lies."""
     project = works.projects.load(project_id).project

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import asyncio
-import json
 from collections.abc import AsyncIterator
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Any
 
-import psycopg
 from fastapi import APIRouter
+from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 from pydantic import Field
 
@@ -19,11 +18,15 @@ from baugrund.core.picker import Balance, balance
 from baugrund.core.project import Project
 from baugrund.store.states import Stored
 
-from .context import Account, Context, Works
+from .context import Account, ChangeId, Context, Works
+from .notices import EVERYTHING
+from .uploads import JsonRoute
 
-router = APIRouter(prefix="/api/projects/{project_id}", tags=["edits"])
+router = APIRouter(prefix="/api/projects/{project_id}", tags=["edits"], route_class=JsonRoute)
 
 HEARTBEAT_S = 15.0
+EVENTS = "text/event-stream"
+EVENT_STREAM: dict[int | str, dict[str, Any]] = {200: {"content": {EVENTS: {"schema": {"type": "string"}}}}}
 
 
 class Edits(Fact):
@@ -73,19 +76,19 @@ def state(project_id: int, works: Works, account: Account) -> Outcome:
 
 
 @router.post("/edits")
-def edit(project_id: int, edits: Edits, works: Works, account: Account) -> Outcome:
-    stored = works.projects.edit(project_id, edits.edits, edits.seen_revision, account)
+def edit(project_id: int, edits: Edits, works: Works, account: Account, change_id: ChangeId = None) -> Outcome:
+    stored = works.projects.edit(project_id, edits.edits, edits.seen_revision, account, change_id)
     return outcome(works, stored, account)
 
 
 @router.post("/undo")
-def undo(project_id: int, works: Works, account: Account) -> Outcome:
-    return outcome(works, works.projects.undo(project_id, account), account)
+def undo(project_id: int, works: Works, account: Account, change_id: ChangeId = None) -> Outcome:
+    return outcome(works, works.projects.undo(project_id, account, change_id), account)
 
 
 @router.post("/redo")
-def redo(project_id: int, works: Works, account: Account) -> Outcome:
-    return outcome(works, works.projects.redo(project_id, account), account)
+def redo(project_id: int, works: Works, account: Account, change_id: ChangeId = None) -> Outcome:
+    return outcome(works, works.projects.redo(project_id, account, change_id), account)
 
 
 @router.get("/history")
@@ -93,23 +96,29 @@ def history(project_id: int, works: Works) -> list[HistoryLine]:
     return [HistoryLine.model_validate(vars(entry)) for entry in works.projects.history(project_id)]
 
 
-@router.get("/events", response_class=StreamingResponse)
+@router.get("/events", response_class=StreamingResponse, responses=EVENT_STREAM)
 async def events(project_id: int, works: Works) -> StreamingResponse:
-    """Server-sent events: one for each edit of the project by anybody."""
-    return StreamingResponse(_listen(works.database_url, project_id), media_type="text/event-stream")
+    """Server-sent events: one for each edit of the project by anybody, and for each question that is further."""
+    await run_in_threadpool(works.projects.revision, project_id)
+    return StreamingResponse(_stream(works, f"project {project_id}"), media_type=EVENTS)
 
 
-async def _listen(url: str, project_id: int) -> AsyncIterator[str]:
-    connection = await psycopg.AsyncConnection.connect(url, autocommit=True)
-    try:
-        await connection.execute("LISTEN baugrund_edits")
+everything = APIRouter(prefix="/api", tags=["edits"], route_class=JsonRoute)
+
+
+@everything.get("/events", response_class=StreamingResponse, responses=EVENT_STREAM)
+async def all_events(works: Works) -> StreamingResponse:
+    """The same of all projects: one stream for all tabs of a browser."""
+    return StreamingResponse(_stream(works, EVERYTHING), media_type=EVENTS)
+
+
+async def _stream(works: Context, about: str) -> AsyncIterator[str]:
+    async with works.notices.of(about) as heard:
         yield ": listening\n\n"
         while True:
-            async for notice in connection.notifies(timeout=HEARTBEAT_S):
-                if json.loads(notice.payload)["project"] == project_id:
-                    yield f"data: {notice.payload}\n\n"
-            yield ": still here\n\n"
-    except asyncio.CancelledError:
-        return
-    finally:
-        await connection.close()
+            try:
+                async with asyncio.timeout(HEARTBEAT_S):
+                    notice = await heard.get()
+                yield f"data: {notice}\n\n"
+            except TimeoutError:
+                yield ": still here\n\n"

@@ -14,14 +14,14 @@ from baugrund.exchange.drop_columns import COLUMNS
 from baugrund.exchange.drop_list import Listed, Preview, read_list, write_list_csv, write_list_xlsx
 from baugrund.exchange.meanings import Answers, Meanings, said_in
 from baugrund.exchange.run_list import write_runs_csv, write_runs_xlsx
-from baugrund.exchange.tables import MAX_BYTES, read_table
+from baugrund.exchange.tables import MAX_BYTES, Table, read_table
 
-from .context import Account, Works
-from .downloads import CSV, XLSX, download
+from .context import Account, ChangeId, Works
+from .downloads import CSV, XLSX, as_file, download
 from .edits import Outcome, outcome
-from .uploads import body_of
+from .uploads import JsonRoute, body_of, read_apart
 
-router = APIRouter(prefix="/api", tags=["lists"])
+router = APIRouter(prefix="/api", tags=["lists"], route_class=JsonRoute)
 
 MOST_SAID = 30_000
 """Characters of what is said about a table: more is mended in the file itself."""
@@ -54,25 +54,25 @@ def list_columns() -> list[ColumnLine]:
     return [ColumnLine(key=column.key, head=column.head) for column in COLUMNS]
 
 
-@router.get("/projects/{project_id}/drops.csv", response_class=Response)
+@router.get("/projects/{project_id}/drops.csv", response_class=Response, responses=as_file(CSV))
 def drops_csv(project_id: int, works: Works) -> Response:
     project = works.projects.load(project_id).project
     return download(write_list_csv(project).encode("utf-8-sig"), CSV, f"drops-{project_id}.csv")
 
 
-@router.get("/projects/{project_id}/drops.xlsx", response_class=Response)
+@router.get("/projects/{project_id}/drops.xlsx", response_class=Response, responses=as_file(XLSX))
 def drops_xlsx(project_id: int, works: Works) -> Response:
     project = works.projects.load(project_id).project
     return download(write_list_xlsx(project), XLSX, f"drops-{project_id}.xlsx")
 
 
-@router.get("/projects/{project_id}/runs.csv", response_class=Response)
+@router.get("/projects/{project_id}/runs.csv", response_class=Response, responses=as_file(CSV))
 def runs_csv(project_id: int, works: Works) -> Response:
     project = works.projects.load(project_id).project
     return download(write_runs_csv(project).encode("utf-8-sig"), CSV, f"runs-{project_id}.csv")
 
 
-@router.get("/projects/{project_id}/runs.xlsx", response_class=Response)
+@router.get("/projects/{project_id}/runs.xlsx", response_class=Response, responses=as_file(XLSX))
 def runs_xlsx(project_id: int, works: Works) -> Response:
     project = works.projects.load(project_id).project
     return download(write_runs_xlsx(project), XLSX, f"runs-{project_id}.xlsx")
@@ -81,8 +81,8 @@ def runs_xlsx(project_id: int, works: Works) -> Response:
 @router.post("/projects/{project_id}/drops/preview")
 async def preview(project_id: int, request: Request, works: Works, answers: Said, columns: Matched = None) -> Preview:
     """What a CSV or XLSX file would add; nothing is changed."""
-    content = await body_of(request, MAX_BYTES)
-    listed = await run_in_threadpool(_read, works, project_id, content, columns, answers, "")
+    table = await read_apart(works, read_table, await body_of(request, MAX_BYTES))
+    listed = await run_in_threadpool(_read, works, project_id, table, columns, answers, "")
     return listed.preview
 
 
@@ -95,23 +95,24 @@ async def import_drops(
     answers: Said,
     columns: Matched = None,
     name: Annotated[str, Query(max_length=200)] = "",
+    change_id: ChangeId = None,
 ) -> Outcome:
     """Add what a file lists, all or nothing; what was said of its values is remembered.  The body is the file."""
-    content = await body_of(request, MAX_BYTES)
+    table = await read_apart(works, read_table, await body_of(request, MAX_BYTES))
 
     def add() -> Outcome:
-        listed = _read(works, project_id, content, columns, answers, name)
+        listed = _read(works, project_id, table, columns, answers, name)
         if listed.edit is None:
             lines = [f"line {line.number}: {line.wrong[0]}" for line in listed.preview.lines if line.wrong]
             raise InvalidInput(f"Nothing was added: {lines[0] if lines else 'no line lists a drop'}.")
         works.meanings.keep("drops", said_in(answers))
         revision = works.projects.load(project_id).revision
-        return outcome(works, works.projects.edit(project_id, [listed.edit], revision, account), account)
+        return outcome(works, works.projects.edit(project_id, [listed.edit], revision, account, change_id), account)
 
     return await run_in_threadpool(add)
 
 
-def _read(works: Works, project_id: int, content: bytes, columns: str | None, answers: Answers, name: str) -> Listed:
+def _read(works: Works, project_id: int, table: Table, columns: str | None, answers: Answers, name: str) -> Listed:
     keys = None if columns is None else columns.split(",")
     meanings = Meanings(answers, works.meanings.of("drops"))
-    return read_list(read_table(content), works.projects.load(project_id).project, keys, name, meanings)
+    return read_list(table, works.projects.load(project_id).project, keys, name, meanings)

@@ -13,8 +13,9 @@ from baugrund.core.loads import Load, load_of
 
 from .context import Works
 from .picks import grounds_for
+from .uploads import JsonRoute
 
-router = APIRouter(prefix="/api", tags=["load"])
+router = APIRouter(prefix="/api", tags=["load"], route_class=JsonRoute)
 
 
 class LoadFor(Load):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from fastapi import APIRouter, Response
+from fastapi.concurrency import run_in_threadpool
 
 from baugrund.core.bearing import Opened, opened
 from baugrund.core.errors import NotFound
@@ -14,13 +15,16 @@ from baugrund.core.pick.reasons import Relaxed, WhyNot
 from baugrund.core.picker import Ahead, Beyond, Flips, Steps, standing_boxes
 from baugrund.core.project import Aim
 from baugrund.exchange.bill_of_materials import write_bill
+from baugrund.store.questions import About
 from baugrund.store.states import Stored
 from baugrund.tasks.questions import AheadOf, BestOf, BeyondOf, FlipsOf, Found, PriceOf, Reasons, ReasonsOf, StepsOf
 
 from .asking import Underway, asked, waited_for
 from .context import Context, Works
+from .downloads import CSV, as_file, download
+from .uploads import JsonRoute
 
-router = APIRouter(prefix="/api", tags=["pick"])
+router = APIRouter(prefix="/api", tags=["pick"], route_class=JsonRoute)
 
 
 class PickFor(Fact):
@@ -81,9 +85,10 @@ class ReasonsFor(Fact):
     underway: Underway | None = None
 
 
-def _answer_now(works: Context, stored: Stored, aim: Aim) -> Answer:
+async def _answer_now(works: Context, stored: Stored, aim: Aim) -> Answer:
     """The answer for this very revision, waited for.  Raises NotFound when nothing fits, TookTooLong."""
-    found = waited_for(lambda: asked(works, stored, BestOf(aim=aim), Found)[1:], "pick")
+    about, question = About(project=stored.id), BestOf(aim=aim)
+    found = await waited_for(works, about, lambda: asked(works, stored, question, Found)[1:], "pick")
     if found.answer is None:
         raise NotFound("Nothing fits yet, so there is no answer to ask about.")
     return found.answer
@@ -144,14 +149,13 @@ def beyond(project_id: int, works: Works) -> BeyondFor:
     return BeyondFor(revision=revision, reply=reply, underway=underway)
 
 
-@router.get("/projects/{project_id}/picks/{aim}/parts.csv", response_class=Response)
-def parts_csv(project_id: int, aim: Aim, works: Works) -> Response:
-    """The bill of materials."""
-    stored = works.projects.load(project_id)
-    answer = _answer_now(works, stored, aim)
-    headers = {"Content-Disposition": f'attachment; filename="parts-{project_id}.csv"'}
+@router.get("/projects/{project_id}/picks/{aim}/parts.csv", response_class=Response, responses=as_file(CSV))
+async def parts_csv(project_id: int, aim: Aim, works: Works) -> Response:
+    """The bill of materials, waited for."""
+    stored = await run_in_threadpool(works.projects.load, project_id)
+    answer = await _answer_now(works, stored, aim)
     bill = write_bill(answer, stored.project.settings.currency, small_parts(stored.project.drops))
-    return Response(bill, media_type="text/csv", headers=headers)
+    return download(bill.encode(), CSV, f"parts-{project_id}.csv")
 
 
 def grounds_for(works: Context, stored: Stored) -> tuple[Ground, ...]:

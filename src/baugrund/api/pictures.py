@@ -11,9 +11,10 @@ from baugrund.core.facts import Fact
 from baugrund.exchange.pictures import MAX_BYTES, read_picture
 
 from .context import Works
-from .uploads import body_of
+from .downloads import SVG, as_file
+from .uploads import JsonRoute, body_of, read_apart
 
-router = APIRouter(prefix="/api/projects/{project_id}/pictures", tags=["pictures"])
+router = APIRouter(prefix="/api/projects/{project_id}/pictures", tags=["pictures"], route_class=JsonRoute)
 
 HARMLESS = {
     "Content-Security-Policy": "default-src 'none'; style-src 'unsafe-inline'; sandbox",
@@ -34,19 +35,15 @@ class KeptPictureLine(Fact):
 @router.post("", status_code=201)
 async def keep_picture(project_id: int, request: Request, works: Works) -> KeptPictureLine:
     """The body is a PNG, JPEG, SVG, PDF or DXF file."""
-    content = await body_of(request, MAX_BYTES)
-
-    def keep() -> KeptPictureLine:
-        picture = read_picture(content)
-        key = works.pictures.keep(project_id, picture.content, picture.media_type, picture.width_px, picture.height_px)
-        return KeptPictureLine(
-            key=key, width_px=picture.width_px, height_px=picture.height_px, m_per_px=picture.m_per_px
-        )
-
-    return await run_in_threadpool(keep)
+    picture = await read_apart(works, read_picture, await body_of(request, MAX_BYTES))
+    kept = picture.content, picture.media_type, picture.width_px, picture.height_px
+    key = await run_in_threadpool(works.pictures.keep, project_id, *kept)
+    return KeptPictureLine(
+        key=key, width_px=picture.width_px, height_px=picture.height_px, m_per_px=picture.m_per_px
+    )  # fmt: skip
 
 
-@router.get("/{key}", response_class=Response)
+@router.get("/{key}", response_class=Response, responses=as_file("image/png", "image/jpeg", SVG))
 def show_picture(project_id: int, key: Annotated[str, Path(pattern=r"^[0-9a-f]{64}$")], works: Works) -> Response:
     kept = works.pictures.load(project_id, key)
     return Response(kept.content, media_type=kept.media_type, headers=HARMLESS)

@@ -23,10 +23,10 @@ from baugrund.tasks.questions import name_of
 
 from .asking import Underway, asked_of_prices, waited_for
 from .context import Account, Context, Works
-from .downloads import CSV, JSON, XLSX, download
-from .uploads import body_of
+from .downloads import CSV, JSON, XLSX, as_file, download
+from .uploads import JsonRoute, body_of
 
-router = APIRouter(prefix="/api/catalogues/{catalogue_id}", tags=["price files"])
+router = APIRouter(prefix="/api/catalogues/{catalogue_id}", tags=["price files"], route_class=JsonRoute)
 
 MEDIA_TYPES: dict[PriceFormat, str] = {"csv": CSV, "xlsx": XLSX, "json": JSON}
 
@@ -90,14 +90,16 @@ def price_work_again(catalogue_id: int, question: PriceQuestion, works: Works, a
     works.queue.ask_of_prices(catalogue_id, asked)
 
 
-@router.get("/prices.{kind}", response_class=Response)
-def export(
+@router.get("/prices.{kind}", response_class=Response, responses=as_file(CSV, XLSX, JSON))
+async def export(
     catalogue_id: int, kind: PriceFormat, works: Works, edition: Annotated[int | None, Query(ge=1)] = None
 ) -> Response:  # fmt: skip
     """Every line as a file, waited for."""
-    number = works.catalogues.edition(catalogue_id, edition).number
-    question = WriteOut(format=kind, edition=number)
-    written = waited_for(lambda: asked_of_prices(works, catalogue_id, question, PricesWritten), "price list")
+    number = (await run_in_threadpool(works.catalogues.edition, catalogue_id, edition)).number
+    about, question = About(catalogue=catalogue_id), WriteOut(format=kind, edition=number)
+    written = await waited_for(
+        works, about, lambda: asked_of_prices(works, catalogue_id, question, PricesWritten), "price list"
+    )
     return download(written.content, MEDIA_TYPES[kind], f"prices-{catalogue_id}-edition-{number}.{kind}")
 
 

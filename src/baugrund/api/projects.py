@@ -11,7 +11,7 @@ from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
-from baugrund.core.errors import BaugrundError, NotFound
+from baugrund.core.errors import NotFound
 from baugrund.core.facts import Fact, Name, Text
 from baugrund.core.project import Project, empty_project
 from baugrund.exchange.project_file import (
@@ -22,10 +22,11 @@ from baugrund.exchange.project_file import (
     write_project,
 )
 
-from .context import Account, Works
-from .uploads import body_of
+from .context import Account, ChangeId, Works
+from .downloads import JSON, as_file
+from .uploads import JsonRoute, body_of, read_apart
 
-router = APIRouter(prefix="/api/projects", tags=["projects"])
+router = APIRouter(prefix="/api/projects", tags=["projects"], route_class=JsonRoute)
 
 
 class ProjectLine(Fact):
@@ -68,26 +69,22 @@ def list_projects(works: Works) -> list[ProjectLine]:
 
 
 @router.post("", status_code=201)
-def create_project(new: NewProject, works: Works, account: Account) -> Created:
+def create_project(new: NewProject, works: Works, account: Account, change_id: ChangeId = None) -> Created:
     year = new.start_year or datetime.now(UTC).year
     project = works.catalogues.priced(empty_project(new.name, year, new.site), (), account)
-    return Created(id=works.projects.create(project))
+    return Created(id=works.projects.create(project, change_id))
 
 
 @router.post("/import", status_code=201)
-async def import_project(request: Request, works: Works, account: Account) -> Created:
-    """The body is a project file."""
-    content = await body_of(request, MAX_BYTES)
+async def import_project(request: Request, works: Works, account: Account, change_id: ChangeId = None) -> Created:
+    """The body is a project file.  All or nothing."""
+    file = await read_apart(works, read_project_file, await body_of(request, MAX_BYTES))
 
     def bring() -> Created:
-        file = read_project_file(content)
-        number = works.projects.create(works.catalogues.priced(file.project, file.catalogues, account))
-        try:
+        with works.projects.database.connection():
+            number = works.projects.create(works.catalogues.priced(file.project, file.catalogues, account), change_id)
             for picture in file.pictures:
                 works.pictures.keep(number, picture.content, picture.media_type, picture.width_px, picture.height_px)
-        except BaugrundError:
-            works.projects.delete(number)
-            raise
         return Created(id=number)
 
     return await run_in_threadpool(bring)
@@ -99,7 +96,7 @@ def open_project(project_id: int, works: Works) -> ProjectState:
     return ProjectState(id=stored.id, revision=stored.revision, project=stored.project)
 
 
-@router.get("/{project_id}/export", response_class=Response)
+@router.get("/{project_id}/export", response_class=Response, responses=as_file(JSON))
 def export_project(project_id: int, works: Works) -> Response:
     """The project file, with the pictures that the project names."""
     stored = works.projects.load(project_id)

@@ -13,9 +13,10 @@ from baugrund.core.setting_out import SetOut, set_out
 from baugrund.exchange.part_list import write_parts_csv
 
 from .context import Works
-from .downloads import CSV, download
+from .downloads import CSV, as_file, download
+from .uploads import JsonRoute
 
-router = APIRouter(prefix="/api", tags=["site"])
+router = APIRouter(prefix="/api", tags=["site"], route_class=JsonRoute)
 
 
 class WayToLay(Fact):
@@ -70,7 +71,7 @@ def cable_parts(project_id: int, works: Works) -> list[PartLine]:
     return list(part_list(stored.project, works.catalogues.of(stored.project)))
 
 
-@router.get("/projects/{project_id}/cable-parts.csv", response_class=Response)
+@router.get("/projects/{project_id}/cable-parts.csv", response_class=Response, responses=as_file(CSV))
 def cable_parts_csv(project_id: int, works: Works) -> Response:
     stored = works.projects.load(project_id)
     parts = part_list(stored.project, works.catalogues.of(stored.project))

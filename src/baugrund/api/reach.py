@@ -10,8 +10,9 @@ from baugrund.core.path_kinds import PATH_KINDS, PathKind
 from baugrund.core.reach.overview import CableToBuy, Reach, cable_to_buy, reach_of
 
 from .context import Works
+from .uploads import JsonRoute
 
-router = APIRouter(prefix="/api", tags=["reach"])
+router = APIRouter(prefix="/api", tags=["reach"], route_class=JsonRoute)
 
 
 class PathKindLine(Fact):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date
 
 from fastapi import APIRouter, Response
+from fastapi.concurrency import run_in_threadpool
 
 from baugrund.core.facts import Fact
 from baugrund.store.questions import About
@@ -13,9 +14,10 @@ from baugrund.tasks.questions import Sheet, SheetName, SheetOf, name_of
 
 from .asking import Underway, asked, waited_for
 from .context import Context, Works
-from .downloads import PDF, download
+from .downloads import PDF, as_file, download
+from .uploads import JsonRoute
 
-router = APIRouter(prefix="/api", tags=["sheets"])
+router = APIRouter(prefix="/api", tags=["sheets"], route_class=JsonRoute)
 
 
 class SheetFor(Fact):
@@ -42,10 +44,11 @@ def sheet_for(project_id: int, sheet: SheetName, works: Works) -> SheetFor:
     return SheetFor(revision=revision, ready=made is not None, underway=underway)
 
 
-@router.get("/projects/{project_id}/sheets/{sheet}/pdf", response_class=Response)
-def sheet_pdf(project_id: int, sheet: SheetName, works: Works) -> Response:
+@router.get("/projects/{project_id}/sheets/{sheet}/pdf", response_class=Response, responses=as_file(PDF))
+async def sheet_pdf(project_id: int, sheet: SheetName, works: Works) -> Response:
     """The sheet itself, waited for."""
-    stored, question = works.projects.load(project_id), SheetOf(sheet=sheet)
-    _of_today(works, stored, question)
-    made = waited_for(lambda: asked(works, stored, question, Sheet)[1:], "sheet")
+    stored, question = await run_in_threadpool(works.projects.load, project_id), SheetOf(sheet=sheet)
+    await run_in_threadpool(_of_today, works, stored, question)
+    about = About(project=project_id)
+    made = await waited_for(works, about, lambda: asked(works, stored, question, Sheet)[1:], "sheet")
     return download(made.pdf, PDF, f"{sheet}-{project_id}.pdf")

@@ -17,8 +17,9 @@ from baugrund.core.room_list import RoomsUnderstood, understand_rooms
 from baugrund.core.room_starters import STARTERS, Starter
 
 from .context import Works
+from .uploads import JsonRoute
 
-router = APIRouter(prefix="/api", tags=["walk"])
+router = APIRouter(prefix="/api", tags=["walk"], route_class=JsonRoute)
 
 
 class VariantLine(Fact):

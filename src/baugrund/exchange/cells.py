@@ -2,23 +2,28 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
 from typing import Any
 
-STARTS_A_FORMULA = ("=", "+", "-", "@", "\t", "\r")
-MARKED = (*STARTS_A_FORMULA, "'")
+STARTS = "=+@\t\r＝＋＠−－-"
+"""What a cell must not start with: spreadsheets take such a cell for a formula, some in full width too."""
+_CELL = r"(?:^|(?<=[;\t\r\n]))[ \u00a0\u200b]*"
+"""Where a cell starts, also for one who splits the text at semicolons, tabs or lines, whatever quotes say."""
+_OPEN = re.compile(rf"{_CELL}(?='*[{STARTS}])")
+_MARKED = re.compile(rf"({_CELL})'(?='*[{STARTS}])")
 YES = ("yes", "y", "true", "1", "x", "ja", "oui")
 NO = ("no", "n", "false", "0", "", "nein", "non")
 
 
 def inert(text: str) -> str:
-    """A cell that no spreadsheet takes for a formula: one that could start one gets an apostrophe before it."""
-    return f"'{text}" if text.startswith(MARKED) and not _is_figure(text) else text
+    """A cell no part of which a spreadsheet takes for a formula: what could start one gets an apostrophe before it."""
+    return text if _is_figure(text) else _OPEN.sub(lambda start: f"{start[0]}'", text)
 
 
 def bare(text: str) -> str:
     """A cell as it was before ``inert``."""
-    return text[1:] if text.startswith("'") and text[1:].startswith(MARKED) else text
+    return _MARKED.sub(r"\1", text)
 
 
 def _is_figure(text: str) -> bool:

@@ -118,19 +118,33 @@ def _from_pdf(content: bytes) -> Picture:
 SVG = "http://www.w3.org/2000/svg"
 SHAPES = frozenset(
     ("svg", "g", "path", "rect", "circle", "ellipse", "line", "polyline", "polygon", "text", "tspan", "title", "desc",
-     "defs", "clipPath", "linearGradient", "radialGradient", "stop")
+     "defs", "clipPath", "linearGradient", "radialGradient", "stop", "style")
 )  # fmt: skip
 ATTRIBUTES = frozenset(
     ("id", "d", "x", "y", "x1", "y1", "x2", "y2", "cx", "cy", "r", "rx", "ry", "dx", "dy", "width", "height", "points",
      "transform", "viewBox", "preserveAspectRatio", "fill", "fill-opacity", "fill-rule", "stroke", "stroke-width",
      "stroke-opacity", "stroke-dasharray", "stroke-linecap", "stroke-linejoin", "stroke-miterlimit", "opacity",
      "font-size", "font-family", "font-weight", "text-anchor", "dominant-baseline", "clip-path", "offset", "stop-color",
-     "stop-opacity", "gradientUnits", "gradientTransform", "visibility", "display", "vector-effect")
+     "stop-opacity", "gradientUnits", "gradientTransform", "visibility", "display", "vector-effect", "class")
 )  # fmt: skip
+MAX_SVG_DEPTH = 100
+MAX_SVG_BYTES = 20_000_000
+"""Of one that is kept."""
+SIZES = (1e-6, 1e9)
+"""Sides of a view box that are read as such."""
 _REFERS = re.compile(r"url\s*\(\s*['\"]?(?!#)|javascript:|data:|@import|expression\s*\(", re.IGNORECASE)
 
 
 def _from_svg(content: bytes) -> Picture:
+    clean, width, height = harmless_svg(content)
+    return Picture(clean, "image/svg+xml", round(width), round(height))
+
+
+def harmless_svg(content: bytes) -> tuple[bytes, float, float]:
+    """An SVG with shapes, text and plain styles only, and its size [px]; one that is harmless stays as it is.
+
+    Raises InvalidInput for what is no SVG, too large, or holds nothing to see.
+    """
     try:
         root = safe_xml.fromstring(content, forbid_dtd=True)
     except DefusedXmlException as error:
@@ -149,12 +163,11 @@ def _from_svg(content: bytes) -> Picture:
     clean.set("height", f"{height:g}")
     if "viewBox" not in clean.attrib:
         clean.set("viewBox", f"0 0 {width:g} {height:g}")
-    return Picture(_svg_bytes(clean), "image/svg+xml", round(width), round(height))
-
-
-def _svg_bytes(root: Element) -> bytes:
-    root.set("xmlns", SVG)
-    return bytes(tostring(root, encoding="utf-8"))
+    clean.set("xmlns", SVG)
+    kept = bytes(tostring(clean, encoding="utf-8"))
+    if len(kept) > MAX_SVG_BYTES:
+        raise InvalidInput(f"The drawing has {len(kept):,} bytes; {MAX_SVG_BYTES:,} are the most.")
+    return kept, width, height
 
 
 def _svg_size(root: Element) -> tuple[float, float]:
@@ -166,6 +179,8 @@ def _svg_size(root: Element) -> tuple[float, float]:
         width, height = _figure(root.get("width", "")), _figure(root.get("height", ""))
     if not (width > 0 and height > 0):
         raise InvalidInput("The SVG says neither a view box nor a size.")
+    if not all(SIZES[0] <= side <= SIZES[1] for side in (width, height)):
+        raise InvalidInput(f"The SVG says a size of {width:g} × {height:g}, which is none of a drawing.")
     scale = SVG_VIEW_PX / max(width, height)
     return max(1.0, width * scale), max(1.0, height * scale)
 
@@ -179,14 +194,26 @@ def _figure(text: str) -> float:
     return number if math.isfinite(number) else 0.0
 
 
-def _cleaned(element: Element) -> Element:
-    """A copy with known shapes and attributes only: no script, no style sheet, no reference to anything outside."""
+def _cleaned(element: Element, depth: int = 0) -> Element:
+    """A copy with known shapes and attributes only: no script, no reference to anything outside."""
+    if depth > MAX_SVG_DEPTH:
+        raise InvalidInput(f"The SVG is nested too deeply; {MAX_SVG_DEPTH} levels are the most.")
     copy = Element(_local(element.tag), dict(_harmless(element)))
     copy.text, copy.tail = element.text, element.tail
     for child in element:
-        if isinstance(child.tag, str) and _local(child.tag) in SHAPES and child.tag.startswith(("{" + SVG, *SHAPES)):
-            copy.append(_cleaned(child))
+        if isinstance(child.tag, str) and _is_harmless(child):
+            copy.append(_cleaned(child, depth + 1))
     return copy
+
+
+def _is_harmless(element: Element) -> bool:
+    """Whether an element is a known shape, or a style sheet of plain rules."""
+    name = _local(element.tag)
+    if name not in SHAPES or not element.tag.startswith(("{" + SVG, *SHAPES)):
+        return False
+    rules = element.text or ""
+    # an escape could hide a word, and a rule with @ can name another file
+    return name != "style" or not (set(rules) & set("@\\<") or _REFERS.search(rules) or len(element))
 
 
 def _local(tag: str) -> str:
@@ -237,11 +264,19 @@ def _from_dxf(content: bytes) -> Picture:
         raise
     except (DXFError, OSError, ValueError, KeyError, TypeError, AttributeError, RecursionError) as error:
         raise InvalidInput("The DXF file cannot be read.") from error
-    # drawn by the library from lines alone, so nothing of the file's text is in it
-    width_px, height_px = _svg_size(safe_xml.fromstring(drawn))
-    sized = re.sub(r'width="[^"]+" height="[^"]+"', f'width="{width_px:g}" height="{height_px:g}"', drawn, count=1)
+    clean, width_px, height_px = harmless_svg(drawn.encode())
     scale = width / width_px if width > 0 else None
-    return Picture(sized.encode(), "image/svg+xml", round(width_px), round(height_px), scale)
+    return Picture(clean, "image/svg+xml", round(width_px), round(height_px), scale)
+
+
+def check_pixels(content: bytes) -> tuple[int, int]:
+    """Width and height of a PNG or JPEG, from its head [px].  Raises InvalidInput."""
+    try:
+        with Image.open(io.BytesIO(content), formats=("PNG", "JPEG")) as opened:
+            _check_size(*opened.size)
+            return opened.size
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
+        raise InvalidInput("A picture is damaged: its head cannot be read.") from error
 
 
 def _entities(document: Any) -> int:

@@ -266,15 +266,17 @@ class PriceFile:
         return sum(bool(line.wrong) for line in self.lines)
 
 
-def read_prices(content: bytes, currency: str, meanings: Meanings | None = None) -> PriceFile:
+def read_prices(
+    content: bytes, currency: str, meanings: Meanings | None = None, table_of: Callable[[bytes], Table] = read_table
+) -> PriceFile:  # fmt: skip
     """A price list from the content of a CSV, XLSX or JSON file, in the currency of the list that it goes into.
 
-    ``meanings``: what was said of the values and lines of a table.
+    ``meanings``: what was said of the values and lines of a table; ``table_of``: what reads a table.
     Raises InvalidInput for what is no such file at all; what is wrong with lines is told with them.
     """
     if content.lstrip()[:1] == b"{":
         return _from_json(content, currency)
-    return _from_table(read_table(content), currency, meanings or Meanings(Answers()))
+    return _from_table(table_of(content), currency, meanings or Meanings(Answers()))
 
 
 def _from_table(table: Table, currency: str, meanings: Meanings) -> PriceFile:

@@ -14,6 +14,8 @@ from baugrund.core.errors import InvalidInput
 from baugrund.core.facts import Fact, PictureKey
 from baugrund.core.project import MAX_DROPS, Project
 
+from .pictures import check_pixels, harmless_svg
+
 VERSION = 1
 MAX_BYTES = 60_000_000
 """Enough for ten thousand drops and all the pictures that a project may keep."""
@@ -89,25 +91,50 @@ def read_project_file(content: bytes) -> ProjectFile:
     version = data.get("version")
     if version != VERSION or isinstance(version, bool):
         raise InvalidInput(f"This file has version {version!r}; this program reads version {VERSION}.", "version")
-    drops = data["project"].get("drops") if isinstance(data.get("project"), dict) else None
+    if not isinstance(data.get("project"), dict):
+        raise InvalidInput("The file holds no project.", "project")
+    drops = data["project"].get("drops")
     if isinstance(drops, list) and len(drops) > MAX_DROPS:
         raise InvalidInput(f"{len(drops):,} drops; a project holds {MAX_DROPS:,} at most.", "project.drops")
-    _hold_by_closet(data.get("project"))
-    _without_old_terms(data.get("project"))
-    if isinstance(data["project"], dict):
-        data["project"].pop("price_lists", None)
+    _hold_by_closet(data["project"])
+    _without_old_terms(data["project"])
+    data["project"].pop("price_lists", None)
     try:
-        return ProjectFile.model_validate_json(json.dumps(data))
+        return _with_harmless_pictures(ProjectFile.model_validate_json(json.dumps(data)))
     except ValidationError as error:
         raise InvalidInput(plain_sentence(error)) from error
     except (ValueError, OverflowError) as error:
         raise InvalidInput(f"The file holds a number or text that cannot be kept: {error}.") from error
 
 
-def _hold_by_closet(project: Any) -> None:
+def _with_harmless_pictures(file: ProjectFile) -> ProjectFile:
+    """The same with every SVG as it is kept; one that changes by that gets another key, wherever it is named."""
+    pictures, keys = [], {}
+    for picture in file.pictures:
+        if picture.media_type == "image/svg+xml":
+            clean, _, _ = harmless_svg(picture.content)
+        else:
+            check_pixels(picture.content)
+            clean = picture.content
+        key = keys[picture.key] = sha256(clean).hexdigest()
+        pictures.append(picture.model_copy(update={"key": key, "content": clean}))
+    if all(old == new for old, new in keys.items()):
+        return file
+    floors = tuple(
+        floor.model_copy(update={"picture": keys.get(floor.picture, floor.picture)}) if floor.picture else floor
+        for floor in file.project.floors
+    )
+    drops = tuple(
+        drop.model_copy(update={"photos": tuple(keys.get(key, key) for key in drop.photos)})
+        for drop in file.project.drops
+    )
+    return file.model_copy(
+        update={"project": file.project.changed(floors=floors, drops=drops), "pictures": tuple(pictures)}
+    )
+
+
+def _hold_by_closet(project: dict[str, Any]) -> None:
     """Files written before holdings had a closet say *held* with the stance of a model: for the head end."""
-    if not isinstance(project, dict):
-        return
     stances, closets, number = project.get("stances"), project.get("closets"), project.get("next_id")
     if not isinstance(stances, list) or not isinstance(closets, list) or not isinstance(number, int):
         return
@@ -124,8 +151,8 @@ OLD_TERMS = ("hours_per_end", "further_percent")
 """Terms of files from before every task had its own hours; nothing stands for them any more."""
 
 
-def _without_old_terms(project: Any) -> None:
-    settings = project.get("settings") if isinstance(project, dict) else None
+def _without_old_terms(project: dict[str, Any]) -> None:
+    settings = project.get("settings")
     if isinstance(settings, dict):
         for name in OLD_TERMS:
             settings.pop(name, None)

@@ -17,6 +17,7 @@ from pydantic import JsonValue
 
 from baugrund.api.context import Context
 from baugrund.api.edits import outcome
+from baugrund.api.notices import Notices
 from baugrund.core.catalogue import Catalogue
 from baugrund.core.edits import (
     AddDrops,
@@ -118,7 +119,7 @@ def _edit(url: str, project: Project, catalogue: Catalogue, runs: int) -> None:
         works = Context(
             projects,
             Catalogues(database, catalogue),
-            url,
+            Notices(url),
             Pictures(database),
             Queue(database),
             RememberedMeanings(database),

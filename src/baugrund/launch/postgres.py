@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import os
 import pwd
 import re
@@ -12,6 +13,7 @@ import subprocess
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
+from typing import IO
 
 from baugrund.core.errors import BaugrundError
 
@@ -75,6 +77,9 @@ class Postgres:
 
     def _create(self) -> None:
         self.folder.mkdir(parents=True, exist_ok=True)
+        # one that is broken off leaves nothing that looks like a cluster
+        unfinished = self.folder / "cluster.unfinished"
+        shutil.rmtree(unfinished, ignore_errors=True)
         shutil.rmtree(self.data, ignore_errors=True)
         self._password_file.write_text(secrets.token_hex(16) + "\n")
         self._password_file.chmod(0o600)
@@ -83,9 +88,10 @@ class Postgres:
             for path in (self.folder, self._password_file):
                 os.chown(path, account.pw_uid, account.pw_gid)
         self._run("create the database folder", [
-            "initdb", "-D", str(self.data), "-U", "baugrund", "-E", "UTF8", "--locale=C.UTF-8",
+            "initdb", "-D", str(unfinished), "-U", "baugrund", "-E", "UTF8", "--locale=C.UTF-8",
             "--auth=scram-sha-256", f"--pwfile={self._password_file}",
         ])  # fmt: skip
+        unfinished.rename(self.data)
 
     def _running_port(self) -> int | None:
         """Port of the server that runs over this folder already, or None."""
@@ -126,10 +132,32 @@ class Postgres:
 
 @contextmanager
 def running(folder: Path) -> Iterator[str]:
-    """A running server, stopped at the end; gives its URL."""
+    """A running server; gives its URL.  Programs that start over one folder share it, and the last one stops it."""
     server = Postgres(folder)
-    url = server.start()
+    folder.mkdir(parents=True, exist_ok=True)
+    with (folder / "users.lock").open("w") as users:
+        with _one_at_a_time(folder):
+            url = server.start()
+            fcntl.flock(users, fcntl.LOCK_SH)
+        try:
+            yield url
+        finally:
+            with _one_at_a_time(folder):
+                if _is_only_user(users):
+                    server.stop()
+
+
+@contextmanager
+def _one_at_a_time(folder: Path) -> Iterator[None]:
+    """Nobody else starts or stops the server over this folder; a program that dies lets go."""
+    with (folder / "start.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        yield
+
+
+def _is_only_user(users: IO[str]) -> bool:
     try:
-        yield url
-    finally:
-        server.stop()
+        fcntl.flock(users, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except BlockingIOError:
+        return False
+    return True

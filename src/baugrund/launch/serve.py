@@ -12,6 +12,7 @@ from contextlib import contextmanager, nullcontext
 from pathlib import Path
 
 import uvicorn
+from fastapi import FastAPI
 
 from baugrund.api.app import create_app
 from baugrund.core.catalogue import Catalogue
@@ -19,40 +20,50 @@ from baugrund.demo import CATALOGUE, PROJECTS
 from baugrund.exchange.catalogue_file import read_catalogue
 from baugrund.exchange.project_file import read_project
 from baugrund.store.catalogues import Catalogues
-from baugrund.store.database import Database, open_database
+from baugrund.store.database import Database, alone, open_database
 from baugrund.store.projects import Projects
 
+from .patience import PatientProtocol
 from .postgres import StartFailed, running
 from .workers import BRIEF_WORKERS, workers
 
 FIRST_PORT = 7411
 """Port tried first when none is asked for."""
+BACKLOG = 2048
+DEMO_LOCK = 7_214_002
+"""Key of the advisory lock under which demo projects are loaded."""
 
 
 def load_demo(database: Database, fresh: bool, catalogue: Catalogue) -> int:
-    """Load the demo projects when there is no project, or (``fresh``) after removing all; returns how many."""
+    """Load the demo projects when there is no project, or (``fresh``) after removing all; returns how many.
+
+    All or nothing; of two servers that start at once one loads them.
+    """
     projects, catalogues = Projects(database), Catalogues(database, catalogue)
-    existing = projects.all()
-    if existing and not fresh:
-        return 0
-    for project in existing:
-        projects.delete(project.id)
-    # the list shows the one changed last first
-    for file in reversed(PROJECTS):
-        projects.create(catalogues.priced(read_project(file.read_bytes()), (), "Baugrund"))
+    with alone(database, DEMO_LOCK):
+        existing = projects.all()
+        if existing and not fresh:
+            return 0
+        for project in existing:
+            projects.delete(project.id)
+        # the list shows the one changed last first
+        for file in reversed(PROJECTS):
+            projects.create(catalogues.priced(read_project(file.read_bytes()), (), "Baugrund"))
     return len(PROJECTS)
 
 
-def choose_port(asked: int | None) -> int:
-    """The port asked for, or the first free one.  Raises StartFailed when the one asked for is taken."""
+def choose_port(asked: int | None) -> socket.socket:
+    """A socket that listens at the port asked for, or at the first free one.  Raises StartFailed when that is taken."""
     for port in [asked] if asked else range(FIRST_PORT, FIRST_PORT + 100):
-        with socket.socket() as probe:
-            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-            try:
-                probe.bind(("127.0.0.1", port))
-            except OSError:
-                continue
-            return port
+        listening = socket.socket()
+        listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            listening.bind(("127.0.0.1", port))
+            listening.listen(BACKLOG)
+        except OSError:
+            listening.close()
+            continue
+        return listening
     raise StartFailed(f"Port {asked or FIRST_PORT} is taken. Choose another one with --port.")
 
 
@@ -69,9 +80,18 @@ def terminated_like_interrupted() -> Iterator[None]:
     yield
 
 
+def server_of(app: FastAPI) -> uvicorn.Server:
+    """A server of the application, to be run on a listening socket."""
+    config = uvicorn.Config(
+        app, log_level="warning", timeout_graceful_shutdown=2, http=PatientProtocol, server_header=False
+    )
+    return uvicorn.Server(config)
+
+
 def serve(folder: Path, front_end: Path, port: int | None, *, demo: bool, fresh: bool) -> None:
     """Run until interrupted; ends all that it started and nothing else."""
-    chosen = choose_port(port)
+    listening = choose_port(port)
+    address = f"http://127.0.0.1:{listening.getsockname()[1]}"
     existing = os.environ.get("DATABASE_URL")
     with terminated_like_interrupted(), nullcontext(existing) if existing else running(folder / "postgres") as url:
         assert url is not None
@@ -82,14 +102,12 @@ def serve(folder: Path, front_end: Path, port: int | None, *, demo: bool, fresh:
                 count = load_demo(database, fresh, catalogue)
                 print(f"  {count} demo projects loaded" if count else "  demo data kept", flush=True)
             app = create_app(database, catalogue, url, front_end)
-            config = uvicorn.Config(
-                app, host="127.0.0.1", port=chosen, log_level="warning", timeout_graceful_shutdown=2
-            )
             with workers(url, brief=BRIEF_WORKERS):
-                print(f"\nBaugrund is at http://127.0.0.1:{chosen}  (Ctrl-C ends it)\n", flush=True)
-                uvicorn.Server(config).run()
+                print(f"\nBaugrund is at {address}  (Ctrl-C ends it)\n", flush=True)
+                server_of(app).run([listening])
         except KeyboardInterrupt:
             pass
         finally:
             database.close()
+            listening.close()
     print("stopped", file=sys.stderr)

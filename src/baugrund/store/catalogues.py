@@ -20,8 +20,10 @@ from baugrund.core.errors import Conflict, FieldClash, InvalidInput, NotFound
 from baugrund.core.price_lists import catalogue_of, merged
 from baugrund.core.project import Project
 
-from .database import Database, queries
+from .database import Database, alone, queries
 
+SHIPPED_LOCK = 7_214_003
+"""Key of the advisory lock under which the shipped catalogue is kept."""
 EDITIONS_KEPT = 16
 """Editions that are kept in memory: they never change."""
 
@@ -81,14 +83,14 @@ class Catalogues:
 
     def keep_shipped(self) -> int:
         """See to it that the shipped catalogue is there as it ships now; returns its number."""
-        with self.database.connection() as connection:
+        with alone(self.database, SHIPPED_LOCK), self.database.connection() as connection:
             row = connection.execute(self.sql["shipped"]).fetchone()
-        if row is None:
-            return self.create(self.shipped, "Baugrund", shipped=True)
-        edition = self.edition(row["id"])
-        if edition.catalogue != self.shipped:
-            self.change(edition.id, edition.newest, self.shipped, "Baugrund", "as it ships now")
-        return int(row["id"])
+            if row is None:
+                return self.create(self.shipped, "Baugrund", shipped=True)
+            edition = self.edition(row["id"])
+            if edition.catalogue != self.shipped:
+                self.change(edition.id, edition.newest, self.shipped, "Baugrund", "as it ships now")
+            return int(row["id"])
 
     def create(self, catalogue: Catalogue, account: str, shipped: bool = False) -> int:
         """Keep a new catalogue.  Raises InvalidInput when its name is taken."""

@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import re
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
 from functools import cache
 from importlib import resources
 from typing import LiteralString, cast
@@ -12,7 +15,8 @@ from psycopg import Connection
 from psycopg.rows import DictRow, dict_row
 from psycopg_pool import ConnectionPool
 
-Database = ConnectionPool[Connection[DictRow]]
+WAIT_S = 5.0
+"""How long a request waits for a connection before the database counts as away [s]."""
 
 MIGRATION_LOCK = 7_214_001
 """Key of the advisory lock under which migrations run, so that two servers starting together do not both."""
@@ -21,26 +25,67 @@ QUEUE_TABLES = "procrastinate 3.10"
 """What the task queue made of its tables, kept among the migrations; a newer queue brings its own steps from here."""
 
 
+class Database(ConnectionPool[Connection[DictRow]]):
+    """A pool of connections that give rows as dictionaries.
+
+    A thread that has a connection is handed the same one where it asks again: what is done inside belongs to the
+    transaction outside, and nobody who holds one connection waits for a second.
+    """
+
+    def __init__(self, url: str, most_connections: int) -> None:
+        self._held = threading.local()
+        super().__init__(
+            url,
+            min_size=1,
+            max_size=most_connections,
+            kwargs={"row_factory": dict_row},
+            open=True,
+            timeout=WAIT_S,
+            connection_class=Connection[DictRow],
+            check=ConnectionPool.check_connection,
+        )
+
+    @contextmanager
+    def connection(self, timeout: float | None = None) -> Iterator[Connection[DictRow]]:
+        """A connection; its transaction is committed at the end, or rolled back when something is raised.
+
+        Raises psycopg.OperationalError when the database is away.
+        """
+        held = getattr(self._held, "connection", None)
+        if held is not None:
+            yield held
+            return
+        with super().connection(timeout) as connection:
+            self._held.connection = connection
+            try:
+                yield connection
+            finally:
+                self._held.connection = None
+
+
 def open_database(url: str, most_connections: int = 8) -> Database:
-    """A pool of connections that give rows as dictionaries, migrated to the newest schema."""
-    pool: Database = ConnectionPool(
-        url,
-        min_size=1,
-        max_size=most_connections,
-        kwargs={"row_factory": dict_row},
-        open=True,
-        timeout=15,
-        connection_class=Connection[DictRow],
-    )
-    migrate(pool)
-    return pool
+    """The database at an address, migrated to the newest schema."""
+    database = Database(url, most_connections)
+    try:
+        migrate(database)
+    except BaseException:
+        database.close()
+        raise
+    return database
+
+
+@contextmanager
+def alone(database: Database, key: int) -> Iterator[None]:
+    """One transaction during which no other program does what this key stands for."""
+    with database.connection() as connection:
+        connection.execute("SELECT pg_advisory_xact_lock(%s)", (key,))
+        yield
 
 
 def migrate(database: Database) -> list[str]:
     """Run the numbered migrations that have not run yet, on top of the queue's own tables; returns their names."""
     ran = []
-    with database.connection() as connection:
-        connection.execute("SELECT pg_advisory_xact_lock(%s)", (MIGRATION_LOCK,))
+    with alone(database, MIGRATION_LOCK), database.connection() as connection:
         connection.execute(
             "CREATE TABLE IF NOT EXISTS migrations (name text PRIMARY KEY, at timestamptz DEFAULT now())"
         )

@@ -1,6 +1,9 @@
 -- name: write_entry
-INSERT INTO journal (project_id, revision, account, act, told, edits, changes)
-VALUES (%(project)s, %(revision)s, %(account)s, %(act)s, %(told)s, %(edits)s, %(changes)s);
+INSERT INTO journal (project_id, revision, account, act, told, edits, changes, change_id)
+VALUES (%(project)s, %(revision)s, %(account)s, %(act)s, %(told)s, %(edits)s, %(changes)s, %(change_id)s);
+
+-- name: of_change
+SELECT project_id, account, act FROM journal WHERE change_id = %(change_id)s;
 
 -- name: entries_since
 SELECT revision, account, edits, changes FROM journal

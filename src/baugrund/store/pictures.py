@@ -40,7 +40,7 @@ class Pictures:
             "height_px": height_px, "content": content,
         }  # fmt: skip
         with self.database.connection() as connection:
-            row = connection.execute(self.sql["size_of_pictures"], {"project": project_id}).fetchone()
+            row = connection.execute(self.sql["size_of_other_pictures"], values).fetchone()
             if row and row["bytes"] + len(content) > MAX_BYTES_A_PROJECT:
                 raise InvalidInput(f"The project's pictures fill {MAX_BYTES_A_PROJECT // 1_000_000} MB, the most.")
             try:

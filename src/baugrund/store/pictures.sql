@@ -6,5 +6,7 @@ ON CONFLICT (project_id, key) DO NOTHING;
 -- name: load_picture
 SELECT media_type, width_px, height_px, content FROM pictures WHERE project_id = %(project)s AND key = %(key)s;
 
--- name: size_of_pictures
-SELECT coalesce(sum(octet_length(content)), 0) AS bytes FROM pictures WHERE project_id = %(project)s;
+-- name: size_of_other_pictures
+-- one that is kept already takes no further room
+SELECT coalesce(sum(octet_length(content)), 0) AS bytes FROM pictures
+WHERE project_id = %(project)s AND key <> %(key)s;

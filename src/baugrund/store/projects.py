@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
+from uuid import UUID
 
 from psycopg import Connection
 from psycopg.errors import ForeignKeyViolation, UniqueViolation
@@ -14,7 +15,8 @@ from psycopg.rows import DictRow
 from psycopg.types.json import Jsonb
 from pydantic import TypeAdapter, ValidationError
 
-from baugrund.core.edits import Edit, apply_edits, as_sent
+from baugrund.core.drop_kinds import DROP_KINDS
+from baugrund.core.edits import Edit, SetTally, apply_edits, as_sent
 from baugrund.core.errors import Conflict, FieldClash, InvalidInput, NotFound, NothingToUndo
 from baugrund.core.pick.answers import Answer
 from baugrund.core.pick.proofs import Proof
@@ -75,12 +77,18 @@ class Projects:
         with self.database.connection() as connection:
             return [Listed(**row) for row in connection.execute(self.sql["list_projects"])]
 
-    def create(self, project: Project) -> int:
-        """Keep a new project; returns its number.  All or nothing."""
+    def create(self, project: Project, change_id: UUID | None = None) -> int:
+        """Keep a new project; returns its number, of one that was created under this id before its own.
+
+        All or nothing.
+        """
         with self.database.connection() as connection:
-            head = {"name": project.name, "site": project.site, "next_id": project.next_id}
+            head = {"name": project.name, "site": project.site, "next_id": project.next_id, "change_id": change_id}
             row = connection.execute(self.sql["create_project"], head).fetchone()
-            assert row is not None
+            if row is None:
+                row = connection.execute(self.sql["of_change"], head).fetchone()
+                assert row is not None
+                return int(row["id"])
             project_id = int(row["id"])
             rows = rows_of(project)
             write(connection, project_id, [Change(table, key, None, after) for (table, key), after in rows.items()])
@@ -98,6 +106,14 @@ class Projects:
             row = connection.execute(self.sql["revision"], {"project": project_id}).fetchone()
             return self._known(connection, project_id, row)
 
+    def revision(self, project_id: int) -> int:
+        """The revision of a project.  Raises NotFound."""
+        with self.database.connection() as connection:
+            row = connection.execute(self.sql["revision"], {"project": project_id}).fetchone()
+        if row is None:
+            raise NotFound(f"There is no project {project_id}.")
+        return int(row["revision"])
+
     def _known(self, connection: Connection[DictRow], project_id: int, row: DictRow | None) -> Stored:
         """A project at the revision of a row; nothing of it is written yet."""
         if row is None:
@@ -112,14 +128,24 @@ class Projects:
         revision = facts.pop("revision")
         return Stored(project_id, revision, Project.model_validate(facts))
 
-    def edit(self, project_id: int, edits: Sequence[Edit], seen_revision: int, account: str) -> Stored:
+    def edit(
+        self,
+        project_id: int,
+        edits: Sequence[Edit],
+        seen_revision: int,
+        account: str,
+        change_id: UUID | None = None,
+    ) -> Stored:
         """Apply edits made on ``seen_revision``, journal them and raise the revision; all or nothing.
 
-        Edits on other rows than those changed meanwhile merge.  Raises Conflict for the same field, NotFound for
-        what is no longer there, InvalidInput for values out of range.
+        A change that was made before, by its id, is not made again.  Edits on other rows than those changed meanwhile
+        merge.  Raises Conflict for the same field, NotFound for what is no longer there, InvalidInput for values out
+        of range.
         """
         with self.database.connection() as connection:
             before = self._lock(connection, project_id)
+            if self._is_made(connection, project_id, account, "edit", change_id):
+                return before
             after = apply_edits(before.project, edits)
             if after.price_lists is not before.project.price_lists:
                 self.allowed(after)
@@ -130,8 +156,21 @@ class Projects:
                 return before
             told = _told(edits, before.project, after)
             connection.execute(self.journal["drop_undone"], {"project": project_id, "account": account})
-            stored = self._write(connection, before, after, changes, account, "edit", told, edits)
+            stored = self._write(connection, before, after, changes, account, "edit", told, change_id, edits)
         return self.states.keep(stored)
+
+    def _is_made(
+        self, connection: Connection[DictRow], project_id: int, account: str, act: str, change_id: UUID | None
+    ) -> bool:
+        """Whether a change was made before.  Raises InvalidInput when its id stands for another one."""
+        if change_id is None:
+            return False
+        row = connection.execute(self.journal["of_change"], {"change_id": change_id}).fetchone()
+        if row is None:
+            return False
+        if (row["project_id"], row["account"], row["act"]) != (project_id, account, act):
+            raise InvalidInput(f"The id {change_id} stands for another change; every change has one of its own.")
+        return True
 
     def _lock(self, connection: Connection[DictRow], project_id: int) -> Stored:
         row = connection.execute(self.sql["lock_project"], {"project": project_id}).fetchone()
@@ -146,6 +185,7 @@ class Projects:
         account: str,
         act: str,
         told: str,
+        change_id: UUID | None,
         edits: Sequence[Edit] = (),
     ) -> Stored:
         write(connection, before.id, changes)
@@ -160,6 +200,7 @@ class Projects:
             "told": told,
             "edits": Jsonb([as_sent(edit) for edit in edits]),
             "changes": Jsonb([change.as_json() for change in changes]),
+            "change_id": change_id,
         }
         connection.execute(self.journal["write_entry"], entry)
         message = json.dumps({"project": before.id, "revision": revision, "account": account, "told": told})
@@ -179,7 +220,7 @@ class Projects:
         cells: list[FieldClash] = []
         rows: list[FieldClash] = []
         mine = {(change.table, change.key): change for change in changes}
-        tallies = {(e.room_id, e.kind): e.count for e in edits if e.type == "set_tally"}
+        tallies = {(e.room_id, e.kind, e.own_kind_id): e for e in edits if e.type == "set_tally"}
         for entry in since:
             for theirs in (Change(*change) for change in entry["changes"]):
                 ours = mine.get((theirs.table, theirs.key))
@@ -187,11 +228,10 @@ class Projects:
                     rows += _field_clashes(before.project, ours, theirs, entry["account"])
             for other in entry["edits"]:
                 if other["type"] == "set_tally":
-                    count = tallies.get((other["room_id"], other["kind"]))
-                    if count is not None and count != other["count"]:
-                        room = before.project.rooms_by_id[other["room_id"]].name
-                        what = f"the tally of {other['kind'].replace('_', ' ')} in {room}"
-                        cells.append(FieldClash(what, count, other["count"], entry["account"]))
+                    tally = tallies.get((other["room_id"], other["kind"], other.get("own_kind_id")))
+                    if tally is not None and tally.count != other["count"]:
+                        what = _tally_told(before.project, tally)
+                        cells.append(FieldClash(what, tally.count, other["count"], entry["account"]))
         if cells or rows:
             raise Conflict([*cells, *rows], before.revision)
 
@@ -207,17 +247,19 @@ class Projects:
     def _next(self, connection: Connection[DictRow], name: str, project_id: int, account: str) -> DictRow | None:
         return connection.execute(self.journal[name], {"project": project_id, "account": account}).fetchone()
 
-    def undo(self, project_id: int, account: str) -> Stored:
-        """Take back the account's last edit.  Raises NothingToUndo, Conflict."""
-        return self._replay(project_id, account, "undo")
+    def undo(self, project_id: int, account: str, change_id: UUID | None = None) -> Stored:
+        """Take back the account's last edit, once for each id.  Raises NothingToUndo, Conflict."""
+        return self._replay(project_id, account, "undo", change_id)
 
-    def redo(self, project_id: int, account: str) -> Stored:
-        """Do the edit again that was undone last.  Raises NothingToUndo, Conflict."""
-        return self._replay(project_id, account, "redo")
+    def redo(self, project_id: int, account: str, change_id: UUID | None = None) -> Stored:
+        """Do the edit again that was undone last, once for each id.  Raises NothingToUndo, Conflict."""
+        return self._replay(project_id, account, "redo", change_id)
 
-    def _replay(self, project_id: int, account: str, act: str) -> Stored:
+    def _replay(self, project_id: int, account: str, act: str, change_id: UUID | None) -> Stored:
         with self.database.connection() as connection:
             before = self._lock(connection, project_id)
+            if self._is_made(connection, project_id, account, act, change_id):
+                return before
             entry = self._next(connection, f"next_to_{act}", project_id, account)
             if entry is None:
                 raise NothingToUndo(f"There is nothing to {act}.")
@@ -234,7 +276,7 @@ class Projects:
             }
             connection.execute(self.journal["mark_entry"], mark)
             try:
-                self._write(connection, before, before.project, changes, account, act, entry["told"])
+                self._write(connection, before, before.project, changes, account, act, entry["told"], change_id)
                 connection.execute("SET CONSTRAINTS ALL IMMEDIATE")
             except (ForeignKeyViolation, UniqueViolation) as error:
                 raise InvalidInput(f"Cannot {act} “{entry['told']}”: later edits build on it.") from error
@@ -247,13 +289,14 @@ class Projects:
         clashes = []
         for change in changes:
             now = rows.get((change.table, change.key))
-            if change.table == "projects" or now == change.before:
+            if now == change.before:
                 continue
             if now is None or change.before is None:
                 gone = "nothing" if now is None else "something new"
                 clashes.append(FieldClash(_what(project, change, ""), "an older state", gone, "somebody"))
                 continue
-            for name in sorted(change.fields()):
+            # the next free number only grows, whoever takes one
+            for name in sorted(change.fields() - {"next_id"}):
                 if change.before.get(name) != now.get(name):
                     what = _what(project, change, name)
                     clashes.append(FieldClash(what, (change.after or {}).get(name), now.get(name), "somebody"))
@@ -326,6 +369,12 @@ def _field_clashes(project: Project, ours: Change, theirs: Change, by: str) -> l
         if yours != value:
             clashes.append(FieldClash(_what(project, ours, name), yours, value, by))
     return clashes
+
+
+def _tally_told(project: Project, tally: SetTally) -> str:
+    own = next((kind.name for kind in project.own_kinds if kind.id == tally.own_kind_id), "")
+    room = project.rooms_by_id.get(tally.room_id)
+    return f"the tally of {own or DROP_KINDS[tally.kind].name.lower()} in {room.name if room else 'a room'}"
 
 
 def _what(project: Project, change: Change, name: str) -> str:

@@ -3,10 +3,15 @@ SELECT p.id, p.name, p.site, p.revision, p.changed_at,
        (SELECT count(*) FROM drops d WHERE d.project_id = p.id) AS drops,
        (SELECT count(*) FROM rooms r WHERE r.project_id = p.id) AS rooms
 FROM projects p
-ORDER BY p.changed_at DESC, p.id;
+ORDER BY p.changed_at DESC, p.id DESC;
 
 -- name: create_project
-INSERT INTO projects (name, site, next_id) VALUES (%(name)s, %(site)s, %(next_id)s) RETURNING id;
+INSERT INTO projects (name, site, next_id, change_id) VALUES (%(name)s, %(site)s, %(next_id)s, %(change_id)s)
+ON CONFLICT (change_id) DO NOTHING
+RETURNING id;
+
+-- name: of_change
+SELECT id FROM projects WHERE change_id = %(change_id)s;
 
 -- name: delete_project
 DELETE FROM projects WHERE id = %(project)s RETURNING id;

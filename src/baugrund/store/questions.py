@@ -15,8 +15,8 @@ from .database import Database, queries
 
 State = Literal["waiting", "working", "done", "stopped", "failed"]
 
-SILENT_S = 20.0
-"""A question that is worked on gives a sign of life every moment; after so long without one its worker is gone."""
+SILENT_S = 12.0
+"""A worker whose last heartbeat is older is gone [s]; what it had begun is given to another."""
 
 
 @dataclass(frozen=True)
@@ -46,6 +46,8 @@ class Asked:
     reply: dict[str, Any] | None = None
     told: str = ""
     """Why there is no reply, in a sentence."""
+    attended: bool = True
+    """Whether any worker is there."""
 
 
 Defer = Callable[[Connection[DictRow]], int]
@@ -79,7 +81,7 @@ class Questions:
             return Asked(revision, "waiting", 0.0), needless
 
     def _find(self, connection: Connection[DictRow], about: About, question: str) -> DictRow | None:
-        return connection.execute(self.sql["find"], about.at(question)).fetchone()
+        return connection.execute(self.sql["find"], {**about.at(question), "silent_s": SILENT_S}).fetchone()
 
     def take_up(self, about: About, question: str, job: int, revision: int) -> bool:
         """A worker begins on the project as it stands; False: nobody waits for this job any more."""
@@ -127,10 +129,7 @@ class Questions:
             return int(row["revision"])
 
     def _announce(self, connection: Connection[DictRow], about: About, question: str, revision: int) -> None:
-        if about.project is None:
-            # only of projects anybody listens for word
-            return
-        message = json.dumps({"project": about.project, "revision": revision, "question": question})
+        message = json.dumps({**vars(about), "revision": revision, "question": question})
         connection.execute(self.sql["announce"], {"message": message})
 
 
@@ -138,8 +137,10 @@ def _abandoned(row: DictRow) -> bool:
     """Whether nobody works on a question that still waits for its reply."""
     if row["state"] not in ("waiting", "working"):
         return False
-    return row["job"] not in ("todo", "doing") or (row["job"] == "doing" and row["silent_s"] > SILENT_S)
+    return row["job"] not in ("todo", "doing") or (row["job"] == "doing" and not row["has_worker"])
 
 
 def _asked(row: DictRow) -> Asked:
-    return Asked(row["revision"], row["state"], row["asked_s"], row["progress"], row["reply"], row["told"])
+    return Asked(
+        row["revision"], row["state"], row["asked_s"], row["progress"], row["reply"], row["told"], row["attended"]
+    )  # fmt: skip

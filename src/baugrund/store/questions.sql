@@ -2,11 +2,16 @@
 SELECT pg_advisory_xact_lock(hashtextextended(%(about)s || ' ' || %(question)s, 0))
 
 -- name: find
+-- whether a worker lives tells its heartbeat alone: that of the one who has the job, and that of any
 SELECT q.revision, q.state, q.job_id, q.progress, q.reply, q.told,
        extract(epoch FROM now() - q.asked_at)::float AS asked_s,
-       extract(epoch FROM now() - q.seen_at)::float AS silent_s,
-       j.status::text AS job
-FROM questions q LEFT JOIN procrastinate_jobs j ON j.id = q.job_id
+       j.status::text AS job,
+       w.last_heartbeat > now() - make_interval(secs => %(silent_s)s) AS has_worker,
+       EXISTS (SELECT FROM procrastinate_workers
+               WHERE last_heartbeat > now() - make_interval(secs => %(silent_s)s)) AS attended
+FROM questions q
+LEFT JOIN procrastinate_jobs j ON j.id = q.job_id
+LEFT JOIN procrastinate_workers w ON w.id = j.worker_id
 WHERE q.about = %(about)s AND q.question = %(question)s
 
 -- name: ask

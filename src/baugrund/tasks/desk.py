@@ -23,7 +23,7 @@ from baugrund.store.database import Database
 from baugrund.store.meanings import RememberedMeanings
 from baugrund.store.price_files import PriceFiles
 from baugrund.store.projects import Projects
-from baugrund.store.questions import About, Questions
+from baugrund.store.questions import SILENT_S, About, Questions
 from baugrund.store.states import Stored
 
 from .price_questions import PRICE_QUESTIONS, Prices
@@ -133,7 +133,7 @@ def worker_app(url: str, desk: Desk) -> App:
     @app.task(name="take over", queueing_lock="take over", pass_context=False)
     async def take_over(timestamp: int) -> None:
         """What a worker that is gone had begun goes back on the queue."""
-        for stalled in await app.job_manager.get_stalled_jobs():
+        for stalled in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=SILENT_S):
             await app.job_manager.retry_job(stalled)
 
     return app

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from base64 import b64encode
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import lru_cache, partial
 from typing import Annotated, Literal
 
 from pydantic import Base64Bytes, Field, TypeAdapter
@@ -13,6 +13,7 @@ from baugrund.core.catalogue import Catalogue
 from baugrund.core.facts import Fact
 from baugrund.core.price_lists import Difference, catalogue_of, day_of, differences
 from baugrund.core.words import counted
+from baugrund.exchange.apart import apart
 from baugrund.exchange.meanings import Answers, Meanings, Value, said_in
 from baugrund.exchange.price_table import (
     PriceFile,
@@ -22,6 +23,7 @@ from baugrund.exchange.price_table import (
     write_prices_json,
     write_prices_xlsx,
 )
+from baugrund.exchange.tables import read_table
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.meanings import RememberedMeanings
 from baugrund.store.price_files import PriceFiles
@@ -32,7 +34,7 @@ def _read_lately(
     content: bytes, currency: str, answers: Answers, remembered: tuple[tuple[tuple[str, str], str], ...]
 ) -> PriceFile:
     """A file that was looked into is read once only, where the same worker takes it in."""
-    return read_prices(content, currency, Meanings(answers, dict(remembered)))
+    return read_prices(content, currency, Meanings(answers, dict(remembered)), partial(apart, read_table))
 
 
 @dataclass(frozen=True)

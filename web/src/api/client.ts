@@ -87,7 +87,7 @@ export const http = createClient<paths>({ baseUrl: "/" });
 // names of any script travel in a header only when they are encoded
 http.use({
   onRequest: ({ request }) => {
-    request.headers.set("X-Account", encodeURIComponent(account()));
+    if (!request.headers.has("X-Account")) request.headers.set("X-Account", encodeURIComponent(account()));
   },
 });
 
@@ -98,6 +98,11 @@ export class Told extends Error {
     readonly status: number,
   ) {
     super(message);
+  }
+
+  /** Whether it may be well in a moment: the server is busy, or its database is away. */
+  get passes(): boolean {
+    return this.status === 503 || this.status === 408;
   }
 }
 

@@ -2,18 +2,31 @@ import { account } from "./account";
 import { data, type Outcome, type Schemas } from "./client";
 
 /** Files go as the body of a request as they are, which the generated client does not know how to do. */
-async function send<T>(path: string, file: Blob, query: Record<string, string | undefined> = {}): Promise<T> {
+async function send<T>(
+  path: string,
+  file: Blob,
+  query: Record<string, string | undefined> = {},
+  changeId?: string,
+): Promise<T> {
   const given = Object.entries(query).filter((entry): entry is [string, string] => entry[1] !== undefined);
   const call = async () => {
     const response = await fetch(`${path}?${new URLSearchParams(given)}`, {
       method: "POST",
       body: file,
-      headers: { "X-Account": encodeURIComponent(account()) },
+      headers: {
+        "X-Account": encodeURIComponent(account()),
+        ...(changeId ? { "Idempotency-Key": changeId } : {}),
+      },
     });
     const body = await response.json().catch(() => undefined);
     return response.ok ? { data: body as T, response } : { error: body ?? {}, response };
   };
   return data<T>(call());
+}
+
+/** A new project from a project file, once for each id. */
+export function importProject(file: Blob, changeId: string) {
+  return send<Schemas["Created"]>("/api/projects/import", file, {}, changeId);
 }
 
 /** Keep a picture of a project: it comes back harmless, with its size and, where the file says it, its scale. */
@@ -27,10 +40,16 @@ export function previewList(id: number, file: Blob, columns: string | undefined,
   return send<Schemas["Preview"]>(`/api/projects/${id}/drops/preview`, file, said);
 }
 
-/** Add what a list holds, all or nothing. */
-export function importList(id: number, file: File, columns: string | undefined, answers: Schemas["Answers"]) {
+/** Add what a list holds, all or nothing, once for each id. */
+export function importList(
+  id: number,
+  file: File,
+  columns: string | undefined,
+  answers: Schemas["Answers"],
+  changeId: string,
+) {
   const said = { columns, answers: JSON.stringify(answers), name: file.name };
-  return send<Outcome>(`/api/projects/${id}/drops/import`, file, said);
+  return send<Outcome>(`/api/projects/${id}/drops/import`, file, said, changeId);
 }
 
 /** Keep a price list beside a catalogue, to be looked into: it changes nothing yet. */

@@ -1,5 +1,5 @@
 import { keepPreviousData, type Query, useQuery, useQueryClient } from "@tanstack/react-query";
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from "react";
 import { writeFiguresAs } from "../kit/figures";
 import { words } from "../words";
 import {
@@ -11,9 +11,10 @@ import {
   type Outcome,
   type PickFor,
   type Question,
-  Told,
   type Underway,
 } from "./client";
+import { type Act, Outbox } from "./outbox";
+import { listen } from "./word";
 
 /** What the ledger, tally and findings have chosen together. */
 export interface Chosen {
@@ -30,6 +31,8 @@ export interface Work {
   outcome: Outcome;
   kinds: readonly KindLine[];
   saving: boolean;
+  /** Changes that wait in this browser because the server is away. */
+  waiting: number;
   notice: string;
   chosen: Chosen;
   choose: (chosen: Partial<Chosen>) => void;
@@ -37,8 +40,8 @@ export interface Work {
   edit: (...edits: Edit[]) => Promise<boolean>;
   undo: () => void;
   redo: () => void;
-  /** Any other act that changes the project: it takes its turn, and what comes back is the project after it. */
-  run: (call: (seen: number) => Promise<Outcome>) => Promise<boolean>;
+  /** Any act that changes the project: it takes its turn; whether it was done. */
+  send: (act: Act) => Promise<boolean>;
 }
 
 const WorkContext = createContext<Work | null>(null);
@@ -48,8 +51,6 @@ export function useWork(): Work {
   if (!work) throw new Error("no project is open");
   return work;
 }
-
-const RETRY_MS = 1500;
 
 /** One open project: its state, and the one door through which it is edited, one edit after the other. */
 export function WorkProvider(props: {
@@ -71,67 +72,62 @@ export function WorkProvider(props: {
     },
   });
   const kinds = useQuery({ queryKey: ["kinds"], queryFn: () => data(http.GET("/api/kinds")), staleTime: Infinity });
-  const [pending, setPending] = useState(0);
+  const [sent, setSent] = useState({ count: 0, isAway: false });
   const [notice, say] = useState("");
   const [chosen, setChosen] = useState<Chosen>(NOTHING);
-  const queue = useRef<Promise<unknown>>(Promise.resolve());
-
-  const run = useCallback(
-    (call: (seen: number) => Promise<Outcome>) => {
-      setPending((count) => count + 1);
-      const attempt = async (): Promise<boolean> => {
-        const seen = cache.getQueryData<Outcome>(key)?.revision ?? 0;
-        try {
-          cache.setQueryData(key, await call(seen));
+  const outbox = useMemo(
+    () =>
+      new Outbox(id, {
+        answered: (outcome) => {
+          const known = cache.getQueryData<Outcome>(key);
+          if (!known || known.revision <= outcome.revision) cache.setQueryData(key, outcome);
           say("");
-          return true;
-        } catch (error) {
-          if (error instanceof Told) {
-            say(error.message);
-            await cache.invalidateQueries({ queryKey: key });
-            return false;
-          }
-          // the server is away: the edit waits and is sent again, nothing is lost
-          say(words.offline);
-          await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
-          return attempt();
-        }
-      };
-      const done = queue.current.then(attempt).finally(() => setPending((count) => count - 1));
-      queue.current = done;
-      return done;
-    },
-    [cache, key],
+        },
+        refused: (why) => {
+          say(why);
+          cache.invalidateQueries({ queryKey: key });
+        },
+        waits: (count, isAway) => {
+          setSent({ count, isAway });
+          if (isAway) say(words.offline);
+        },
+      }),
+    [id, cache, key],
   );
+  useEffect(() => {
+    // a page that is left and comes back, as in development, goes on sending
+    outbox.open();
+    outbox.resume().then((count) => count > 0 && say(words.resent(count)));
+    return () => outbox.close();
+  }, [outbox]);
+  if (state.data) outbox.see(state.data.revision);
 
-  const path = useMemo(() => ({ params: { path: { project_id: id } } }), [id]);
-  const edit = useCallback(
-    (...edits: Edit[]) =>
-      run((seen) =>
-        data(http.POST("/api/projects/{project_id}/edits", { ...path, body: { seen_revision: seen, edits } })),
-      ),
-    [run, path],
-  );
-  const undo = useCallback(() => void run(() => data(http.POST("/api/projects/{project_id}/undo", path))), [run, path]);
-  const redo = useCallback(() => void run(() => data(http.POST("/api/projects/{project_id}/redo", path))), [run, path]);
+  const send = useCallback((act: Act) => outbox.send(act), [outbox]);
+  const edit = useCallback((...edits: Edit[]) => send({ act: "edit", edits }), [send]);
+  const undo = useCallback(() => void send({ act: "undo" }), [send]);
+  const redo = useCallback(() => void send({ act: "redo" }), [send]);
   const choose = useCallback((next: Partial<Chosen>) => setChosen((now) => ({ ...now, ...next })), []);
 
-  useEffect(() => {
-    const events = new EventSource(`/api/projects/${id}/events`);
-    events.onmessage = (message) => {
-      const theirs = JSON.parse(message.data) as { revision: number; question?: string };
-      if (theirs.question) {
-        cache.invalidateQueries({ queryKey: ["asked", id], predicate: ({ state }) => !isSettled(state.data) });
-        return;
-      }
-      // word of one's own edit arrives while its answer is on the way: only what is newer is fetched
-      queue.current.then(() => {
-        const mine = cache.getQueryData<Outcome>(key)?.revision ?? 0;
-        if (theirs.revision > mine) cache.invalidateQueries({ queryKey: key });
-      });
-    };
-    return () => events.close();
-  }, [id, cache, key]);
+  useEffect(
+    () =>
+      listen((word) => {
+        if (word.again) {
+          cache.invalidateQueries({ queryKey: key });
+          cache.invalidateQueries({ queryKey: ["asked", id] });
+        }
+        if (word.project !== id) return;
+        if (word.question) {
+          cache.invalidateQueries({ queryKey: ["asked", id], predicate: ({ state }) => !isSettled(state.data) });
+          return;
+        }
+        // word of one's own edit arrives while its answer is on the way: only what is newer is fetched
+        outbox.settled.then(() => {
+          const mine = cache.getQueryData<Outcome>(key)?.revision ?? 0;
+          if ((word.revision ?? 0) > mine) cache.invalidateQueries({ queryKey: key });
+        });
+      }),
+    [id, cache, key, outbox],
+  );
 
   if (state.data) writeFiguresAs(state.data.project.settings);
   if (state.error && !state.data) return <>{props.failed(state.error.message)}</>;
@@ -140,7 +136,8 @@ export function WorkProvider(props: {
     id,
     outcome: state.data,
     kinds: kinds.data,
-    saving: pending > 0,
+    saving: sent.count > 0,
+    waiting: sent.isAway ? sent.count : 0,
     notice,
     chosen,
     choose,
@@ -148,7 +145,7 @@ export function WorkProvider(props: {
     edit,
     undo,
     redo,
-    run,
+    send,
   };
   return <WorkContext.Provider value={work}>{props.children}</WorkContext.Provider>;
 }

@@ -9,7 +9,7 @@ import { Wordmark } from "./Wordmark";
 
 /** Whose project it is, whether it is saved, what undo would do, and the quick line. */
 export function Header({ onKeys }: { onKeys: () => void }) {
-  const { id, outcome, saving, undo, redo } = useWork();
+  const { id, outcome, saving, waiting, undo, redo } = useWork();
   const { project, revision } = outcome;
   return (
     <Bar>
@@ -18,7 +18,7 @@ export function Header({ onKeys }: { onKeys: () => void }) {
       </Link>
       <div className="what">
         <h1 title={project.site || project.name}>{project.name}</h1>
-        <span role="status">{saving ? words.saving : words.saved(revision)}</span>
+        <span role="status">{waiting ? words.waiting(waiting) : saving ? words.saving : words.saved(revision)}</span>
       </div>
       <div className="acts">
         <Word

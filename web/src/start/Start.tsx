@@ -3,7 +3,9 @@ import { type FormEvent, useState } from "react";
 import { Button } from "react-aria-components";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
-import { data, http } from "../api/client";
+import { data, http, Told } from "../api/client";
+import { importProject } from "../api/files";
+import { newId, waiting } from "../api/outbox";
 import { Wordmark } from "../frame/Wordmark";
 import { FileWord } from "../kit/FileWord";
 import { Field, Word } from "../kit/parts";
@@ -11,6 +13,11 @@ import { words } from "../words";
 import { forgetPlace } from "./lastPlace";
 
 const w = words.start;
+const TRIES = 3;
+
+const once = (changeId: string) => ({ header: { "Idempotency-Key": changeId } });
+/** What got no answer is sent again under the same id, and so is done once. */
+const mayBeAskedAgain = (count: number, error: Error) => count < TRIES && !(error instanceof Told && !error.passes);
 
 /** The list of projects, a new one, or one from a file. */
 export function Start() {
@@ -20,15 +27,16 @@ export function Start() {
   const [name, setName] = useState("");
   const [removing, setRemoving] = useState<number | null>(null);
   const open = ({ id }: { id: number }) => navigate(`/projects/${id}/walk`);
+  const waits = useQuery({ queryKey: ["waiting"], queryFn: () => waiting.counts(), staleTime: 0 });
   const create = useMutation({
-    mutationFn: () => data(http.POST("/api/projects", { body: { name, site: "" } })),
+    mutationFn: (changeId: string) =>
+      data(http.POST("/api/projects", { body: { name, site: "" }, params: once(changeId) })),
+    retry: mayBeAskedAgain,
     onSuccess: open,
   });
   const bring = useMutation({
-    mutationFn: async (chosen: File) => {
-      const body = await chosen.text();
-      return data(http.POST("/api/projects/import", { body: body as never, bodySerializer: (text) => text as never }));
-    },
+    mutationFn: ({ chosen, changeId }: { chosen: File; changeId: string }) => importProject(chosen, changeId),
+    retry: mayBeAskedAgain,
     onSuccess: open,
   });
   const remove = useMutation({
@@ -41,7 +49,7 @@ export function Start() {
   });
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (name.trim()) create.mutate();
+    if (name.trim()) create.mutate(newId());
   };
   const error = create.error ?? bring.error ?? remove.error ?? list.error;
   return (
@@ -57,7 +65,9 @@ export function Start() {
           {list.data?.map((project) => (
             <li key={project.id}>
               <Link to={`/projects/${project.id}/walk`}>{project.name}</Link>
-              <span className="site">{project.site}</span>
+              <span className="site">
+                {project.site} {waits.data?.has(project.id) && <em>{w.waiting(waits.data.get(project.id) ?? 0)}</em>}
+              </span>
               <span className="count">{w.rooms(project.rooms)}</span>
               <span className="count">{w.drops(project.drops)}</span>
               <span className="acts">
@@ -87,7 +97,11 @@ export function Start() {
           <Button type="submit" isDisabled={!name.trim()}>
             {w.create}
           </Button>
-          <FileWord label={w.import} accept=".json,application/json" onFile={(chosen) => bring.mutate(chosen)} />
+          <FileWord
+            label={w.import}
+            accept=".json,application/json"
+            onFile={(chosen) => bring.mutate({ chosen, changeId: newId() })}
+          />
           <Link to="/catalogues">{words.catalogues.title}</Link>
         </form>
         {error && <p role="alert">{error.message}</p>}
@@ -111,6 +125,7 @@ const Page = styled.div`
   li a { font: 600 17px var(--voice); color: var(--ink); text-decoration: none; }
   li a:hover { text-decoration: underline; }
   .site, .count { color: var(--faint); }
+  .site em { color: var(--clay); font-style: normal; }
   .count { text-align: right; }
   .acts { min-width: 60px; text-align: right; }
   form { display: flex; gap: 16px; align-items: baseline; margin-top: 26px; flex-wrap: wrap; }

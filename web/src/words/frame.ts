@@ -5,7 +5,12 @@ export const frame = {
   orderOfWork: "Order of work",
   saved: (revision: number) => `revision ${revision}, saved`,
   saving: "saving …",
-  offline: "not saved: the server does not answer. Trying again …",
+  offline: "The server does not answer. Your changes are kept in this browser and sent when it is back.",
+  waiting: (count: number) => `not saved yet: ${count === 1 ? "1 change waits" : `${count} changes wait`}`,
+  resent: (count: number) =>
+    count === 1
+      ? "1 change that waited in this browser is sent now."
+      : `${count} changes that waited in this browser are sent now.`,
   undo: "Undo",
   redo: "Redo",
   undoWhat: (what: string) => `Undo: ${what}`,
@@ -28,6 +33,7 @@ export const frame = {
     import: "Read a project file",
     drops: (n: number) => `${n} ${n === 1 ? "drop" : "drops"}`,
     rooms: (n: number) => `${n} ${n === 1 ? "room" : "rooms"}`,
+    waiting: (n: number) => `${n === 1 ? "1 change waits" : `${n} changes wait`} in this browser: open it to send`,
     none: "No project yet. Name one, and start with its rooms.",
     changed: "changed",
     remove: "Remove",

@@ -19,6 +19,7 @@ export function Search({ of, question, underway }: { of: string; question: Quest
       <span>
         {w.search[underway.state](of)}
         {underway.told && ` ${underway.told}`}
+        {searched && !underway.attended && ` ${underway.text}.`}
         {underway.of > 0 && <b>{w.doneOf(underway.done, underway.of)}</b>}
         {underway.share > 0 && <b>{w.shareDone(Math.round(underway.share * 100))}</b>}
         {underway.best != null && <b>{w.bestSoFar(write(underway.best))}</b>}

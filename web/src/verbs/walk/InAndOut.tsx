@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { data, http } from "../../api/client";
-import { importList, previewList } from "../../api/files";
+import { previewList } from "../../api/files";
 import { useWork } from "../../api/work";
 import { FileWord } from "../../kit/FileWord";
 import { Heading, Word } from "../../kit/parts";
@@ -15,7 +15,7 @@ const w = words.list;
 
 /** The list of drops as a file: out as CSV or XLSX, in with columns and values matched and every line looked at first. */
 export function InAndOut() {
-  const { id, run, say: tell } = useWork();
+  const { id, send, say: tell } = useWork();
   const [file, setFile] = useState<File | null>(null);
   const [columns, setColumns] = useState<readonly string[] | null>(null);
   const [added, setAdded] = useState(0);
@@ -41,7 +41,7 @@ export function InAndOut() {
   };
   const take = async () => {
     const count = found?.drops ?? 0;
-    if (file && (await run(() => importList(id, file, matched, say.answers)))) {
+    if (file && (await send({ act: "import", file, columns: matched, answers: say.answers }))) {
       setFile(null);
       setColumns(null);
       say.forget();
