@@ -5,9 +5,7 @@ import threading
 
 import psycopg
 import pytest
-import schemathesis
 
-from baugrund.api.app import create_app
 from baugrund.exchange.project_file import write_project
 
 from .conftest import picked, replied
@@ -132,30 +130,6 @@ def test_others_hear_of_an_edit(http, house, database_url):
 def test_unknown_addresses_are_told(http):
     assert http.get("/api/projects/999999").json()["detail"] == "There is no project 999999."
     assert http.get("/api/projects/999999/state").status_code == 404
-
-
-description = schemathesis.openapi.from_dict(create_app(None, None).openapi())
-
-
-def test_no_input_makes_the_server_stumble(app, http, house):
-    """Every operation with generated input: never a 5xx."""
-    from hypothesis import HealthCheck, Phase, given, settings
-
-    for result in description.get_all_operations():
-        operation = result.ok()
-        if "/events" in operation.path or operation.method == "delete":
-            continue
-
-        @given(case=operation.as_strategy())
-        @settings(
-            max_examples=12, deadline=None, phases=[Phase.generate], suppress_health_check=list(HealthCheck),
-            derandomize=True,
-        )  # fmt: skip
-        def never_5xx(case):
-            answer = case.call(app=app)
-            assert answer.status_code < 500, (case.method, case.path, answer.text)
-
-        never_5xx()
 
 
 def test_a_new_project_starts_empty_and_asks_for_drops(http):

@@ -138,7 +138,7 @@ def test_a_search_tells_how_far_it_is_and_stops_when_told(http, school):
     until(lambda: http.get(path).json()["underway"]["bound"])
     assert http.post(f"/api/projects/{school}/search/stop", json=question).status_code == 204
     assert http.get(path).json()["underway"]["state"] == "stopped"
-    assert http.get(f"{path}/parts.csv").status_code == 503
+    assert http.get(f"{path}/parts.csv").status_code == 409
     assert picked(http, school)["answer"], "another question is not stopped with it"
     assert http.post(f"/api/projects/{school}/search/again", json=question).status_code == 204
     assert http.get(path).json()["underway"]["state"] in ("waiting", "working")

@@ -12,7 +12,7 @@ from fastapi import APIRouter
 from fastapi.concurrency import run_in_threadpool
 from pydantic import ValidationError
 
-from baugrund.core.errors import TookTooLong
+from baugrund.core.errors import NotReady
 from baugrund.core.facts import Fact
 from baugrund.store.questions import About, Asked
 from baugrund.store.states import Stored
@@ -101,7 +101,7 @@ async def waited_for(
 ) -> Reply:
     """A reply, once it is there whole; no thread waits for it.
 
-    Raises TookTooLong, which says that this ``what`` is not there.
+    Raises NotReady, which says that this ``what`` is not there.
     """
     ends_at = time.monotonic() + WAIT_S
     async with works.notices.of(str(about)) as heard:
@@ -110,9 +110,9 @@ async def waited_for(
             if reply and underway is None:
                 return reply
             if underway and underway.state in ("stopped", "failed"):
-                raise TookTooLong(underway.told or f"The search for this {what} was stopped; begin it again first.")
+                raise NotReady(underway.told or f"The search for this {what} was stopped; begin it again first.")
             if time.monotonic() > ends_at:
-                raise TookTooLong(f"The {what} is not there yet; ask again in a moment.")
+                raise NotReady(f"The {what} is not there yet; ask again in a moment.")
             with suppress(TimeoutError):
                 async with asyncio.timeout(LOOK_EVERY_S):
                     await heard.get()

@@ -10,12 +10,21 @@ from fastapi.openapi.utils import get_openapi
 from .problems import PROBLEM, Problem
 
 TOLD = {
+    "400": "What was sent is no HTTP request that can be read, or broke off.",
+    "403": "A page of another origin asked.",
     "404": "What is named is not there.",
-    "409": "Somebody changed the same meanwhile, or there is nothing to undo.",
+    "405": "Nothing at this address is asked in this way.",
+    "408": "The rest of the body did not come.",
+    "409": "Somebody changed the same meanwhile, there is nothing to undo, or a reply is not there yet.",
+    "415": "JSON is sent as application/json.",
+    "421": "The request names another host.",
     "422": "What was sent cannot be read or breaks a limit; the sentence says where.",
-    "503": "The database is away, or a reply takes too long: ask again.",
-    "default": "A request that no page of this program sends, or a fault of the server.",
+    "500": "The server failed.",
+    "503": "The database is away, or a search found nothing in its time: ask again.",
 }
+ANY = ("400", "403", "404", "405", "409", "421", "422", "500", "503")
+"""What every operation may answer."""
+OF_CHANGES = ("408", "415")
 CHANGES = ("post", "put", "delete")
 FASTAPIS_OWN = ("HTTPValidationError", "ValidationError")
 
@@ -39,19 +48,11 @@ def _with_problems(document: dict[str, Any]) -> dict[str, Any]:
     schemas.update(problem.pop("$defs"))
     schemas["Problem"] = problem
     content = {PROBLEM: {"schema": {"$ref": "#/components/schemas/Problem"}}}
-    for path, operations in document["paths"].items():
+    document["components"]["responses"] = {
+        f"Problem{status}": {"description": told, "content": content} for status, told in TOLD.items()
+    }
+    for operations in document["paths"].values():
         for method, operation in operations.items():
-            for status in _statuses(path, method, operation):
-                operation["responses"][status] = {"description": TOLD[status], "content": content}
+            for status in (*ANY, *(OF_CHANGES if method in CHANGES else ())):
+                operation["responses"][status] = {"$ref": f"#/components/responses/Problem{status}"}
     return document
-
-
-def _statuses(path: str, method: str, operation: dict[str, Any]) -> list[str]:
-    statuses = ["503", "default"]
-    if "{" in path:
-        statuses.append("404")
-    if method in CHANGES and "{" in path:
-        statuses.append("409")
-    if operation.get("parameters") or method in CHANGES:
-        statuses.append("422")
-    return statuses

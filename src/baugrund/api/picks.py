@@ -86,7 +86,7 @@ class ReasonsFor(Fact):
 
 
 async def _answer_now(works: Context, stored: Stored, aim: Aim) -> Answer:
-    """The answer for this very revision, waited for.  Raises NotFound when nothing fits, TookTooLong."""
+    """The answer for this very revision, waited for.  Raises NotFound when nothing fits, NotReady."""
     about, question = About(project=stored.id), BestOf(aim=aim)
     found = await waited_for(works, about, lambda: asked(works, stored, question, Found)[1:], "pick")
     if found.answer is None:

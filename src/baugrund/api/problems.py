@@ -13,11 +13,11 @@ from procrastinate.exceptions import ConnectorException
 from pydantic import BaseModel, Field
 from starlette.exceptions import HTTPException
 
-from baugrund.core.errors import BaugrundError, Conflict, InvalidInput, NotFound, NothingToUndo, TookTooLong
+from baugrund.core.errors import BaugrundError, Conflict, InvalidInput, NotFound, NothingToUndo, NotReady, TookTooLong
 
 log = logging.getLogger(__name__)
 
-STATUS = {InvalidInput: 422, NotFound: 404, Conflict: 409, NothingToUndo: 409, TookTooLong: 503}
+STATUS = {InvalidInput: 422, NotFound: 404, Conflict: 409, NothingToUndo: 409, NotReady: 409, TookTooLong: 503}
 PROBLEM = "application/problem+json"
 AGAIN_AFTER_S = 2
 """When to ask again where the database is away [s]."""

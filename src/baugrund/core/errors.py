@@ -5,6 +5,7 @@ BaugrundError
 ├── NotFound          a project, drop, room or model that is not there
 ├── Conflict          somebody else changed the same field meanwhile
 ├── NothingToUndo     the journal holds no edit to undo or redo
+├── NotReady          a reply that is still worked on, or whose work was stopped
 └── TookTooLong       a search that neither found nor ruled out a pick in time
 """
 
@@ -36,6 +37,10 @@ class NotFound(BaugrundError):
 
 class NothingToUndo(BaugrundError):
     """There is no edit to undo, or none to redo."""
+
+
+class NotReady(BaugrundError):
+    """A reply that is still worked on, or whose work was stopped."""
 
 
 class TookTooLong(BaugrundError):

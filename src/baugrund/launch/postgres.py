@@ -57,13 +57,13 @@ class Postgres:
     def _password_file(self) -> Path:
         return self.folder / "password"
 
-    def start(self) -> str:
-        """Create the cluster if there is none, start it, and return the URL of its database ``baugrund``."""
+    def start(self, asked: int | None = None) -> str:
+        """Create the cluster if there is none, start it, and return its URL; ``asked``: the port, else a free one."""
         if not (self.data / "PG_VERSION").exists():
             self._create()
         port = self._running_port()
         if port is None:
-            port = free_port()
+            port = asked or free_port()
             options = f"-p {port} -c listen_addresses=127.0.0.1 -c unix_socket_directories="
             self._run("start PostgreSQL", [
                 "pg_ctl", "-D", str(self.data), "-l", str(self.log), "-w", "-t", "30", "-o", options, "start",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from hashlib import sha256
 
-from psycopg.errors import ForeignKeyViolation
+from psycopg.errors import ForeignKeyViolation, NumericValueOutOfRange
 
 from baugrund.core.errors import InvalidInput, NotFound
 
@@ -45,7 +45,7 @@ class Pictures:
                 raise InvalidInput(f"The project's pictures fill {MAX_BYTES_A_PROJECT // 1_000_000} MB, the most.")
             try:
                 connection.execute(self.sql["keep_picture"], values)
-            except ForeignKeyViolation as error:
+            except (ForeignKeyViolation, NumericValueOutOfRange) as error:
                 raise NotFound(f"There is no project {project_id}.") from error
         return key
 

@@ -1,0 +1,136 @@
+"""Many streams, many who wait, large files at once: others are answered meanwhile, and no connection is taken each."""
+
+import io
+import os
+import signal
+import socket
+import threading
+import time
+
+import httpx
+import psycopg
+import pytest
+from PIL import Image
+
+from ..exchange.test_apart import pdf_that_draws_itself
+
+STREAMS = 120
+WAITING = 45
+
+
+def connections(stand):
+    with psycopg.connect(stand.url) as connection:
+        return connection.execute(
+            "SELECT count(*) FROM pg_stat_activity WHERE backend_type = 'client backend'"
+        ).fetchone()[0]
+
+
+def first_project(stand):
+    return httpx.get(f"{stand.base}/api/projects").json()[0]["id"]
+
+
+def stream(stand, project):
+    """An open stream of events, once it says that it listens."""
+    one = socket.create_connection(("127.0.0.1", stand.port), timeout=10)
+    one.sendall(f"GET /api/projects/{project}/events HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n".encode())
+    got = b""
+    while b"listening" not in got:
+        got += one.recv(4096)
+    return one
+
+
+def answered_within(stand, seconds, path="/api/projects"):
+    begun = time.monotonic()
+    assert httpx.get(stand.base + path, timeout=20).status_code == 200
+    assert time.monotonic() - begun < seconds
+
+
+def test_streams_take_no_connection_each_and_all_hear_of_an_edit(stand):
+    project = first_project(stand)
+    before = connections(stand)
+    streams = [stream(stand, project) for _ in range(STREAMS)]
+    assert connections(stand) - before <= 2
+    edit = {"seen_revision": 0, "edits": [{"type": "rename", "name": "Heard by all"}]}
+    assert httpx.post(f"{stand.base}/api/projects/{project}/edits", json=edit).status_code == 200
+    answered_within(stand, 3)
+    for one in streams:
+        got = b""
+        while b"Heard by all" not in got:
+            got += one.recv(4096)
+        one.close()
+
+
+def test_a_project_that_is_not_there_has_no_stream(stand):
+    assert httpx.get(f"{stand.base}/api/projects/999999/events").status_code == 404
+
+
+def test_whoever_waits_for_a_reply_holds_up_nobody(stand):
+    """Workers are stopped, so that no reply comes; more wait than the server has threads."""
+    project = first_project(stand)
+    edit = {"seen_revision": 0, "edits": [{"type": "rename", "name": "Asked anew"}]}
+    httpx.post(f"{stand.base}/api/projects/{project}/edits", json=edit)
+    stopped = stand.workers()
+    for worker in stopped:
+        os.kill(worker, signal.SIGSTOP)
+    try:
+        path = f"/api/projects/{project}/picks/most_room/parts.csv"
+        waiting = [threading.Thread(target=_ask, args=(stand, path), daemon=True) for _ in range(WAITING)]
+        for one in waiting:
+            one.start()
+        time.sleep(1.5)
+        for _ in range(5):
+            answered_within(stand, 3)
+        answered_within(stand, 3, f"/api/projects/{project}/state")
+    finally:
+        for worker in stopped:
+            os.kill(worker, signal.SIGCONT)
+    for one in waiting:
+        one.join(70)
+
+
+def _ask(stand, path):
+    httpx.get(stand.base + path, timeout=80)
+
+
+@pytest.fixture(scope="module")
+def large():
+    out = io.BytesIO()
+    Image.new("RGB", (12_000, 5_000), "white").save(out, "PNG")
+    return out.getvalue()
+
+
+def test_large_pictures_at_once_are_read_and_nobody_waits_for_them(stand, large):
+    project = first_project(stand)
+    found = []
+
+    def send():
+        answer = httpx.post(f"{stand.base}/api/projects/{project}/pictures", content=large, timeout=120)
+        found.append(answer.status_code)
+
+    senders = [threading.Thread(target=send) for _ in range(4)]
+    for one in senders:
+        one.start()
+    time.sleep(0.5)
+    answered_within(stand, 3)
+    for one in senders:
+        one.join()
+    assert found == [201] * 4
+
+
+def test_a_term_ends_the_server_while_a_file_is_read(stand):
+    """The file draws itself for ever."""
+    project = first_project(stand)
+    path = f"{stand.base}/api/projects/{project}/pictures"
+
+    def send():
+        with pytest.raises((httpx.TransportError, AssertionError)):
+            assert httpx.post(path, content=pdf_that_draws_itself(), timeout=60).status_code == 201
+
+    sender = threading.Thread(target=send, daemon=True)
+    sender.start()
+    time.sleep(1.0)
+    begun = time.monotonic()
+    stand.process.terminate()
+    stand.process.wait(30)
+    assert time.monotonic() - begun < 15
+    stand.start()
