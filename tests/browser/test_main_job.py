@@ -226,18 +226,6 @@ def test_two_browsers_see_each_other_and_neither_loses_an_edit(page, house, cont
     expect(tally(other, "Kitchen", "Desks")).to_have_text("3")
 
 
-def test_an_edit_waits_for_a_server_that_is_away(page, house):
-    page.goto(f"/projects/{house}/walk")
-    cell = tally(page, "Kitchen", "Desks")
-    cell.click()
-    page.route("**/edits", lambda route: route.abort())
-    page.keyboard.type("4")
-    expect(page.get_by_text("not saved: the server does not answer")).to_be_visible()
-    page.unroute("**/edits")
-    expect(page.get_by_text("not saved: the server does not answer")).to_be_hidden()
-    expect(cell).to_have_text("4")
-
-
 def test_a_project_file_is_read_and_a_bad_one_refused(page, row_house, tmp_path):
     from baugrund.exchange.project_file import write_project
 

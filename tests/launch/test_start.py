@@ -225,7 +225,7 @@ def test_help_is_everywhere(command):
 
 def test_the_one_command_tells_what_it_can_do():
     usage = subprocess.run([str(ROOT / "baugrund"), "--help"], capture_output=True, text=True, check=False)
-    for command in ("demo", "serve", "test", "check", "plan", "bench"):
+    for command in ("demo", "serve", "test", "check", "soak", "plan", "bench"):
         assert f"\n  {command}" in usage.stdout
     wrong = subprocess.run([str(ROOT / "baugrund"), "fly"], capture_output=True, text=True, check=False)
     assert wrong.returncode == 2
