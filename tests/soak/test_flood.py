@@ -6,6 +6,7 @@ import signal
 import socket
 import threading
 import time
+from concurrent.futures import ThreadPoolExecutor
 
 import httpx
 import psycopg
@@ -16,6 +17,7 @@ from ..exchange.test_apart import pdf_that_draws_itself
 
 STREAMS = 120
 WAITING = 45
+OPENING = 20
 
 
 def connections(stand):
@@ -58,6 +60,17 @@ def test_streams_take_no_connection_each_and_all_hear_of_an_edit(stand):
         while b"Heard by all" not in got:
             got += one.recv(4096)
         one.close()
+
+
+@pytest.mark.parametrize("view", ["state", "reach", "layout", "load"])
+def test_many_who_open_a_project_first_at_once_see_the_same(stand, view):
+    file = httpx.get(f"{stand.base}/api/projects/{first_project(stand)}/export").content
+    project = httpx.post(f"{stand.base}/api/projects/import", content=file, timeout=60).json()["id"]
+    path = f"{stand.base}/api/projects/{project}/{view}"
+    with ThreadPoolExecutor(OPENING) as pool:
+        answers = [*pool.map(lambda _: httpx.get(path, timeout=60), range(OPENING))]
+    assert {answer.status_code for answer in answers} == {200}
+    assert len({answer.content for answer in answers}) == 1
 
 
 def test_a_project_that_is_not_there_has_no_stream(stand):

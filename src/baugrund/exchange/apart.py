@@ -66,7 +66,7 @@ def apart(read: Callable[[bytes], Read], content: bytes) -> Read:
         process.join()
     if told is None:
         took_s = time.monotonic() - begun_at
-        limit = f"{CPU_S} s" if process.exitcode == -signal.SIGXCPU or took_s >= CPU_S else "the memory"
+        limit = f"the {CPU_S} s" if process.exitcode == -signal.SIGXCPU or took_s >= CPU_S else "the memory"
         raise InvalidInput(f"The file cannot be read: it takes more than {limit} that a file may take.")
     result = pickle.loads(told)
     if isinstance(result, BaugrundError):
