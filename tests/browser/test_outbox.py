@@ -9,6 +9,22 @@ from .test_plan import saved
 EDITS = "**/edits"
 
 
+def losing_the_first_answer(page, address):
+    """Of requests to an address the first is answered, and its answer is lost; gives the statuses of those."""
+    lost = []
+
+    def answer(route):
+        answered = route.fetch()
+        if lost:
+            route.fulfill(response=answered)
+        else:
+            lost.append(answered.status)
+            route.abort()
+
+    page.route(address, answer)
+    return lost
+
+
 def say(page, text):
     page.get_by_label("Quick line: say what to add").fill(text)
     page.keyboard.press("Enter")
@@ -36,17 +52,7 @@ def study(page, house):
 
 
 def test_an_edit_whose_answer_is_lost_is_made_once(page, study, house, projects):
-    lost = []
-
-    def lose_the_first(route):
-        answer = route.fetch()
-        if not lost:
-            lost.append(answer.status)
-            route.abort()
-        else:
-            route.fulfill(response=answer)
-
-    page.route(EDITS, lose_the_first)
+    lost = losing_the_first_answer(page, EDITS)
     before = desks(projects, house, "Study")
     say(page, "1 desk study")
     expect(page.get_by_role("alert")).to_contain_text("kept in this browser")
@@ -57,21 +63,13 @@ def test_an_edit_whose_answer_is_lost_is_made_once(page, study, house, projects)
 
 
 def test_an_undo_whose_answer_is_lost_takes_back_one_step(page, study, house, projects):
-    lost = []
     set_two(page)
     saved(page, 2)
 
-    def lose_the_first(route):
-        answer = route.fetch()
-        if not lost:
-            lost.append(answer.status)
-            route.abort()
-        else:
-            route.fulfill(response=answer)
-
-    page.route("**/undo", lose_the_first)
+    lost = losing_the_first_answer(page, "**/undo")
     page.get_by_role("button", name="Undo: set Kitchen to 2 phones").click()
     saved(page, 3)
+    assert lost == [200]
     expect(study).to_have_text("5")
     expect(tally(page, "Kitchen", "Phones")).not_to_have_text("2")
     assert [entry.act for entry in projects.history(house)] == ["undo", "edit", "edit"]
@@ -132,17 +130,7 @@ def test_a_change_that_one_tab_sends_is_not_sent_by_another(page, context, study
 
 
 def test_a_list_that_is_taken_in_is_taken_in_once(page, house, projects):
-    lost = []
-
-    def lose_the_first(route):
-        answer = route.fetch()
-        if not lost:
-            lost.append(answer.status)
-            route.abort()
-        else:
-            route.fulfill(response=answer)
-
-    page.route("**/drops/import?**", lose_the_first)
+    lost = losing_the_first_answer(page, "**/drops/import?**")
     page.goto(f"/projects/{house}/walk/list")
     file = {"name": "drops.csv", "mimeType": "text/csv", "buffer": b"Room,What,Count\nStudy,desk,2\n"}
     page.get_by_label("Choose a file").set_input_files(file)
