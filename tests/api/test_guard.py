@@ -163,3 +163,21 @@ def test_a_request_that_is_sent_by_half_ends(address, monkeypatch, house):
     assert told(address, head).startswith(b"HTTP/1.1 408")
     head = f"POST /api/projects/{house}/undo HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: 50\r\n\r\n".encode()
     assert told(address, head, 8).startswith(b"HTTP/1.1 409")
+
+
+def test_edits_have_a_limit_of_rows_from_both_sides(http, house):
+    def answer(counts):
+        edits = [{"type": "add_drops", "room": "Hall", "kind": "desk", "count": count} for count in counts]
+        return http.post(f"/api/projects/{house}/edits", json={"seen_revision": 0, "edits": edits})
+
+    assert answer([500] * 40).json()["detail"].endswith("a project holds 10,000 at most.")
+    assert "These edits are of 20,001 rows; 20,000 are the most at once" in answer([500] * 40 + [1]).json()["detail"]
+
+
+def test_hundred_thousand_rooms_at_once_are_refused_soon(http, house):
+    rooms = [[{"name": f"r{n}-{m}"} for m in range(200)] for n in range(100)]
+    edits = [{"type": "add_rooms", "rooms": some} for some in rooms]
+    begun = time.monotonic()
+    answer = http.post(f"/api/projects/{house}/edits", json={"seen_revision": 0, "edits": edits})
+    assert (answer.status_code, "a project holds 2,000 at most" in answer.json()["detail"]) == (422, True)
+    assert time.monotonic() - begun < 10

@@ -10,12 +10,12 @@ from typing import Annotated, Any
 from fastapi import APIRouter
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from baugrund.core.edits import Edit
 from baugrund.core.facts import Fact
 from baugrund.core.picker import Balance, balance
-from baugrund.core.project import Project
+from baugrund.core.project import MAX_DROPS, Project
 from baugrund.store.states import Stored
 
 from .context import Account, ChangeId, Context, Works
@@ -25,15 +25,29 @@ from .uploads import JsonRoute
 router = APIRouter(prefix="/api/projects/{project_id}", tags=["edits"], route_class=JsonRoute)
 
 HEARTBEAT_S = 15.0
+MOST_ROWS = 2 * MAX_DROPS
 EVENTS = "text/event-stream"
 EVENT_STREAM: dict[int | str, dict[str, Any]] = {200: {"content": {EVENTS: {"schema": {"type": "string"}}}}}
 
 
 class Edits(Fact):
-    """Edits made on the revision that the browser saw."""
+    """Edits made on the revision that the browser saw, of so many rows in all."""
 
     seen_revision: Annotated[int, Field(ge=0)]
     edits: Annotated[tuple[Edit, ...], Field(min_length=1, max_length=500)]
+
+    @model_validator(mode="after")
+    def _is_not_too_much(self) -> Edits:
+        rows = sum(_rows_of(edit) for edit in self.edits)
+        if rows > MOST_ROWS:
+            raise ValueError(f"These edits are of {rows:,} rows; {MOST_ROWS:,} are the most at once")
+        return self
+
+
+def _rows_of(edit: Edit) -> int:
+    """How many rows an edit names or makes."""
+    named = sum(len(value) for value in vars(edit).values() if isinstance(value, tuple))
+    return named + int(getattr(edit, "count", 0))
 
 
 class Outcome(Fact):

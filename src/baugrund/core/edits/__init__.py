@@ -12,7 +12,7 @@ from typing import Annotated, Any
 from pydantic import Field, ValidationError
 
 from ..errors import InvalidInput
-from ..project import Project
+from ..project import MAX_DROPS, MAX_ROOMS, Project
 from .closets import NewSite, PlaceClosets
 from .entries import AddEntry, ChangeEntry, RemoveEntry
 from .listing import (
@@ -99,10 +99,19 @@ def apply_edits(project: Project, edits: Sequence[Edit]) -> Project:
     try:
         for edit in edits:
             project = edit.apply(project)
+            _refuse_too_many(project)
         # every edit has checked the rows that it made; what they name, their numbers and their counts are checked here
         return Project.model_validate({name: getattr(project, name) for name in Project.model_fields})
     except ValidationError as error:
         raise InvalidInput(plain_sentence(error)) from error
+
+
+def _refuse_too_many(project: Project) -> None:
+    """The limits that a long list of edits could grow far beyond before all is checked."""
+    for name, most in (("rooms", MAX_ROOMS), ("drops", MAX_DROPS)):
+        count = len(getattr(project, name))
+        if count > most:
+            raise InvalidInput(f"That would be {count:,} {name}; a project holds {most:,} at most.")
 
 
 def plain_sentence(error: ValidationError) -> str:
