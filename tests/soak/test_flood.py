@@ -7,6 +7,7 @@ import socket
 import threading
 import time
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import suppress
 
 import httpx
 import psycopg
@@ -130,14 +131,24 @@ def test_large_pictures_at_once_are_read_and_nobody_waits_for_them(stand, large)
     assert found == [201] * 4
 
 
-def test_a_term_ends_the_server_while_a_file_is_read(stand):
-    """The file draws itself for ever."""
+def long_edit(stand, project):
+    room = httpx.get(f"{stand.base}/api/projects/{project}").json()["project"]["rooms"][0]["name"]
+    edits = [{"type": "add_drops", "room": room, "kind": "desk", "count": 500} for _ in range(18)]
+    return "edits", {"json": {"seen_revision": 0, "edits": edits}}
+
+
+def file_without_end(stand, project):
+    return "pictures", {"content": pdf_that_draws_itself()}
+
+
+@pytest.mark.parametrize("asked", [long_edit, file_without_end])
+def test_a_term_ends_the_server_whatever_it_is_at(stand, asked):
     project = first_project(stand)
-    path = f"{stand.base}/api/projects/{project}/pictures"
+    path, sent = asked(stand, project)
 
     def send():
-        with pytest.raises((httpx.TransportError, AssertionError)):
-            assert httpx.post(path, content=pdf_that_draws_itself(), timeout=60).status_code == 201
+        with suppress(httpx.TransportError):
+            httpx.post(f"{stand.base}/api/projects/{project}/{path}", timeout=60, **sent)
 
     sender = threading.Thread(target=send, daemon=True)
     sender.start()
@@ -146,4 +157,5 @@ def test_a_term_ends_the_server_while_a_file_is_read(stand):
     stand.process.terminate()
     stand.process.wait(30)
     assert time.monotonic() - begun < 15
+    assert stand.workers() == []
     stand.start()

@@ -30,6 +30,8 @@ from .workers import BRIEF_WORKERS, workers
 FIRST_PORT = 7411
 """Port tried first when none is asked for."""
 BACKLOG = 2048
+ENDS_WITHIN_S = 5.0
+"""How long requests may take that were begun before the end [s]."""
 DEMO_LOCK = 7_214_002
 """Key of the advisory lock under which demo projects are loaded."""
 
@@ -88,8 +90,22 @@ def server_of(app: FastAPI) -> uvicorn.Server:
     return uvicorn.Server(config)
 
 
+def run_until_interrupted(server: uvicorn.Server, listening: socket.socket) -> bool:
+    """Run a server until it is told to end; whether all of it ended in time."""
+    thread = threading.Thread(target=server.run, args=([listening],), daemon=True)
+    thread.start()
+    try:
+        while thread.is_alive():
+            thread.join(1.0)
+    except KeyboardInterrupt:
+        server.should_exit = True
+        thread.join(ENDS_WITHIN_S)
+    return not thread.is_alive()
+
+
 def serve(folder: Path, front_end: Path, port: int | None, *, demo: bool, fresh: bool) -> None:
     """Run until interrupted; ends all that it started and nothing else."""
+    is_over = True
     listening = choose_port(port)
     address = f"http://127.0.0.1:{listening.getsockname()[1]}"
     existing = os.environ.get("DATABASE_URL")
@@ -104,10 +120,14 @@ def serve(folder: Path, front_end: Path, port: int | None, *, demo: bool, fresh:
             app = create_app(database, catalogue, url, front_end)
             with workers(url, brief=BRIEF_WORKERS):
                 print(f"\nBaugrund is at {address}  (Ctrl-C ends it)\n", flush=True)
-                server_of(app).run([listening])
+                is_over = run_until_interrupted(server_of(app), listening)
         except KeyboardInterrupt:
             pass
         finally:
             database.close()
             listening.close()
     print("stopped", file=sys.stderr)
+    if not is_over:
+        # what still computes for a request that nobody waits for would hold the process
+        sys.stderr.flush()
+        os._exit(0)
