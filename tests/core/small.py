@@ -1,6 +1,9 @@
 """Small things to build cases from: boxes, injectors, modules, problems."""
 
+import os
 from dataclasses import replace
+
+import pytest
 
 from baugrund.core.catalogue import Catalogue, Injector, Module, PortGroup, Router, SlotGroup, Switch
 from baugrund.core.demand import Need
@@ -14,6 +17,11 @@ from baugrund.core.standards.poe_classes import rank
 DESK = Need(0, 1000, 0, 12_500)
 CAMERA = Need(3, 100, 8_000, 6_000)
 ACCESS_POINT = Need(4, 1000, 17_000, 150_000)
+
+
+def in_blocks(count):
+    """A test of many seeded cases in so many blocks: one of them, and all in the long form."""
+    return pytest.mark.parametrize("block", range(count if os.environ.get("SOAK") else 1))
 
 
 def ports(count, speed=1000, poe=None):

@@ -9,6 +9,7 @@ from baugrund.core.pick.relaxation import Relaxation
 from baugrund.core.pick.sets import Sets, pinned
 from baugrund.launch.cases import made_up_catalogue, made_up_site
 
+from .small import in_blocks
 from .test_pick import random_problem, random_site
 
 
@@ -45,7 +46,7 @@ def problems(block):
     yield from (closet for seed in range(block * 20, block * 20 + 20) for closet in random_site(seed).closets)
 
 
-@pytest.mark.parametrize("block", range(3))
+@in_blocks(3)
 def test_leaves_hold_what_each_holds_with_its_link_on_the_best_of_its_ports(block):
     compared = 0
     for asked in problems(block):

@@ -10,11 +10,12 @@ from baugrund.core.pick.packing import Packing
 from baugrund.core.pick.search import search
 from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs
 
+from .small import in_blocks
 from .test_making import around_hubs, counts_of
 
 
 @pytest.mark.parametrize("weight", ["price", "power"])
-@pytest.mark.parametrize("block", range(2))
+@in_blocks(2)
 def test_bounds_of_a_set_rise_to_no_more_than_it_costs(block, weight):
     packed_ones, given_up = 0, 0
     for seed, asked, boxes, hub, relaxation in around_hubs(range(900 + block * 40, 940 + block * 40), weight):

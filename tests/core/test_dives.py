@@ -13,7 +13,7 @@ from baugrund.core.pick.relaxation import Relaxation
 from baugrund.core.pick.search import search
 from baugrund.core.pick.sets import Sets, pinned
 
-from .small import DESK, ports, problem, router, switch
+from .small import DESK, in_blocks, ports, problem, router, switch
 from .test_pick import random_problem
 from .test_seating import assert_sound
 
@@ -33,7 +33,7 @@ def picks(asked, ceiling=None):
     return [seating for seating in tried(asked, ceiling) if seating]
 
 
-@pytest.mark.parametrize("block", range(4))
+@in_blocks(4)
 def test_first_picks_keep_to_every_rule(block):
     found = 0
     for seed in range(500 + block * 12, 512 + block * 12):

@@ -13,7 +13,7 @@ from baugrund.core.pick.links import Trunk
 from baugrund.core.pick.packing import Packing, hubs_of
 from baugrund.core.pick.sets import is_housed
 
-from .small import DESK, module, ports, problem, router, slots, switch
+from .small import DESK, in_blocks, module, ports, problem, router, slots, switch
 from .test_pick import random_site
 
 HOME = router("home", ports(4))
@@ -73,7 +73,7 @@ def sets_of_sites(seeds):
                     yield asked, boxes
 
 
-@pytest.mark.parametrize("block", range(4))
+@in_blocks(4)
 def test_whatever_can_be_packed_is_priced_no_dearer(block):
     compared = 0
     for asked, boxes in sets_of_sites(range(9_000 + block * 60, 9_060 + block * 60)):

@@ -11,6 +11,8 @@ import pytest
 from baugrund.core.pick import listing
 from baugrund.core.pick.listing import Covers, Listing, Pieces, Start
 
+from .small import in_blocks
+
 
 class Case:
     """Two or three covers over a few boxes, each to be had on a port or in one of few slots of the hub."""
@@ -75,7 +77,7 @@ class Case:
         return found
 
 
-@pytest.mark.parametrize("block", range(6))
+@in_blocks(6)
 def test_every_set_under_the_mark_is_listed_and_bounded_no_higher_than_it_is(block):
     seen = 0
     for seed in range(block * 50, block * 50 + 50):

@@ -14,7 +14,7 @@ from baugrund.core.pick.packing import Packing, hubs_of, merged_packing
 from baugrund.core.pick.relaxation import Relaxation
 from baugrund.core.pick.sets import Sets, pinned
 
-from .small import DESK, injector, module, ports, problem, router, slots, switch
+from .small import DESK, in_blocks, injector, module, ports, problem, router, slots, switch
 from .test_pick import random_problem
 from .test_seating import random_sets
 
@@ -66,7 +66,7 @@ def none_of(size, starts):
 
 
 @pytest.mark.parametrize("weight", ["price", "power"])
-@pytest.mark.parametrize("block", range(2))
+@in_blocks(2)
 def test_what_can_be_packed_is_listed_around_its_hub_for_what_it_costs(block, weight):
     listed_ones = 0
     for _, asked, boxes, hub, relaxation in around_hubs(range(700 + block * 30, 730 + block * 30), weight):

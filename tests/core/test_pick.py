@@ -3,8 +3,6 @@
 import random
 from dataclasses import replace
 
-import pytest
-
 from baugrund.core.catalogue import Injector, Module, PortGroup, Router, SlotGroup, Switch
 from baugrund.core.demand import Need
 from baugrund.core.pick.best import fewest_boxes, least_power, least_price, most_room
@@ -14,7 +12,7 @@ from baugrund.core.pick.site import Site, hinted, stocked
 from baugrund.core.pick.supply import InjectorType, ModuleType, box_type, mains_mw
 
 from .brute_force import TooLarge, best_of_site, every_pick
-from .small import alone
+from .small import alone, in_blocks
 
 CASES = 280
 SITES = 720
@@ -193,7 +191,7 @@ def bounded(answer, aim):
     return answer.price_minor
 
 
-@pytest.mark.parametrize("block", range(8))
+@in_blocks(8)
 def test_every_kind_of_best_equals_brute_force(block):
     seeds = range(block * CASES // 8, (block + 1) * CASES // 8)
     judged = [judge(alone(random_problem(seed)), 3, seed) for seed in seeds]
@@ -201,7 +199,7 @@ def test_every_kind_of_best_equals_brute_force(block):
     assert sum(one is True for one in judged) >= CASES // 8 * 0.4
 
 
-@pytest.mark.parametrize("block", range(8))
+@in_blocks(8)
 def test_every_kind_of_best_of_several_closets_equals_brute_force(block):
     seeds = range(block * SITES // 8, (block + 1) * SITES // 8)
     judged = [judge(random_site(seed), 2, seed) for seed in seeds]
@@ -209,10 +207,10 @@ def test_every_kind_of_best_of_several_closets_equals_brute_force(block):
     assert sum(one is True for one in judged) >= SITES // 8 * 0.15
 
 
-@pytest.mark.parametrize("block", range(6))
+@in_blocks(15)
 def test_every_kind_of_best_in_whole_packs_equals_brute_force(block):
     judged = []
-    for seed in range(3_000 + block * 30, 3_030 + block * 30):
-        site = random_site(seed) if block % 2 else alone(random_problem(seed))
-        judged.append(judge(in_packs(site, seed), 2 if block % 2 else 3, seed))
-    assert sum(one is True for one in judged) >= 4
+    for seed in range(3_000 + block * 12, 3_012 + block * 12):
+        site = random_site(seed) if seed % 2 else alone(random_problem(seed))
+        judged.append(judge(in_packs(site, seed), 2 if seed % 2 else 3, seed))
+    assert any(judged)

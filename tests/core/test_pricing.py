@@ -4,12 +4,12 @@ import random
 from itertools import product
 
 import numpy as np
-import pytest
 
 from baugrund.core.pick.bounds import link_classes
 from baugrund.core.pick.box_rows import CARRIES, ENDS, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS
 from baugrund.core.pick.hubs import Around
 
+from .small import in_blocks
 from .test_pick import random_problem, random_site
 
 
@@ -79,7 +79,7 @@ def problems(block):
     yield from (closet for seed in range(block * 8, block * 8 + 8) for closet in random_site(seed).closets)
 
 
-@pytest.mark.parametrize("block", range(3))
+@in_blocks(3)
 def test_a_star_costs_the_least_over_every_way_of_its_links(block):
     rng, can_be, cannot = random.Random(block), 0, 0
     for asked in problems(block):
@@ -101,7 +101,7 @@ def test_a_star_costs_the_least_over_every_way_of_its_links(block):
     assert can_be > 30 < cannot
 
 
-@pytest.mark.parametrize("block", range(2))
+@in_blocks(2)
 def test_sets_cost_what_their_sums_ask(block):
     """Sums near every limit, so that each is met and missed."""
     rng, seen = np.random.default_rng(block), [0, 0]

@@ -14,7 +14,20 @@ from baugrund.core.pick.hubs import Around
 from baugrund.core.pick.packing import Packing, hubs_of, merged_packing, pack
 from baugrund.core.pick.relaxation import Relaxation
 
-from .small import ACCESS_POINT, CAMERA, DESK, cheapest, injector, module, ports, problem, router, slots, switch
+from .small import (
+    ACCESS_POINT,
+    CAMERA,
+    DESK,
+    cheapest,
+    in_blocks,
+    injector,
+    module,
+    ports,
+    problem,
+    router,
+    slots,
+    switch,
+)
 from .test_pick import random_problem
 
 
@@ -91,7 +104,7 @@ def random_sets(seed, size=3):
             yield asked, tuple(chosen)
 
 
-@pytest.mark.parametrize("block", range(4))
+@in_blocks(4)
 def test_quick_seatings_are_sound_and_packing_is_never_worse(block):
     compared = 0
     for seed in range(block * 40, block * 40 + 40):
@@ -153,7 +166,7 @@ def least_of_stars(asked, group, boxes):
     return min(bounds)
 
 
-@pytest.mark.parametrize("block", range(4))
+@in_blocks(4)
 def test_every_bound_lies_under_what_packing_finds(block):
     bounded = 0
     for seed in range(200 + block * 40, 240 + block * 40):

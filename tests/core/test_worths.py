@@ -16,7 +16,7 @@ from baugrund.core.pick.sets import Sets, pinned
 from baugrund.core.pick.worths import Pool, Worths
 from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs
 
-from .small import CAMERA, DESK, injector, ports, problem, router
+from .small import CAMERA, DESK, in_blocks, injector, ports, problem, router
 from .test_making import around_hubs, counts_of
 
 KINDS = ((1000, 0), (1000, 3), (2500, 4), (10000, 6))
@@ -95,7 +95,7 @@ def random_worths(asked, rng):
     return Worths(drops, ends, outlets)
 
 
-@pytest.mark.parametrize("block", range(3))
+@in_blocks(3)
 def test_no_set_that_can_be_packed_costs_less_than_any_worths_tell(block):
     looked_at, rng = 0, random.Random(block)
     for seed, asked, boxes, hub, relaxation in around_hubs(range(500 + block * 40, 540 + block * 40), "price"):
@@ -136,7 +136,7 @@ def test_as_rows_worths_make_a_relaxation_sharper():
     assert relaxation.bound(node.least, node.most).least == pytest.approx(after)
 
 
-@pytest.mark.parametrize("block", range(2))
+@in_blocks(2)
 def test_worths_of_a_set_tell_of_it_what_its_seats_in_parts_do(block):
     near, looked_at = 0, 0
     for _, asked, boxes, hub, relaxation in around_hubs(range(300 + block * 40, 340 + block * 40), "price"):
