@@ -154,7 +154,7 @@ def test_the_parts_list_is_had_as_csv(http, house):
 
 
 def test_a_pick_is_found_once_for_a_revision(http, house, monkeypatch):
-    from baugrund.core.picker import Picker
+    from baugrund.core.answers.picker import Picker
 
     first = picked(http, house)
     monkeypatch.setattr(Picker, "answer", lambda *_: pytest.fail("found again"))

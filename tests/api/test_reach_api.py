@@ -1,6 +1,6 @@
 """Reach over HTTP: kinds of path, runs with their pieces, cable to buy."""
 
-from baugrund.core.path_kinds import PATH_KINDS
+from baugrund.core.facts.path_kinds import PATH_KINDS
 
 from .test_api import edit
 

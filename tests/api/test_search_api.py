@@ -6,7 +6,7 @@ import time
 from types import SimpleNamespace
 
 from baugrund.api.picks import pick_for
-from baugrund.core.picker import Picker
+from baugrund.core.answers.picker import Picker
 from baugrund.launch.workers import workers
 from baugrund.store.projects import Projects
 from baugrund.store.questions import About, Asked, Questions

@@ -36,7 +36,7 @@ def test_rooms_are_understood_as_a_list_and_added(http, house):
 
 
 def test_a_list_goes_out_and_comes_in_again(http, house, projects):
-    from baugrund.core.project import empty_project
+    from baugrund.core.facts.project import empty_project
 
     for kind in ("csv", "xlsx"):
         data = http.get(f"/api/projects/{house}/drops.{kind}").content

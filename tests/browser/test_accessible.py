@@ -40,7 +40,7 @@ def violations(page, sheet_open=False):
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 def test_no_view_has_an_axe_violation(page, works, projects, scheme):
-    from baugrund.core.project import empty_project
+    from baugrund.core.facts.project import empty_project
 
     page.emulate_media(color_scheme=scheme)
     page.goto("/projects")

@@ -16,7 +16,7 @@ THOUSAND = "Floor,Room,What,Run m\n" + "\n".join(
 @pytest.fixture
 def large(page, projects):
     from baugrund.core.edits import apply_edits
-    from baugrund.core.project import empty_project
+    from baugrund.core.facts.project import empty_project
     from baugrund.exchange.drop_list import read_list
     from baugrund.exchange.tables import read_table
 
@@ -31,7 +31,7 @@ def large(page, projects):
 
 
 def test_a_thousand_lines_come_in_after_a_look(page, projects):
-    from baugrund.core.project import empty_project
+    from baugrund.core.facts.project import empty_project
 
     number = projects.create(empty_project("Comes", 2026))
     page.goto(f"/projects/{number}/walk/list")

@@ -6,7 +6,7 @@ import pytest
 from PIL import Image
 from playwright.sync_api import expect
 
-from baugrund.core.room_starters import STARTERS
+from baugrund.core.walk.room_starters import STARTERS
 
 from .test_main_job import Keys, new_project, tally
 

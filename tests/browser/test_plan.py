@@ -9,7 +9,7 @@ from PIL import Image
 from playwright.sync_api import expect
 
 from baugrund.core.edits import AddRooms, NewRoom, SetTally, apply_edits
-from baugrund.core.project import empty_project
+from baugrund.core.facts.project import empty_project
 
 
 @pytest.fixture

@@ -6,7 +6,7 @@ import time
 from playwright.sync_api import expect
 
 from baugrund.core.edits import AddRooms, NewRoom, SetTally, apply_edits
-from baugrund.core.project import empty_project
+from baugrund.core.facts.project import empty_project
 
 from .test_main_job import tally
 

@@ -5,9 +5,9 @@ from dataclasses import replace
 
 import pytest
 
-from baugrund.core.catalogue import Catalogue, Injector, Module, PortGroup, Router, SlotGroup, Switch
-from baugrund.core.demand import Need
+from baugrund.core.demand.needs import Need
 from baugrund.core.edits import AddEntry, ChangeEntry
+from baugrund.core.facts.catalogue import Catalogue, Injector, Module, PortGroup, Router, SlotGroup, Switch
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.problem import Problem, roots_of
 from baugrund.core.pick.site import Site

@@ -7,7 +7,7 @@ from fractions import Fraction
 
 import pytest
 
-from baugrund.core.demand import Asked, Demand
+from baugrund.core.demand.needs import Asked, Demand
 from baugrund.core.pick.assignment import assigned
 from baugrund.core.pick.standing import Boxes, any_seating, given
 

@@ -4,6 +4,7 @@ import math
 
 import pytest
 
+from baugrund.core.answers.picker import Picker
 from baugrund.core.edits import (
     AddDrops,
     AddRooms,
@@ -16,11 +17,10 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.errors import InvalidInput
-from baugrund.core.load import fed
+from baugrund.core.facts.project import empty_project
+from baugrund.core.physics.poe import feed, loop_resistance_ohm
 from baugrund.core.pick.best import least_price
-from baugrund.core.picker import Picker
-from baugrund.core.poe import feed, loop_resistance_ohm
-from baugrund.core.project import empty_project
+from baugrund.core.power.load import fed
 from baugrund.core.standards.cabling import THIN_CORD_OHM_PER_M
 
 from .small import catalogue, ports, router, switch

@@ -2,7 +2,6 @@
 
 import pytest
 
-from baugrund.core.drop import camera_mbit
 from baugrund.core.edits import (
     AddDrops,
     AddEntry,
@@ -14,10 +13,11 @@ from baugrund.core.edits import (
     NewRoom,
     apply_edits,
 )
+from baugrund.core.facts.drop import camera_mbit
+from baugrund.core.facts.project import empty_project
 from baugrund.core.findings import Site, findings
-from baugrund.core.mounting import parts_of, small_parts
-from baugrund.core.nameplate import doubts, read_nameplate
-from baugrund.core.project import empty_project
+from baugrund.core.places.mounting import parts_of, small_parts
+from baugrund.core.walk.nameplate import doubts, read_nameplate
 
 from .small import changed, line
 

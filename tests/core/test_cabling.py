@@ -8,12 +8,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from baugrund.core.cabling.cables import cable_list
+from baugrund.core.cabling.fill import filled
+from baugrund.core.cabling.packing import EXACT_MOST, lower_bound, pack, steps
 from baugrund.core.edits import AddDrops, AddEntry, ChangeEntry, DropChanges, apply_edits
 from baugrund.core.findings import reach as checks
 from baugrund.core.findings.finding import Site
-from baugrund.core.reach.cables import cable_list
-from baugrund.core.reach.fill import filled
-from baugrund.core.reach.packing import EXACT_MOST, lower_bound, pack, steps
 from baugrund.core.standards.cabling import bundle_mm, conduit_holds, longest_link_m
 from tests.core.test_reach import drop, hall, path
 

@@ -6,8 +6,8 @@ from fractions import Fraction
 import pytest
 from pydantic import ValidationError
 
-from baugrund.core.catalogue import Spare
 from baugrund.core.errors import InvalidInput
+from baugrund.core.facts.catalogue import Spare
 from baugrund.core.pick.supply import box_type
 from baugrund.exchange.catalogue_file import read_catalogue
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from baugrund.core.demand import demands
+from baugrund.core.answers.picker import pick
+from baugrund.core.demand.needs import demands
 from baugrund.core.edits import (
     AddDrops,
     AddEntry,
@@ -19,12 +20,11 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.errors import InvalidInput
+from baugrund.core.facts.project import MAX_CLOSETS, empty_project
 from baugrund.core.findings.brief import idle_closets, siting
 from baugrund.core.findings.finding import Site
-from baugrund.core.layout import layout
 from baugrund.core.pick.trunks import trunks
-from baugrund.core.picker import pick
-from baugrund.core.project import MAX_CLOSETS, empty_project
+from baugrund.core.places.layout import layout
 from baugrund.core.reach.runs import runs
 
 from .small import planned

@@ -2,7 +2,7 @@
 
 import pytest
 
-from baugrund.core.catalogue import Spare
+from baugrund.core.answers.picker import Picker, balance
 from baugrund.core.edits import (
     AddDrops,
     AddRooms,
@@ -13,10 +13,10 @@ from baugrund.core.edits import (
     SetStance,
     apply_edits,
 )
+from baugrund.core.facts.catalogue import Spare
+from baugrund.core.facts.project import empty_project
 from baugrund.core.pick.substitutes import substitute
-from baugrund.core.picker import Picker, balance
-from baugrund.core.price_lists import differences, merged
-from baugrund.core.project import empty_project
+from baugrund.core.prices.price_lists import differences, merged
 from baugrund.exchange.bill_of_materials import write_bill
 
 from .small import catalogue, changed, kept, module, ports, router, slots, switch

@@ -2,18 +2,10 @@
 
 import pytest
 
-from baugrund.core.demand import Need, demands, need_of
-from baugrund.core.edits import (
-    AddDrops,
-    AddRooms,
-    ChangeSettings,
-    DropChanges,
-    NewRoom,
-    SetGrowth,
-    apply_edits,
-)
-from baugrund.core.growth import reserve_count, reserves
-from baugrund.core.project import empty_project
+from baugrund.core.demand.growth import reserve_count, reserves
+from baugrund.core.demand.needs import Need, demands, need_of
+from baugrund.core.edits import AddDrops, AddRooms, ChangeSettings, DropChanges, NewRoom, SetGrowth, apply_edits
+from baugrund.core.facts.project import empty_project
 
 from .small import planned
 

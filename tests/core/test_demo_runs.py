@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import pytest
 
-from baugrund.core.reach.fill import filled
+from baugrund.core.cabling.fill import filled
 from baugrund.core.reach.runs import runs
 
 # dye works: cellar floor at -2.75 m, 2.4 high; ground floor 0, 4.0 high; first floor 4.35, 3.2 high; shed 2.5, yard 3.0

@@ -4,7 +4,7 @@ import gc
 
 import pytest
 
-from baugrund.core.demand import Need
+from baugrund.core.demand.needs import Need
 from baugrund.core.pick.bounds import link_classes
 from baugrund.core.pick.branching import Branching
 from baugrund.core.pick.dives import Dives, cheaper, first_picks

@@ -4,10 +4,10 @@ from dataclasses import replace
 
 import pytest
 
-from baugrund.core import picker
+from baugrund.core.answers import picker
+from baugrund.core.answers.picker import Picker
 from baugrund.core.errors import TookTooLong
 from baugrund.core.pick.best import least_price
-from baugrund.core.picker import Picker
 
 
 @pytest.fixture

@@ -2,12 +2,12 @@
 
 import pytest
 
-from baugrund.core.drill import Ask, drills, power_up, shed
+from baugrund.core.answers.picker import balance
 from baugrund.core.edits import AddDrops, AddRooms, ChangeDrops, ChangeSettings, DropChanges, NewRoom, apply_edits
-from baugrund.core.ground import grounds_of
+from baugrund.core.facts.project import empty_project
 from baugrund.core.pick.standing import Boxes
-from baugrund.core.picker import balance
-from baugrund.core.project import empty_project
+from baugrund.core.standing.drill import Ask, drills, power_up, shed
+from baugrund.core.standing.ground import grounds_of
 
 from .small import catalogue, ports, router, switch
 

@@ -3,11 +3,11 @@
 import pytest
 from pydantic import ValidationError
 
-from baugrund.core.building import Floor
-from baugrund.core.drop import Drop
-from baugrund.core.drop_kinds import DROP_KINDS
 from baugrund.core.edits import AddDrops, AddRooms, DropChanges, NewRoom, apply_edits
-from baugrund.core.project import empty_project
+from baugrund.core.facts.building import Floor
+from baugrund.core.facts.drop import Drop
+from baugrund.core.facts.drop_kinds import DROP_KINDS
+from baugrund.core.facts.project import empty_project
 
 BARE = {"id": 1, "room_id": 2, "closet_id": 3, "kind": "camera", "speed_mbit": 100}
 

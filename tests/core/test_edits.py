@@ -5,7 +5,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import TypeAdapter, ValidationError
 
-from baugrund.core.drop_kinds import DROP_KINDS
 from baugrund.core.edits import (
     AddDrops,
     AddEntry,
@@ -36,7 +35,8 @@ from baugrund.core.edits import (
     as_sent,
 )
 from baugrund.core.errors import BaugrundError, InvalidInput, NotFound
-from baugrund.core.project import Project, empty_project
+from baugrund.core.facts.drop_kinds import DROP_KINDS
+from baugrund.core.facts.project import Project, empty_project
 from baugrund.core.reach.runs import usual_m
 from baugrund.store.changes import changes_between, rows_of
 

@@ -8,7 +8,7 @@ from pydantic import TypeAdapter
 from baugrund.core.edits import AddEntry, AddRooms, ChangeEntry, Edit, NewRoom, RemoveEntry, apply_edits, as_sent
 from baugrund.core.edits.entries import LISTS, ListName
 from baugrund.core.errors import InvalidInput, NotFound
-from baugrund.core.project import NUMBERED, REFERENCES, Project, empty_project
+from baugrund.core.facts.project import NUMBERED, REFERENCES, Project, empty_project
 
 ROOM = 4
 """Number of the room in the project below: after the closet, its building and its floor."""

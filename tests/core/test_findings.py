@@ -2,17 +2,9 @@
 
 import pytest
 
-from baugrund.core.edits import (
-    AddDrops,
-    AddRooms,
-    ChangeDrops,
-    ChangeSettings,
-    DropChanges,
-    NewRoom,
-    apply_edits,
-)
+from baugrund.core.edits import AddDrops, AddRooms, ChangeDrops, ChangeSettings, DropChanges, NewRoom, apply_edits
+from baugrund.core.facts.project import empty_project
 from baugrund.core.findings import WEIGHTS, Site, findings
-from baugrund.core.project import empty_project
 
 from .small import line, planned
 

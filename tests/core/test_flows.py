@@ -12,12 +12,12 @@ from baugrund.core.edits import (
     NewRoom,
     apply_edits,
 )
+from baugrund.core.facts.project import empty_project
 from baugrund.core.findings import Site
 from baugrund.core.findings.traffic import slow_in_the_middle
-from baugrund.core.flows import Hop, between, flows
-from baugrund.core.ground import grounds_of
 from baugrund.core.pick.standing import Boxes
-from baugrund.core.project import empty_project
+from baugrund.core.standing.flows import Hop, between, flows
+from baugrund.core.standing.ground import grounds_of
 
 from .small import catalogue, line, ports, router, switch
 

@@ -2,18 +2,9 @@
 
 import pytest
 
-from baugrund.core.edits import (
-    AddDrops,
-    AddRooms,
-    ChangeDrops,
-    DropChanges,
-    NewRoom,
-    Placed,
-    PlaceDrops,
-    apply_edits,
-)
+from baugrund.core.edits import AddDrops, AddRooms, ChangeDrops, DropChanges, NewRoom, Placed, PlaceDrops, apply_edits
+from baugrund.core.facts.project import empty_project
 from baugrund.core.findings import CHECKS, Site, findings
-from baugrund.core.project import empty_project
 
 from .small import line
 

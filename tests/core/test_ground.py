@@ -2,7 +2,7 @@
 
 import pytest
 
-from baugrund.core.bearing import bearing, opened
+from baugrund.core.answers.picker import balance, pick
 from baugrund.core.edits import (
     AddDrops,
     AddRooms,
@@ -16,11 +16,11 @@ from baugrund.core.edits import (
     SetTally,
     apply_edits,
 )
-from baugrund.core.ground import grounds_of
+from baugrund.core.facts.project import empty_project
 from baugrund.core.pick.standing import Boxes
-from baugrund.core.picker import balance, pick
 from baugrund.core.plan import plan
-from baugrund.core.project import empty_project
+from baugrund.core.standing.bearing import bearing, opened
+from baugrund.core.standing.ground import grounds_of
 
 EIGHT = {1: Boxes(("router-1wan-4", "switch-8m-8at"))}
 """12 ports, two of them taken by the link; 8 powered, 120 W."""

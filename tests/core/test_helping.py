@@ -16,7 +16,7 @@ from functools import partial
 import numpy as np
 import pytest
 
-from baugrund.core.demand import Need
+from baugrund.core.demand.needs import Need
 from baugrund.core.errors import InvalidInput, Stopped
 from baugrund.core.pick import branching, halves, helping
 from baugrund.core.pick.best import least_price

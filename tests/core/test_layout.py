@@ -7,7 +7,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import Point, Polygon, unary_union
 
-from baugrund.core.building import Floor, guessed_level
 from baugrund.core.edits import (
     AddDrops,
     AddEntry,
@@ -21,8 +20,9 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.errors import InvalidInput
-from baugrund.core.layout import elevations, layout, placed_rooms
-from baugrund.core.project import empty_project
+from baugrund.core.facts.building import Floor, guessed_level
+from baugrund.core.facts.project import empty_project
+from baugrund.core.places.layout import elevations, layout, placed_rooms
 from baugrund.core.reach.runs import runs
 
 

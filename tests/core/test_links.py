@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from baugrund.core.demand import crossing_kbit, demands
+from baugrund.core.cabling.links import Stretched, choose, fibre_minor_per_m, links, ways_to_link
+from baugrund.core.demand.needs import crossing_kbit, demands
 from baugrund.core.edits import (
     AddDrops,
     AddEntry,
@@ -17,8 +18,7 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.errors import InvalidInput
-from baugrund.core.project import empty_project
-from baugrund.core.reach.links import Stretched, choose, fibre_minor_per_m, links, ways_to_link
+from baugrund.core.facts.project import empty_project
 from baugrund.core.standards.fibre import APPLICATIONS, loss_db
 
 

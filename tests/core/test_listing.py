@@ -2,7 +2,7 @@
 
 import pytest
 
-from baugrund.core.demand import need_of
+from baugrund.core.demand.needs import need_of
 from baugrund.core.edits import (
     AddDrops,
     AddEntry,
@@ -24,8 +24,8 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.errors import InvalidInput
-from baugrund.core.project import empty_project
-from baugrund.core.room_starters import STARTERS
+from baugrund.core.facts.project import empty_project
+from baugrund.core.walk.room_starters import STARTERS
 
 from .small import changed
 

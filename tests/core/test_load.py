@@ -5,8 +5,8 @@ from __future__ import annotations
 import pytest
 
 from baugrund.core.edits import AddEntry, ChangeDrops, ChangeSettings, DropChanges, apply_edits
-from baugrund.core.load import box_load, closet_loads, fed
-from baugrund.core.poe import feed, loop_resistance_ohm
+from baugrund.core.physics.poe import feed, loop_resistance_ohm
+from baugrund.core.power.load import box_load, closet_loads, fed
 from baugrund.core.reach.runs import runs
 
 from .small import ports, switch

@@ -6,7 +6,7 @@ from functools import partial
 import numpy as np
 import pytest
 
-from baugrund.core.demand import Need
+from baugrund.core.demand.needs import Need
 from baugrund.core.pick.bounds import link_classes
 from baugrund.core.pick.hubs import Around
 from baugrund.core.pick.listing import Listing

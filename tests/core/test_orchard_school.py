@@ -2,8 +2,8 @@
 
 import pytest
 
-from baugrund.core.demand import demands
-from baugrund.core.picker import Picker, balance
+from baugrund.core.answers.picker import Picker, balance
+from baugrund.core.demand.needs import demands
 from baugrund.demo import PROJECTS
 from baugrund.exchange.project_file import read_project
 

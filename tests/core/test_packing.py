@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import pytest
 
-from baugrund.core.demand import Need
+from baugrund.core.demand.needs import Need
 from baugrund.core.pick.packing import Packing, hubs_of, pack
 
 from .small import CAMERA, DESK, cheapest, injector, module, names, ports, problem, router, slots, switch

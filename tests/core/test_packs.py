@@ -5,15 +5,15 @@ from dataclasses import replace
 import pytest
 from pydantic import ValidationError
 
-from baugrund.core.catalogue import Injector
+from baugrund.core.answers.picker import Picker, balance
 from baugrund.core.edits import ChangeSettings, apply_edits
+from baugrund.core.facts.catalogue import Injector
 from baugrund.core.pick import packs as packing
 from baugrund.core.pick.best import fewest_boxes, least_power, least_price, most_room
 from baugrund.core.pick.links import Trunk
 from baugrund.core.pick.packs import closets_minor
 from baugrund.core.pick.search import search
 from baugrund.core.pick.site import Site
-from baugrund.core.picker import Picker, balance
 from baugrund.exchange.bill_of_materials import write_bill
 
 from . import small

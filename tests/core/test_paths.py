@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import pytest
 
-from baugrund.core.cable_types import cable_type
-from baugrund.core.drop_kinds import DROP_KINDS
+from baugrund.core.answers.picker import balance
+from baugrund.core.cabling.fill import currents, filled
 from baugrund.core.edits import AddEntry, ChangeDrops, ChangeEntry, DropChanges, RemoveEntry, apply_edits
 from baugrund.core.errors import InvalidInput
-from baugrund.core.path_kinds import PATH_KINDS
-from baugrund.core.picker import balance
-from baugrund.core.reach.fill import currents, filled
+from baugrund.core.facts.drop_kinds import DROP_KINDS
+from baugrund.core.facts.path_kinds import PATH_KINDS
+from baugrund.core.reach.cable_types import cable_type
 from baugrund.core.reach.network import height_of
 from tests.core.test_reach import drop, hall, path, run_of
 

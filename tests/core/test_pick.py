@@ -3,8 +3,8 @@
 import random
 from dataclasses import replace
 
-from baugrund.core.catalogue import Injector, Module, PortGroup, Router, SlotGroup, Switch
-from baugrund.core.demand import Need
+from baugrund.core.demand.needs import Need
+from baugrund.core.facts.catalogue import Injector, Module, PortGroup, Router, SlotGroup, Switch
 from baugrund.core.pick.best import fewest_boxes, least_power, least_price, most_room
 from baugrund.core.pick.links import Trunk
 from baugrund.core.pick.problem import Problem, roots_of

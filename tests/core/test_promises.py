@@ -8,6 +8,7 @@ from itertools import pairwise
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from baugrund.core.cabling.pulls import schedule
 from baugrund.core.edits import (
     AddDrops,
     AddEntry,
@@ -20,8 +21,7 @@ from baugrund.core.edits import (
     PlaceClosets,
     apply_edits,
 )
-from baugrund.core.project import empty_project
-from baugrund.core.reach.pulls import schedule
+from baugrund.core.facts.project import empty_project
 from baugrund.core.reach.runs import runs
 from baugrund.core.siting.answers import siting
 

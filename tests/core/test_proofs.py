@@ -6,7 +6,8 @@ from dataclasses import replace
 
 import pytest
 
-from baugrund.core.demand import Need
+from baugrund.core.answers.picker import Picker
+from baugrund.core.demand.needs import Need
 from baugrund.core.edits import ChangeDrops, DropChanges, apply_edits
 from baugrund.core.pick.best import fewest_boxes, least_power, least_price
 from baugrund.core.pick.branching import Branching
@@ -14,7 +15,6 @@ from baugrund.core.pick.links import Trunk
 from baugrund.core.pick.proofs import Proof, Proofs, asked_of, covered
 from baugrund.core.pick.search import search
 from baugrund.core.pick.site import hinted, price_rank
-from baugrund.core.picker import Picker
 
 from .small import ACCESS_POINT, CAMERA, DESK, alone, in_blocks, injector, module, ports, problem, router, slots, switch
 from .test_pick import random_problem, random_site

@@ -6,11 +6,11 @@ import itertools
 
 import pytest
 
+from baugrund.core.cabling.fill import filled
+from baugrund.core.cabling.parts import INNER_MM, SPARE_FROM, part_list
+from baugrund.core.cabling.pulls import schedule
 from baugrund.core.edits import AddEntry, ChangeDrops, ChangeEntry, ChangeSettings, DropChanges, apply_edits
-from baugrund.core.labels import labels
-from baugrund.core.reach.fill import filled
-from baugrund.core.reach.parts import INNER_MM, SPARE_FROM, part_list
-from baugrund.core.reach.pulls import schedule
+from baugrund.core.places.labels import labels
 from baugrund.core.reach.runs import runs
 
 from .test_reach import drop, hall, path

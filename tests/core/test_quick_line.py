@@ -6,10 +6,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from baugrund.core.drop_kinds import DROP_KINDS
 from baugrund.core.edits import AddDrops, AddEntry, AddRooms, NewRoom, apply_edits
-from baugrund.core.project import empty_project
-from baugrund.core.quick_line import understand
+from baugrund.core.facts.drop_kinds import DROP_KINDS
+from baugrund.core.facts.project import empty_project
+from baugrund.core.walk.quick_line import understand
 
 from . import spoken_sentences
 from .spoken_sentences import SENTENCES

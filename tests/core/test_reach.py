@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from baugrund.core.cabling.pulls import run_hours
 from baugrund.core.edits import (
     AddDrops,
     AddEntry,
@@ -21,8 +22,7 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.errors import InvalidInput
-from baugrund.core.project import empty_project
-from baugrund.core.reach.pulls import run_hours
+from baugrund.core.facts.project import empty_project
 from baugrund.core.reach.router import LOOSE_COUNTS, Target
 from baugrund.core.reach.runs import closet_spots, lengths, router, runs
 

@@ -6,7 +6,8 @@ from dataclasses import replace
 
 import pytest
 
-from baugrund.core.demand import demands
+from baugrund.core.answers.picker import AIMS, Picker, pick, reasons
+from baugrund.core.demand.needs import demands
 from baugrund.core.edits import (
     AddDrops,
     AddEntry,
@@ -19,14 +20,13 @@ from baugrund.core.edits import (
     SetStance,
     apply_edits,
 )
+from baugrund.core.facts.project import empty_project
 from baugrund.core.pick.alone import Alone
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.packing import pack as packed
 from baugrund.core.pick.sets import is_housed
 from baugrund.core.pick.standing import any_seating, given
-from baugrund.core.picker import AIMS, Picker, pick, reasons
 from baugrund.core.plan import plan
-from baugrund.core.project import empty_project
 from baugrund.core.watch import Share, watched
 from baugrund.core.words import money
 

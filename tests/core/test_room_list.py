@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from baugrund.core.room_list import understand_rooms
+from baugrund.core.walk.room_list import understand_rooms
 
 
 def rooms(text, **more):

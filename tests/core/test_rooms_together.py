@@ -5,11 +5,11 @@ from itertools import combinations
 
 import pytest
 
-from baugrund.core import rooms_together as choosing
+from baugrund.core.answers import rooms_together as choosing
+from baugrund.core.answers.picker import Picker
+from baugrund.core.answers.rooms_together import rooms_together
 from baugrund.core.edits import apply_edits
 from baugrund.core.pick.best import least_price
-from baugrund.core.picker import Picker
-from baugrund.core.rooms_together import rooms_together
 
 from .small import catalogue, ports, router, switch
 from .test_beyond import EIGHT, FED, FIVE, HOME, POWERED, rooms_of

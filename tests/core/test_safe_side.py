@@ -2,17 +2,17 @@
 
 import pytest
 
-from baugrund.core.bearing import bearing
+from baugrund.core.answers.picker import balance, pick
+from baugrund.core.demand.growth import reserves, shared_out
 from baugrund.core.edits import AddDrops, AddRooms, ChangeSettings, DropChanges, NewRoom, apply_edits
+from baugrund.core.facts.project import empty_project
 from baugrund.core.findings import Site, findings
 from baugrund.core.findings import reach as reach_checks
-from baugrund.core.ground import grounds_of
-from baugrund.core.growth import reserves, shared_out
-from baugrund.core.load import fed
+from baugrund.core.physics.poe import feed
 from baugrund.core.pick.standing import Boxes
-from baugrund.core.picker import balance, pick
-from baugrund.core.poe import feed
-from baugrund.core.project import empty_project
+from baugrund.core.power.load import fed
+from baugrund.core.standing.bearing import bearing
+from baugrund.core.standing.ground import grounds_of
 
 from .small import catalogue as small
 from .small import ports, router, switch

@@ -187,7 +187,7 @@ def test_every_bound_lies_under_what_packing_finds(block):
 
 
 def test_the_pick_of_both_demo_projects_is_sound(dye_works, row_house, catalogue):
-    from baugrund.core.picker import Picker
+    from baugrund.core.answers.picker import Picker
 
     for project in (dye_works, row_house):
         site, _ = Picker(project, catalogue)._stated

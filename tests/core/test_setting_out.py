@@ -19,9 +19,9 @@ from baugrund.core.edits import (
     RemoveEntry,
     apply_edits,
 )
-from baugrund.core.project import empty_project
+from baugrund.core.facts.project import empty_project
+from baugrund.core.places.setting_out import offsets, set_out, spot_at, walls
 from baugrund.core.reach.runs import runs
-from baugrund.core.setting_out import offsets, set_out, spot_at, walls
 
 SQUARE = ((0.0, 0.0), (6.0, 0.0), (6.0, 4.0), (0.0, 4.0))
 SLANTED = ((0.0, 0.0), (6.0, 1.0), (7.0, 5.0), (1.0, 4.0))

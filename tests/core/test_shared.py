@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import pytest
 
-from baugrund.core.demand import Need
+from baugrund.core.demand.needs import Need
 from baugrund.core.pick.best import fewest_boxes, least_price, most_room
 from baugrund.core.pick.links import Trunk
 from baugrund.core.pick.search import search

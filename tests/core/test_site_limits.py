@@ -19,7 +19,7 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.errors import InvalidInput, NotFound
-from baugrund.core.project import MAX_CLOSETS, empty_project
+from baugrund.core.facts.project import MAX_CLOSETS, empty_project
 
 
 @pytest.fixture

@@ -9,6 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from baugrund.core.cabling.pulls import total_h
 from baugrund.core.edits import (
     AddDrops,
     AddEntry,
@@ -25,9 +26,8 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.errors import NotFound
-from baugrund.core.layout import layout
-from baugrund.core.project import empty_project
-from baugrund.core.reach.pulls import total_h
+from baugrund.core.facts.project import empty_project
+from baugrund.core.places.layout import layout
 from baugrund.core.reach.runs import runs
 from baugrund.core.siting.answers import siting
 from baugrund.core.siting.costs import OUT_OF_REACH, Costs

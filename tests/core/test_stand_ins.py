@@ -7,7 +7,7 @@ from fractions import Fraction
 
 import pytest
 
-from baugrund.core.demand import Need
+from baugrund.core.demand.needs import Need
 from baugrund.core.pick import stand_ins
 from baugrund.core.pick.links import Trunk
 from baugrund.core.pick.packing import Packing

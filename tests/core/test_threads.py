@@ -10,11 +10,13 @@ from typing import Any
 
 import pytest
 
-from baugrund.core import layout, quick_line
+from baugrund.core.cabling import links, overview, pulls
+from baugrund.core.facts.project import Project
+from baugrund.core.places import layout
 from baugrund.core.plan import plan
-from baugrund.core.project import Project
-from baugrund.core.reach import links, overview, pulls, runs
 from baugrund.core.reach import router as routers
+from baugrund.core.reach import runs
+from baugrund.core.walk import quick_line
 from baugrund.demo import CATALOGUE, PROJECTS
 from baugrund.exchange.catalogue_file import read_catalogue
 from baugrund.exchange.project_file import read_project

@@ -9,7 +9,7 @@ import networkx as nx
 import numpy as np
 import pytest
 
-from baugrund.core.demand import Need
+from baugrund.core.demand.needs import Need
 from baugrund.core.pick.holding import Enough, Holding
 from baugrund.core.pick.links import Trunk
 from baugrund.core.pick.packing import pack

@@ -8,7 +8,7 @@ from threading import Event
 import pytest
 
 from baugrund.core import watch
-from baugrund.core.demand import Need
+from baugrund.core.demand.needs import Need
 from baugrund.core.errors import Stopped
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.greedy import quick_seating

@@ -2,6 +2,8 @@
 
 import pytest
 
+from baugrund.core.cabling.pulls import run_hours, schedule, total_h
+from baugrund.core.cabling.work import ways_h
 from baugrund.core.edits import (
     AddDrops,
     AddEntry,
@@ -13,10 +15,8 @@ from baugrund.core.edits import (
     NewRoom,
     apply_edits,
 )
-from baugrund.core.labour import HIGH_TIMES, LOW_TIMES, TASKS, UNCOUNTED, USUAL
-from baugrund.core.reach.pulls import run_hours, schedule, total_h
+from baugrund.core.facts.labour import HIGH_TIMES, LOW_TIMES, TASKS, UNCOUNTED, USUAL
 from baugrund.core.reach.runs import runs
-from baugrund.core.reach.work import ways_h
 from baugrund.core.siting.answers import siting
 from baugrund.core.watch import to_the_end
 

@@ -2,16 +2,16 @@
 
 import pytest
 
-from baugrund.core.catalogue import Spare
-from baugrund.core.costs import costs_of, energy_kwh
-from baugrund.core.demand import demands
+from baugrund.core.answers.picker import Picker
+from baugrund.core.cabling.links import links
+from baugrund.core.demand.needs import demands
 from baugrund.core.edits import AddDrops, AddRooms, ChangeSettings, NewRoom, apply_edits
+from baugrund.core.facts.catalogue import Spare
+from baugrund.core.facts.project import empty_project
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.site import site_of
 from baugrund.core.pick.trunks import trunks
-from baugrund.core.picker import Picker
-from baugrund.core.project import empty_project
-from baugrund.core.reach.links import links
+from baugrund.core.prices.costs import costs_of, energy_kwh
 
 from .small import catalogue, kept, planned, ports, router, switch
 

@@ -11,13 +11,13 @@ import ezdxf
 import pypdfium2
 import pytest
 
+from baugrund.core.cabling.pulls import schedule
 from baugrund.core.edits import AddEntry, AddRooms, ChangeDrops, ChangeSettings, DropChanges, NewRoom, apply_edits
 from baugrund.core.errors import Stopped
-from baugrund.core.labels import labels
-from baugrund.core.layout import layout
-from baugrund.core.project import empty_project
-from baugrund.core.reach.pulls import schedule
-from baugrund.core.setting_out import set_out
+from baugrund.core.facts.project import empty_project
+from baugrund.core.places.labels import labels
+from baugrund.core.places.layout import layout
+from baugrund.core.places.setting_out import set_out
 from baugrund.core.watch import watched
 from baugrund.exchange.drawings.dxf import write_dxf
 from baugrund.exchange.drawings.scene import Dot, Stroke, plan_scene, section_scene
@@ -167,7 +167,7 @@ def test_no_text_of_a_project_makes_a_sheet_fetch_or_run_anything(row_house):
 
 
 def test_parts_beside_the_cable_are_had_as_csv(dye_works, catalogue):
-    from baugrund.core.reach.parts import part_list
+    from baugrund.core.cabling.parts import part_list
 
     lines = write_parts_csv(part_list(dye_works, catalogue)).splitlines()
     assert lines[0] == "Group,Part,Count,Unit,For"

@@ -9,10 +9,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from baugrund.core.drop_kinds import DROP_KINDS
 from baugrund.core.edits import AddDrops, AddRooms, DropChanges, NewRoom, apply_edits
 from baugrund.core.errors import InvalidInput
-from baugrund.core.project import empty_project
+from baugrund.core.facts.drop_kinds import DROP_KINDS
+from baugrund.core.facts.project import empty_project
 from baugrund.exchange import tables
 from baugrund.exchange.cells import bare, inert
 from baugrund.exchange.drop_columns import COLUMNS, HEAD, match_columns

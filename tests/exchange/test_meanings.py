@@ -4,7 +4,7 @@ import pytest
 
 from baugrund.core.edits import AddEntry, apply_edits
 from baugrund.core.errors import InvalidInput
-from baugrund.core.project import empty_project
+from baugrund.core.facts.project import empty_project
 from baugrund.exchange.drop_columns import match_columns
 from baugrund.exchange.drop_list import read_list
 from baugrund.exchange.meanings import LEAVE_OUT, Answers, Meanings, Meant, Mended, said_in

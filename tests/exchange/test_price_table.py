@@ -4,8 +4,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from baugrund.core.catalogue import Catalogue, Switch
 from baugrund.core.errors import InvalidInput
+from baugrund.core.facts.catalogue import Catalogue, Switch
 from baugrund.exchange.price_table import (
     LINES_MOST,
     cells_of,

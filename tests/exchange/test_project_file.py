@@ -8,11 +8,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from baugrund.core.drop import Drop
+from baugrund.core.answers.picker import pick
 from baugrund.core.errors import InvalidInput
-from baugrund.core.picker import pick
+from baugrund.core.facts.drop import Drop
+from baugrund.core.facts.project import empty_project
 from baugrund.core.plan import schema as plan_schema
-from baugrund.core.project import empty_project
 from baugrund.exchange.bill_of_materials import write_bill
 from baugrund.exchange.catalogue_file import schema as catalogue_schema
 from baugrund.exchange.cells import inert

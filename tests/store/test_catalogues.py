@@ -5,10 +5,10 @@ import threading
 
 import pytest
 
-from baugrund.core.catalogue import LINES_MOST
 from baugrund.core.edits import AddEntry, ChangeEntry, RemoveEntry
 from baugrund.core.errors import Conflict, InvalidInput, NotFound
-from baugrund.core.price_lists import catalogue_of
+from baugrund.core.facts.catalogue import LINES_MOST
+from baugrund.core.prices.price_lists import catalogue_of
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.projects import Projects
 

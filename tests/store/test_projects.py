@@ -12,6 +12,7 @@ from uuid import uuid4
 import psycopg
 import pytest
 
+from baugrund.core.answers.picker import Picker, pick
 from baugrund.core.edits import (
     AddDrops,
     AddEntry,
@@ -27,9 +28,8 @@ from baugrund.core.edits import (
     SetTally,
 )
 from baugrund.core.errors import Conflict, InvalidInput, NotFound, NothingToUndo
+from baugrund.core.facts.project import empty_project
 from baugrund.core.pick.proofs import Proof
-from baugrund.core.picker import Picker, pick
-from baugrund.core.project import empty_project
 from baugrund.store.database import migrate, open_database
 from baugrund.store.projects import Projects
 

@@ -4,7 +4,7 @@ from itertools import count
 
 import pytest
 
-from baugrund.core.project import empty_project
+from baugrund.core.facts.project import empty_project
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.projects import Projects
 from baugrund.store.questions import SILENT_S, About, Questions

@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 
 from baugrund.core.edits import AddRooms, ChangeSettings, NewRoom, RemoveRoom, apply_edits
 from baugrund.core.errors import BaugrundError, InvalidInput, NotFound
-from baugrund.core.kept import kept
-from baugrund.core.project import empty_project
+from baugrund.core.facts.kept import kept
+from baugrund.core.facts.project import empty_project
 from baugrund.store.projects import Projects
 from baugrund.store.states import STATES_KEPT, States, Stored
 

@@ -5,7 +5,7 @@ from hypothesis import strategies as st
 
 from baugrund.core.edits import AddRooms, NewRoom, apply_edits
 from baugrund.core.errors import BaugrundError
-from baugrund.core.project import empty_project
+from baugrund.core.facts.project import empty_project
 
 from ..core.test_edits import any_edit
 from .test_projects import by_content

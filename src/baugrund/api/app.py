@@ -12,8 +12,8 @@ from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import FileResponse, HTMLResponse, Response
 from fastapi.staticfiles import StaticFiles
 
-from baugrund.core.catalogue import Catalogue
 from baugrund.core.errors import NotFound
+from baugrund.core.facts.catalogue import Catalogue
 from baugrund.core.pick.linear import load_machine_code
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import Database

@@ -13,7 +13,7 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import ValidationError
 
 from baugrund.core.errors import NotReady
-from baugrund.core.facts import Fact
+from baugrund.core.facts.fact import Fact
 from baugrund.store.questions import About, Asked
 from baugrund.store.states import Stored
 from baugrund.tasks.price_questions import PriceQuestion

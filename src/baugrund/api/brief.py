@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 
-from baugrund.core.brief import GOALS
-from baugrund.core.facts import Fact
+from baugrund.core.facts.brief import GOALS
+from baugrund.core.facts.fact import Fact
 
 from .uploads import JsonRoute
 

@@ -8,10 +8,10 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from baugrund.core.catalogue import Catalogue, Model, Tax
 from baugrund.core.errors import NotFound
-from baugrund.core.facts import Fact, ModelKey, Name
-from baugrund.core.price_lists import Difference, catalogue_of, day_of, differences
+from baugrund.core.facts.catalogue import Catalogue, Model, Tax
+from baugrund.core.facts.fact import Fact, ModelKey, Name
+from baugrund.core.prices.price_lists import Difference, catalogue_of, day_of, differences
 from baugrund.core.words import counted
 from baugrund.exchange.price_table import PriceColumn, cells_of, price_columns, read_cells
 from baugrund.store.catalogues import Edition

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 
-from baugrund.core.facts import Fact
-from baugrund.core.reach.links import Link, links
+from baugrund.core.cabling.links import Link, links
+from baugrund.core.facts.fact import Fact
 from baugrund.core.siting.answers import Siting
 from baugrund.tasks.questions import SitesOf
 

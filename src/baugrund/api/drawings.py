@@ -7,7 +7,7 @@ from typing import Literal
 from fastapi import APIRouter, Response
 
 from baugrund.core.errors import NotFound
-from baugrund.core.project import Project
+from baugrund.core.facts.project import Project
 from baugrund.exchange.drawings.dxf import write_dxf
 from baugrund.exchange.drawings.scene import Scene, plan_scene, section_scene
 from baugrund.exchange.drawings.svg import write_svg

@@ -12,10 +12,10 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 from pydantic import Field, model_validator
 
+from baugrund.core.answers.picker import Balance, balance
 from baugrund.core.edits import Edit
-from baugrund.core.facts import Fact
-from baugrund.core.picker import Balance, balance
-from baugrund.core.project import MAX_DROPS, Project
+from baugrund.core.facts.fact import Fact
+from baugrund.core.facts.project import MAX_DROPS, Project
 from baugrund.store.states import Stored
 
 from .context import Account, ChangeId, Context, Works

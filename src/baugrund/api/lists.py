@@ -9,7 +9,7 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import ValidationError
 
 from baugrund.core.errors import InvalidInput
-from baugrund.core.facts import Fact
+from baugrund.core.facts.fact import Fact
 from baugrund.exchange.drop_columns import COLUMNS
 from baugrund.exchange.drop_list import Listed, Preview, read_list, write_list_csv, write_list_xlsx
 from baugrund.exchange.meanings import Answers, Meanings, said_in

@@ -6,10 +6,10 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
-from baugrund.core.drill import Drill, drills
-from baugrund.core.facts import Fact
-from baugrund.core.flows import Flows, flows
-from baugrund.core.loads import Load, load_of
+from baugrund.core.facts.fact import Fact
+from baugrund.core.standing.drill import Drill, drills
+from baugrund.core.standing.flows import Flows, flows
+from baugrund.core.standing.loads import Load, load_of
 
 from .context import Works
 from .picks import grounds_for

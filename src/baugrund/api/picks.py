@@ -5,15 +5,15 @@ from __future__ import annotations
 from fastapi import APIRouter, Response
 from fastapi.concurrency import run_in_threadpool
 
-from baugrund.core.bearing import Opened, opened
+from baugrund.core.answers.picker import Ahead, Beyond, Flips, Steps, standing_boxes
 from baugrund.core.errors import NotFound
-from baugrund.core.facts import Fact, ModelKey
-from baugrund.core.ground import Ground, grounds_of
-from baugrund.core.mounting import small_parts
+from baugrund.core.facts.fact import Fact, ModelKey
+from baugrund.core.facts.project import Aim
 from baugrund.core.pick.answers import Answer
 from baugrund.core.pick.reasons import Relaxed, WhyNot
-from baugrund.core.picker import Ahead, Beyond, Flips, Steps, standing_boxes
-from baugrund.core.project import Aim
+from baugrund.core.places.mounting import small_parts
+from baugrund.core.standing.bearing import Opened, opened
+from baugrund.core.standing.ground import Ground, grounds_of
 from baugrund.exchange.bill_of_materials import write_bill
 from baugrund.store.questions import About
 from baugrund.store.states import Stored

@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Path, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
-from baugrund.core.facts import Fact
+from baugrund.core.facts.fact import Fact
 from baugrund.exchange.pictures import MAX_BYTES, read_picture
 
 from .context import Works

@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
-from baugrund.core.facts import Fact
+from baugrund.core.facts.fact import Fact
 from baugrund.exchange.meanings import Answers
 from baugrund.exchange.tables import MAX_BYTES
 from baugrund.store.questions import About

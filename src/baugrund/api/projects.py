@@ -12,8 +12,8 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
 from baugrund.core.errors import NotFound
-from baugrund.core.facts import Fact, Name, Text
-from baugrund.core.project import Project, empty_project
+from baugrund.core.facts.fact import Fact, Name, Text
+from baugrund.core.facts.project import Project, empty_project
 from baugrund.exchange.project_file import (
     MAX_BYTES,
     FilePicture,

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from fastapi import APIRouter, Response
 
-from baugrund.core.facts import Fact
-from baugrund.core.labels import labels
-from baugrund.core.reach.parts import PartLine, part_list
-from baugrund.core.reach.pulls import Bundle, schedule, total_h
-from baugrund.core.reach.work import ways_h
-from baugrund.core.setting_out import SetOut, set_out
+from baugrund.core.cabling.parts import PartLine, part_list
+from baugrund.core.cabling.pulls import Bundle, schedule, total_h
+from baugrund.core.cabling.work import ways_h
+from baugrund.core.facts.fact import Fact
+from baugrund.core.places.labels import labels
+from baugrund.core.places.setting_out import SetOut, set_out
 from baugrund.exchange.part_list import write_parts_csv
 
 from .context import Works

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 
-from baugrund.core.facts import Fact
-from baugrund.core.labour import UNCOUNTED, USUAL, Task
-from baugrund.core.path_kinds import PATH_KINDS, PathKind
-from baugrund.core.reach.overview import CableToBuy, Reach, cable_to_buy, reach_of
+from baugrund.core.cabling.overview import CableToBuy, Reach, cable_to_buy, reach_of
+from baugrund.core.facts.fact import Fact
+from baugrund.core.facts.labour import UNCOUNTED, USUAL, Task
+from baugrund.core.facts.path_kinds import PATH_KINDS, PathKind
 
 from .context import Works
 from .uploads import JsonRoute

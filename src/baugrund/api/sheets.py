@@ -7,7 +7,7 @@ from datetime import date
 from fastapi import APIRouter, Response
 from fastapi.concurrency import run_in_threadpool
 
-from baugrund.core.facts import Fact
+from baugrund.core.facts.fact import Fact
 from baugrund.store.questions import About
 from baugrund.store.states import Stored
 from baugrund.tasks.questions import Sheet, SheetName, SheetOf, name_of

@@ -7,14 +7,14 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import Field
 
-from baugrund.core.drop_kinds import DROP_KINDS, DropKind
-from baugrund.core.facts import Fact, Text, numbers
-from baugrund.core.layout import Layout, layout
-from baugrund.core.mounting import small_parts
-from baugrund.core.quick_line import Understood, understand
+from baugrund.core.facts.drop_kinds import DROP_KINDS, DropKind
+from baugrund.core.facts.fact import Fact, Text, numbers
+from baugrund.core.places.layout import Layout, layout
+from baugrund.core.places.mounting import small_parts
 from baugrund.core.reach.runs import runs
-from baugrund.core.room_list import RoomsUnderstood, understand_rooms
-from baugrund.core.room_starters import STARTERS, Starter
+from baugrund.core.walk.quick_line import Understood, understand
+from baugrund.core.walk.room_list import RoomsUnderstood, understand_rooms
+from baugrund.core.walk.room_starters import STARTERS, Starter
 
 from .context import Works
 from .uploads import JsonRoute

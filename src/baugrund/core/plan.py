@@ -9,24 +9,7 @@ from collections import Counter
 from collections.abc import Sequence
 from typing import Any
 
-from .brief import Addition, Declined, Duty, Goal, InternetLine, Kit, Measure, Service, WirelessClients
-from .building import Building, Candidate, Closet, Entry, Floor, Landmark, Room
-from .catalogue import Catalogue
-from .demand import Demand, demands
-from .drill import Drill, drills
-from .drop import Drop, OwnKind
-from .facts import Fact
-from .findings import Finding
-from .flows import Flows, flows
-from .ground import Ground, grounds_of
-from .labels import labels
-from .labour import Task, hours_by_task
-from .loads import Load, load_of
-from .mounting import small_parts
-from .paths import Cable, Colour, Fibre, Path, PathRate
-from .pick.answers import Answer
-from .pick.reasons import WhyNot
-from .picker import (
+from .answers.picker import (
     AIMS,
     Ahead,
     Balance,
@@ -39,14 +22,31 @@ from .picker import (
     balance,
     standing_boxes,
 )
-from .project import GrowthRate, Holding, Project, Settings, Stance
-from .reach.links import Link, Option, links
-from .reach.overview import CableToBuy, Reach, cable_to_buy, reach_of
-from .reach.parts import PartLine, part_list
-from .reach.pulls import Bundle, schedule
-from .setting_out import SetOut, set_out
+from .cabling.links import Link, Option, links
+from .cabling.overview import CableToBuy, Reach, cable_to_buy, reach_of
+from .cabling.parts import PartLine, part_list
+from .cabling.pulls import Bundle, schedule
+from .demand.needs import Demand, demands
+from .demand.traffic import busy_mbit, kept_mbit
+from .facts.brief import Addition, Declined, Duty, Goal, InternetLine, Kit, Measure, Service, WirelessClients
+from .facts.building import Building, Candidate, Closet, Entry, Floor, Landmark, Room
+from .facts.catalogue import Catalogue
+from .facts.drop import Drop, OwnKind
+from .facts.fact import Fact
+from .facts.labour import Task, hours_by_task
+from .facts.paths import Cable, Colour, Fibre, Path, PathRate
+from .facts.project import GrowthRate, Holding, Project, Settings, Stance
+from .findings import Finding
+from .pick.answers import Answer
+from .pick.reasons import WhyNot
+from .places.labels import labels
+from .places.mounting import small_parts
+from .places.setting_out import SetOut, set_out
 from .siting.answers import Siting, siting
-from .traffic import busy_mbit, kept_mbit
+from .standing.drill import Drill, drills
+from .standing.flows import Flows, flows
+from .standing.ground import Ground, grounds_of
+from .standing.loads import Load, load_of
 from .watch import to_the_end
 
 

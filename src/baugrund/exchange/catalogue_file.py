@@ -7,9 +7,9 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from baugrund.core.catalogue import Catalogue
 from baugrund.core.edits import plain_sentence
 from baugrund.core.errors import InvalidInput
+from baugrund.core.facts.catalogue import Catalogue
 
 
 def schema() -> dict[str, Any]:

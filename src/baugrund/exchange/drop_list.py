@@ -9,19 +9,19 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from baugrund.core.building import Room
-from baugrund.core.catalogue import SPEEDS
-from baugrund.core.drop import Drop
-from baugrund.core.drop_kinds import DROP_KINDS, KindKey
 from baugrund.core.edits import AddList, DropChanges, NewDrop
 from baugrund.core.edits.listing import usual_drop
 from baugrund.core.edits.rows import replaced
 from baugrund.core.errors import InvalidInput
-from baugrund.core.facts import Fact
-from baugrund.core.project import MAX_DROPS, Project, empty_project
-from baugrund.core.quick_line import Phrase, read_phrase
-from baugrund.core.said import powered_class
+from baugrund.core.facts.building import Room
+from baugrund.core.facts.catalogue import SPEEDS
+from baugrund.core.facts.drop import Drop
+from baugrund.core.facts.drop_kinds import DROP_KINDS, KindKey
+from baugrund.core.facts.fact import Fact
+from baugrund.core.facts.project import MAX_DROPS, Project, empty_project
 from baugrund.core.standards.poe_classes import POE_CLASSES
+from baugrund.core.walk.quick_line import Phrase, read_phrase
+from baugrund.core.walk.said import powered_class
 from baugrund.core.words import speed
 
 from .cells import Odd, bare, shown

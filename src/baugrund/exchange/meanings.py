@@ -8,7 +8,7 @@ from typing import Annotated
 from pydantic import Field
 
 from baugrund.core.errors import InvalidInput
-from baugrund.core.facts import Fact
+from baugrund.core.facts.fact import Fact
 
 from .tables import MAX_CELL, MAX_ROWS
 

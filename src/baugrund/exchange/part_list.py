@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from baugrund.core.reach.parts import PartLine
+from baugrund.core.cabling.parts import PartLine
 
 from .tables import write_csv
 

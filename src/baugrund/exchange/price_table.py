@@ -10,7 +10,8 @@ from typing import Any, get_args
 
 from pydantic import Field, TypeAdapter, ValidationError
 
-from baugrund.core.catalogue import (
+from baugrund.core.errors import InvalidInput
+from baugrund.core.facts.catalogue import (
     LINES_MOST,
     Accessory,
     Airflow,
@@ -25,8 +26,7 @@ from baugrund.core.catalogue import (
     Spare,
     Switch,
 )
-from baugrund.core.errors import InvalidInput
-from baugrund.core.facts import Fact
+from baugrund.core.facts.fact import Fact
 from baugrund.core.watch import stepwise
 from baugrund.core.words import SYMBOLS, minor_per_unit, plain_money
 

@@ -8,11 +8,11 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Base64Bytes, Field, ValidationError, model_validator
 
-from baugrund.core.catalogue import Catalogue
 from baugrund.core.edits import plain_sentence
 from baugrund.core.errors import InvalidInput
-from baugrund.core.facts import Fact, PictureKey
-from baugrund.core.project import MAX_DROPS, Project
+from baugrund.core.facts.catalogue import Catalogue
+from baugrund.core.facts.fact import Fact, PictureKey
+from baugrund.core.facts.project import MAX_DROPS, Project
 
 from .pictures import check_pixels, harmless_svg
 

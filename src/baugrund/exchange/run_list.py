@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from baugrund.core.project import Project
-from baugrund.core.reach.fill import cable_of
-from baugrund.core.reach.pulls import run_hours
+from baugrund.core.cabling.fill import cable_of
+from baugrund.core.cabling.pulls import run_hours
+from baugrund.core.facts.project import Project
 from baugrund.core.reach.runs import runs
 
 from .tables import write_csv, write_workbook

@@ -18,7 +18,8 @@ from pydantic import JsonValue
 from baugrund.api.context import Context
 from baugrund.api.edits import outcome
 from baugrund.api.notices import Notices
-from baugrund.core.catalogue import Catalogue
+from baugrund.core.answers.picker import AIMS, pick
+from baugrund.core.cabling.packing import pack
 from baugrund.core.edits import (
     AddDrops,
     AddEntry,
@@ -32,11 +33,10 @@ from baugrund.core.edits import (
     SetTally,
     apply_edits,
 )
-from baugrund.core.layout import layout
+from baugrund.core.facts.catalogue import Catalogue
+from baugrund.core.facts.project import Aim, Project, empty_project
 from baugrund.core.pick.helping import helped_by
-from baugrund.core.picker import AIMS, pick
-from baugrund.core.project import Aim, Project, empty_project
-from baugrund.core.reach.packing import pack
+from baugrund.core.places.layout import layout
 from baugrund.core.reach.runs import router
 from baugrund.core.reach.runs import runs as runs_of
 from baugrund.core.siting.answers import siting

@@ -7,13 +7,13 @@ import time
 from collections import Counter
 from collections.abc import Callable
 
-from baugrund.core.catalogue import Catalogue
-from baugrund.core.demand import Need
+from baugrund.core.answers.picker import DRAFT_GAP, draft_s
+from baugrund.core.demand.needs import Need
 from baugrund.core.errors import TookTooLong
+from baugrund.core.facts.catalogue import Catalogue
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.proofs import Proofs
 from baugrund.core.pick.site import Site, SiteFound, hinted
-from baugrund.core.picker import DRAFT_GAP, draft_s
 
 from .cases import made_up_catalogue, made_up_closet, made_up_needs, made_up_site
 from .plain_model import plain_least_price

@@ -8,13 +8,23 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
-from baugrund.core.catalogue import Catalogue, Injector, Model, Module, PortGroup, Router, SlotGroup, Speed, Switch
-from baugrund.core.demand import Need
+from baugrund.core.demand.needs import Need
+from baugrund.core.facts.catalogue import (
+    Catalogue,
+    Injector,
+    Model,
+    Module,
+    PortGroup,
+    Router,
+    SlotGroup,
+    Speed,
+    Switch,
+)
+from baugrund.core.facts.project import empty_project
+from baugrund.core.physics.poe import half_watts_up_mw
 from baugrund.core.pick.links import Trunk
 from baugrund.core.pick.problem import Problem, build
 from baugrund.core.pick.site import Site
-from baugrund.core.poe import half_watts_up_mw
-from baugrund.core.project import empty_project
 
 SPEED_PRICE = {1000: 1.0, 2500: 1.9, 5000: 2.6, 10000: 4.5}
 POE_W = {3: 15.4, 4: 30.0, 6: 60.0, 8: 90.0}

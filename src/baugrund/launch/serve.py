@@ -15,7 +15,7 @@ import uvicorn
 from fastapi import FastAPI
 
 from baugrund.api.app import create_app
-from baugrund.core.catalogue import Catalogue
+from baugrund.core.facts.catalogue import Catalogue
 from baugrund.demo import CATALOGUE, PROJECTS
 from baugrund.exchange.catalogue_file import read_catalogue
 from baugrund.exchange.project_file import read_project

@@ -13,7 +13,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 
-from baugrund.core.catalogue import Catalogue
+from baugrund.core.facts.catalogue import Catalogue
 from baugrund.core.pick.helping import helped_by
 from baugrund.core.pick.linear import load_machine_code
 from baugrund.store.catalogues import Catalogues

@@ -14,11 +14,11 @@ from psycopg.errors import ForeignKeyViolation, UniqueViolation
 from psycopg.rows import DictRow
 from psycopg.types.json import Jsonb
 
-from baugrund.core.brief import PriceList
-from baugrund.core.catalogue import AnyModel, Catalogue
 from baugrund.core.errors import Conflict, FieldClash, InvalidInput, NotFound
-from baugrund.core.price_lists import catalogue_of, merged
-from baugrund.core.project import Project
+from baugrund.core.facts.brief import PriceList
+from baugrund.core.facts.catalogue import AnyModel, Catalogue
+from baugrund.core.facts.project import Project
+from baugrund.core.prices.price_lists import catalogue_of, merged
 
 from .database import Database, alone, queries
 

@@ -12,8 +12,8 @@ from psycopg.rows import DictRow
 from psycopg.sql import SQL, Composed, Identifier, Literal
 from psycopg.types.json import Jsonb
 
-from baugrund.core.facts import Fact
-from baugrund.core.project import NUMBERED, Project
+from baugrund.core.facts.fact import Fact
+from baugrund.core.facts.project import NUMBERED, Project
 
 from .database import queries
 

@@ -6,7 +6,7 @@ from collections import OrderedDict
 from dataclasses import dataclass
 from threading import Lock
 
-from baugrund.core.project import Project
+from baugrund.core.facts.project import Project
 
 STATES_KEPT = 16
 

@@ -12,11 +12,11 @@ from pathlib import Path
 from procrastinate import App, JobContext, PsycopgConnector, RetryStrategy
 from procrastinate.exceptions import JobAborted
 
+from baugrund.core.answers.picker import Picker
 from baugrund.core.errors import BaugrundError, Stopped
-from baugrund.core.facts import Fact
+from baugrund.core.facts.fact import Fact
+from baugrund.core.facts.project import Aim
 from baugrund.core.pick.answers import Answer
-from baugrund.core.picker import Picker
-from baugrund.core.project import Aim
 from baugrund.core.watch import Progress, Share, watched
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import Database

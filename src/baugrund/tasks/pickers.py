@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import OrderedDict
 from threading import Lock
 
-from baugrund.core.picker import Picker
+from baugrund.core.answers.picker import Picker
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.projects import Projects
 from baugrund.store.states import Stored

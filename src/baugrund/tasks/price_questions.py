@@ -9,9 +9,9 @@ from typing import Annotated, Literal
 
 from pydantic import Base64Bytes, Field, TypeAdapter
 
-from baugrund.core.catalogue import Catalogue
-from baugrund.core.facts import Fact
-from baugrund.core.price_lists import Difference, catalogue_of, day_of, differences
+from baugrund.core.facts.catalogue import Catalogue
+from baugrund.core.facts.fact import Fact
+from baugrund.core.prices.price_lists import Difference, catalogue_of, day_of, differences
 from baugrund.core.words import counted
 from baugrund.exchange.apart import apart
 from baugrund.exchange.meanings import Answers, Meanings, Value, said_in

@@ -12,7 +12,7 @@ from typing import Annotated, Any
 from pydantic import Field, ValidationError
 
 from ..errors import InvalidInput
-from ..project import MAX_DROPS, MAX_ROOMS, Project
+from ..facts.project import MAX_DROPS, MAX_ROOMS, Project
 from .closets import NewSite, PlaceClosets
 from .entries import AddEntry, ChangeEntry, RemoveEntry
 from .listing import (
@@ -34,14 +34,7 @@ from .listing import (
 )
 from .room_switch import UseRoomSwitch
 from .setting_out import RecordBuilt
-from .terms import (
-    ChangeSettings,
-    Held,
-    Hold,
-    Rename,
-    SetGrowth,
-    SetStance,
-)
+from .terms import ChangeSettings, Held, Hold, Rename, SetGrowth, SetStance
 
 __all__ = [
     "AddDrops",

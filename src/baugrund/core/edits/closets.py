@@ -8,11 +8,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..building import Candidate, Closet, Metres, Sited
-from ..drop import Drop
-from ..facts import Fact, Id
-from ..layout import layout
-from ..project import MAX_CLOSETS, MAX_DROPS, Project
+from ..facts.building import Candidate, Closet, Metres, Sited
+from ..facts.drop import Drop
+from ..facts.fact import Fact, Id
+from ..facts.project import MAX_CLOSETS, MAX_DROPS, Project
+from ..places.layout import layout
 from ..words import counted
 from .entries import let_go, unnamed
 from .rows import found, replaced

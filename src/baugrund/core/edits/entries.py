@@ -8,15 +8,26 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from ..brief import Addition, Declined, Duty, Goal, InternetLine, Kit, Measure, PriceList, Service, WirelessClients
-from ..building import Building, Candidate, Closet, Entry, Floor, Landmark
-from ..drop import OwnKind
-from ..drop_kinds import DROP_KINDS
 from ..errors import InvalidInput
-from ..facts import Fact, Id
-from ..labour import TaskRate
-from ..paths import Cable, Colour, Fibre, Path, PathRate
-from ..project import REFERENCES, Project
+from ..facts.brief import (
+    Addition,
+    Declined,
+    Duty,
+    Goal,
+    InternetLine,
+    Kit,
+    Measure,
+    PriceList,
+    Service,
+    WirelessClients,
+)
+from ..facts.building import Building, Candidate, Closet, Entry, Floor, Landmark
+from ..facts.drop import OwnKind
+from ..facts.drop_kinds import DROP_KINDS
+from ..facts.fact import Fact, Id
+from ..facts.labour import TaskRate
+from ..facts.paths import Cable, Colour, Fibre, Path, PathRate
+from ..facts.project import REFERENCES, Project
 from .rows import Values, found, replaced
 
 ListName = Literal[

@@ -8,9 +8,10 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 from shapely import Polygon
 
-from ..building import Building, Floor, Material, Metres, Outline, Room, RoomUse, Side, guessed_level, is_loft
-from ..catalogue import PoeCap, Speed
-from ..drop import (
+from ..errors import InvalidInput, NotFound
+from ..facts.building import Building, Floor, Material, Metres, Outline, Room, RoomUse, Side, guessed_level, is_loft
+from ..facts.catalogue import PoeCap, Speed
+from ..facts.drop import (
     MAX_PHOTOS,
     Codec,
     Drop,
@@ -26,10 +27,9 @@ from ..drop import (
     Traffic,
     Watts,
 )
-from ..drop_kinds import DROP_KINDS, KindKey
-from ..errors import InvalidInput, NotFound
-from ..facts import Fact, Id, Name, Note, PictureKey, Text
-from ..project import MAX_DROPS, Project
+from ..facts.drop_kinds import DROP_KINDS, KindKey
+from ..facts.fact import Fact, Id, Name, Note, PictureKey, Text
+from ..facts.project import MAX_DROPS, Project
 from ..standards.cabling import Category
 from ..words import counted
 from .entries import unnamed

@@ -6,10 +6,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..catalogue import PoeCap, Speed
 from ..errors import InvalidInput
-from ..facts import Fact
-from ..project import Project
+from ..facts.catalogue import PoeCap, Speed
+from ..facts.fact import Fact
+from ..facts.project import Project
 from ..words import counted
 from .listing import AddDrops, ChangeDrops, DropChanges, Ids
 from .rows import found

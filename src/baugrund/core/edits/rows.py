@@ -8,8 +8,8 @@ from typing import Annotated, Protocol, TypeVar
 from pydantic import Field, JsonValue
 
 from ..errors import NotFound
-from ..facts import Fact
-from ..project import Project
+from ..facts.fact import Fact
+from ..facts.project import Project
 
 Values = Annotated[dict[Annotated[str, Field(max_length=60)], JsonValue], Field(max_length=60)]
 """Fields of a row by name; they are checked against the row's own type when the edit is applied."""

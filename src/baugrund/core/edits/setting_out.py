@@ -6,10 +6,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..facts import Fact, Id, Text
-from ..layout import layout
-from ..project import Project
-from ..setting_out import offsets, planned_spot, spot_at
+from ..facts.fact import Fact, Id, Text
+from ..facts.project import Project
+from ..places.layout import layout
+from ..places.setting_out import offsets, planned_spot, spot_at
 from .rows import found, replaced
 
 Away = Annotated[float, Field(ge=0, le=1000)]

@@ -8,9 +8,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..drop_kinds import DROP_KINDS, KindKey
-from ..facts import Fact, Id, ModelKey, Name, Text
-from ..project import MAX_HOLDINGS, GrowthRate, Holding, Percent, Project, Settings, Stance
+from ..facts.drop_kinds import DROP_KINDS, KindKey
+from ..facts.fact import Fact, Id, ModelKey, Name, Text
+from ..facts.project import MAX_HOLDINGS, GrowthRate, Holding, Percent, Project, Settings, Stance
 from .rows import Values, replaced
 
 

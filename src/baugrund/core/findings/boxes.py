@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..bearing import Capacity
-from ..drop_kinds import DROP_KINDS
 from ..edits import ChangeSettings
+from ..facts.drop_kinds import DROP_KINDS
 from ..pick.substitutes import substitute
+from ..standing.bearing import Capacity
 from ..words import counted
 from .finding import Finding, Settle, Site
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from ..brief import InternetLine
-from ..building import Closet
 from ..edits import ChangeEntry
-from ..nameplate import doubts
-from ..project import Project
+from ..facts.brief import InternetLine
+from ..facts.building import Closet
+from ..facts.project import Project
 from ..siting.places import FAULTS, faults_of
+from ..walk.nameplate import doubts
 from ..words import counted, joined, money, speed
 from .finding import Finding, Settle, Site, Weight
 

@@ -6,11 +6,11 @@ from collections.abc import Iterator
 
 from shapely import Point, Polygon
 
-from ..drop import Drop
 from ..edits import ChangeDrops, DropChanges
-from ..feeds import loop_ohm
-from ..layout import layout
-from ..poe import feed_faults
+from ..facts.drop import Drop
+from ..physics.poe import feed_faults
+from ..places.layout import layout
+from ..power.feeds import loop_ohm
 from ..reach.runs import lengths
 from ..standards.poe_classes import POE_CLASSES, smallest_class_for
 from ..words import counted, speed

@@ -8,13 +8,13 @@ from typing import Any, Literal
 
 from pydantic import field_serializer
 
-from ..bearing import Capacity
-from ..catalogue import Catalogue
-from ..drill import Drill
 from ..edits import Edit, as_sent
-from ..facts import Fact
-from ..project import Project
-from ..stranded import Stranded
+from ..facts.catalogue import Catalogue
+from ..facts.fact import Fact
+from ..facts.project import Project
+from ..standing.bearing import Capacity
+from ..standing.drill import Drill
+from ..standing.stranded import Stranded
 
 Verb = Literal["brief", "walk", "reach", "load", "pick"]
 Weight = Literal["breaks", "strains", "note"]

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 
-from ..building import Closet
-from ..drop_kinds import CLOSET_KINDS, DROP_KINDS
 from ..edits import AddDrops, SetTally
-from ..mounting import parts_of
-from ..project import Project
+from ..facts.building import Closet
+from ..facts.drop_kinds import CLOSET_KINDS, DROP_KINDS
+from ..facts.project import Project
+from ..places.mounting import parts_of
 from ..reach.runs import runs
 from ..words import counted, joined
 from .finding import Finding, Settle, Site

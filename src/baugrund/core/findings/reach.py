@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterator
 
-from ..cable_types import CableType
-from ..catalogue import SPEEDS
-from ..drop import Drop
+from ..cabling.fill import Filled, cable_of, filled
+from ..cabling.links import links
+from ..cabling.parts import INNER_MM, wanted_mm
 from ..edits import ChangeDrops, ChangeEntry, DropChanges
-from ..paths import Path
-from ..project import Project
-from ..reach.fill import Filled, cable_of, filled
-from ..reach.links import links
-from ..reach.parts import INNER_MM, wanted_mm
+from ..facts.catalogue import SPEEDS
+from ..facts.drop import Drop
+from ..facts.paths import Path
+from ..facts.project import Project
+from ..reach.cable_types import CableType
 from ..reach.runs import Run, heat_counted_m, router, runs
 from ..standards.cabling import (
     DENSE_MAX_M,

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..catalogue import SPEEDS
+from ..demand.traffic import keeper, kept_mbit
 from ..edits import ChangeDrops, DropChanges
-from ..flows import USEFUL_SHARE, slowed
-from ..traffic import keeper, kept_mbit
+from ..facts.catalogue import SPEEDS
+from ..standing.flows import USEFUL_SHARE, slowed
 from ..words import counted, speed
 from .finding import Finding, Settle, Site
 

@@ -6,8 +6,8 @@ from collections.abc import Collection, Iterable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 
-from ..catalogue import Router
-from ..project import Project
+from ..facts.catalogue import Router
+from ..facts.project import Project
 from ..words import counted, speed, watts
 from .answers import Answer
 from .bounds import roots_by_rate

@@ -6,12 +6,12 @@ from collections import Counter
 from collections.abc import Iterator, Mapping
 from typing import Literal
 
-from ..catalogue import AnyModel, Piecewise, Spare
-from ..costs import Costs
-from ..demand import Asked, Demand, Demands
-from ..facts import Fact
-from ..feeds import running_w
-from ..project import Aim, Project
+from ..demand.needs import Asked, Demand, Demands
+from ..facts.catalogue import AnyModel, Piecewise, Spare
+from ..facts.fact import Fact
+from ..facts.project import Aim, Project
+from ..power.feeds import running_w
+from ..prices.costs import Costs
 from ..words import speed
 from .links import Trunk
 from .packs import closets_minor, owned_of, sold_by_the_pack

@@ -22,8 +22,8 @@ from typing import Any
 import numpy as np
 from ortools.sat.python import cp_model
 
-from ..demand import Asked, Demands, Need
-from ..traffic import carried_kbit
+from ..demand.needs import Asked, Demands, Need
+from ..demand.traffic import carried_kbit
 from .links import LinkTable
 from .packing import hubs_of
 from .problem import Problem

@@ -15,7 +15,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from ..traffic import carried_kbit
+from ..demand.traffic import carried_kbit
 from .box_rows import BoxRows, Hung, Kept, Rows
 from .links import Trunk
 from .problem import Problem

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from ..brief import InternetLine
-from ..building import Closet
-from ..catalogue import Accessory, Box, Catalogue, Router
-from ..project import Project
+from ..facts.brief import InternetLine
+from ..facts.building import Closet
+from ..facts.catalogue import Accessory, Box, Catalogue, Router
+from ..facts.project import Project
 from ..words import joined
 
 PLUG_AND_BEND_MM = 75

@@ -8,9 +8,9 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 from typing import Literal
 
-from ..demand import Need
+from ..demand.needs import Need
 from ..errors import TookTooLong
-from ..facts import Fact
+from ..facts.fact import Fact
 from ..watch import counted_off
 from ..words import counted, money
 from .best import least_price

@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from itertools import product
 
-from ..demand import Asked, Need
+from ..demand.needs import Asked, Need
 from .links import LinkOption
 from .places import Before, LinkEnds, Place, TrunkEnds
 from .problem import Problem

@@ -8,10 +8,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..catalogue import Module
-from ..project import LINK_FILL_PERCENT
+from ..demand.traffic import carried_kbit
+from ..facts.catalogue import Module
+from ..facts.project import LINK_FILL_PERCENT
 from ..standards.fibre import FibreGrade
-from ..traffic import carried_kbit
 from .figures import Flags, Places
 from .supply import BoxType, LinkEnd, ModuleType, link_ends
 

@@ -13,7 +13,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from itertools import count as counting
 
-from ..catalogue import Injector, Module
+from ..facts.catalogue import Injector, Module
 from .outcomes import Cost
 from .problem import Problem, roots_of
 from .seating import Seating

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..facts import Fact
+from ..facts.fact import Fact
 from .links import LinkOption
 from .supply import LinkEnd
 

@@ -13,10 +13,10 @@ from functools import cached_property, partial
 from math import gcd
 from typing import TYPE_CHECKING, Literal
 
-from ..building import Closet
-from ..catalogue import Catalogue, Injector, Module, Router, Switch
-from ..demand import Need
-from ..project import Project
+from ..demand.needs import Need
+from ..facts.building import Closet
+from ..facts.catalogue import Catalogue, Injector, Module, Router, Switch
+from ..facts.project import Project
 from ..standards.poe_classes import rank
 from .filters import lacking, standing_reasons
 from .links import LinkOption, LinkTable, Trunk, Way

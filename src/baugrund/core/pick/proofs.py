@@ -13,7 +13,7 @@ from dataclasses import fields, replace
 from importlib.metadata import version
 from operator import ge
 
-from ..facts import Fact, mark_of
+from ..facts.fact import Fact, mark_of
 from .links import Trunk
 from .problem import Problem, Weight
 from .supply import BoxType, InjectorType, ModuleType

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
-from ..building import Closet
-from ..catalogue import AnyModel, Box, Catalogue, Spare
-from ..demand import Asked, Demands, demands
+from ..cabling.links import links
+from ..demand.needs import Asked, Demands, demands
 from ..errors import TookTooLong
-from ..facts import Fact
-from ..project import Project
-from ..reach.links import links
+from ..facts.building import Closet
+from ..facts.catalogue import AnyModel, Box, Catalogue, Spare
+from ..facts.fact import Fact
+from ..facts.project import Project
 from ..watch import Share, counted_off, tell
 from ..words import counted, money, speed, watts
 from .alone import Alone, Judged

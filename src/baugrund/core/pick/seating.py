@@ -6,7 +6,7 @@ from collections import Counter
 from dataclasses import dataclass
 from fractions import Fraction
 
-from ..demand import Need
+from ..demand.needs import Need
 from .links import LinkOption, Trunk
 from .supply import BoxType, InjectorType, LinkEnd, ModuleType, mains_mw
 

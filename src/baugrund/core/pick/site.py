@@ -18,10 +18,10 @@ from functools import partial
 from itertools import count as counting
 from itertools import zip_longest
 
-from ..catalogue import Catalogue
-from ..demand import Demands
-from ..project import Project
-from ..traffic import feeder
+from ..demand.needs import Demands
+from ..demand.traffic import feeder
+from ..facts.catalogue import Catalogue
+from ..facts.project import Project
 from ..watch import side_by_side
 from .links import LinkTable, Trunk
 from .outcomes import Cost, Found, Searched, cost_of

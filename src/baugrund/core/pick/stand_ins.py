@@ -19,8 +19,8 @@ from itertools import islice
 import numpy as np
 from numpy.typing import NDArray
 
-from ..demand import Need
-from ..traffic import carried_kbit
+from ..demand.needs import Need
+from ..demand.traffic import carried_kbit
 from .figures import Flags
 from .problem import Problem
 from .supply import BoxType, LinkEnd, PortKind

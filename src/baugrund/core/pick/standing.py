@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
 
-from ..demand import Demand, Need
+from ..demand.needs import Demand, Need
 from ..standards.poe_classes import HIGHEST_CLASS
 from .assignment import assigned
 from .bounds import link_classes

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..catalogue import Box, Catalogue, PortGroup, Router
-from ..facts import Fact
+from ..facts.catalogue import Box, Catalogue, PortGroup, Router
+from ..facts.fact import Fact
 from ..standards.poe_classes import rank
 from ..words import counted, money, watts
 

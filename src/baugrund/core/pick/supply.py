@@ -11,8 +11,8 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cached_property
 
-from ..catalogue import Injector, Module, Router, Spare, Switch
-from ..demand import Need
+from ..demand.needs import Need
+from ..facts.catalogue import Injector, Module, Router, Spare, Switch
 from ..standards.poe_classes import rank
 
 

@@ -6,11 +6,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from math import ceil
 
-from ..demand import Demands, behind, crossing_kbit
-from ..project import Project
-from ..reach.links import Link
+from ..cabling.links import Link
+from ..demand.needs import Demands, behind, crossing_kbit
+from ..demand.traffic import COPPER_MBIT, rate_for_mbit
+from ..facts.project import Project
 from ..standards.fibre import APPLICATIONS, is_singlemode, standard_reach_m
-from ..traffic import COPPER_MBIT, rate_for_mbit
 from .links import Trunk
 
 

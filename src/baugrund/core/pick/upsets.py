@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from itertools import accumulate, combinations
 
-from ..demand import Need
+from ..demand.needs import Need
 from .problem import Problem
 
 MOST_BUSY = 4

@@ -10,13 +10,13 @@ from itertools import product
 from operator import mul
 from typing import Literal
 
-from ..brief import Kit
-from ..catalogue import Catalogue, Piecewise
-from ..demand import Demands, demands
+from ..cabling.links import Link
+from ..demand.needs import Demands, demands
 from ..errors import TookTooLong
-from ..facts import Fact
-from ..project import Project, Stance
-from ..reach.links import Link
+from ..facts.brief import Kit
+from ..facts.catalogue import Catalogue, Piecewise
+from ..facts.fact import Fact
+from ..facts.project import Project, Stance
 from ..watch import counted_off
 from .answers import Answer
 from .best import least_price

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Annotated, Literal
 
-from ..facts import numbers
-from ..paths import Path
+from ..facts.fact import numbers
+from ..facts.paths import Path
 from .network import Anchor, Network, Piece
 
 LOW_M = 1.0

@@ -17,10 +17,10 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from ..building import Floor
-from ..labour import Task, first_task
-from ..path_kinds import PATH_KINDS
-from ..paths import Path, PathRate
+from ..facts.building import Floor
+from ..facts.labour import Task, first_task
+from ..facts.path_kinds import PATH_KINDS
+from ..facts.paths import Path, PathRate
 
 JOIN_M = 0.3
 """Paths that come this near to each other are joined."""

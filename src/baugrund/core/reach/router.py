@@ -17,7 +17,7 @@ import networkx as nx
 import numpy as np
 from numpy.typing import NDArray
 
-from ..paths import Path
+from ..facts.paths import Path
 from .legs import (
     HIGH_M,
     LOW_M,

@@ -12,16 +12,16 @@ from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 from typing import Literal
 
-from ..building import Building, Floor, is_loft
-from ..cable_types import cable_type
-from ..drop import Drop
-from ..kept import kept
-from ..labour import Pull, first_task, hours_by_task
-from ..layout import layout
-from ..path_kinds import LOOSE_DIFFICULTY, LOOSE_PULL
-from ..paths import Path, PathRate
-from ..project import Project
+from ..facts.building import Building, Floor, is_loft
+from ..facts.drop import Drop
+from ..facts.kept import kept
+from ..facts.labour import Pull, first_task, hours_by_task
+from ..facts.path_kinds import LOOSE_DIFFICULTY, LOOSE_PULL
+from ..facts.paths import Path, PathRate
+from ..facts.project import Project
+from ..places.layout import layout
 from ..standards.cabling import FIXED_LINK_MAX_M, longest_link_m
+from .cable_types import cable_type
 from .legs import Leg, Line, Way, line_of
 from .network import Anchor, By, Network, Rates, build, hours_of
 from .router import REMEMBERED, Router, Target

@@ -12,17 +12,17 @@ from typing import TypeVar
 
 import numpy as np
 
-from ..catalogue import Catalogue
-from ..demand import demands
+from ..cabling.links import links as links_of
+from ..cabling.pulls import pulled_h
+from ..cabling.work import ways_h
+from ..demand.needs import demands
 from ..edits.closets import NewSite, PlaceClosets
-from ..facts import Fact
+from ..facts.catalogue import Catalogue
+from ..facts.fact import Fact
+from ..facts.project import Project
 from ..pick.search import search
 from ..pick.site import site_of
 from ..pick.trunks import trunks
-from ..project import Project
-from ..reach.links import links as links_of
-from ..reach.pulls import pulled_h
-from ..reach.work import ways_h
 from ..watch import Share
 from .costs import OUT_OF_REACH, Costs, costs
 from .places import Place, places

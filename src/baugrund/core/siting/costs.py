@@ -15,18 +15,18 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..cable_types import cable_type
-from ..catalogue import Catalogue
-from ..drop import Drop
-from ..layout import layout
-from ..project import Project
-from ..reach.fill import cable_of
-from ..reach.links import Stretched, cheapest_minor, ways_to_link
+from ..cabling.fill import cable_of
+from ..cabling.links import Stretched, cheapest_minor, ways_to_link
+from ..cabling.work import rates_of
+from ..demand.traffic import busy_kbit
+from ..facts.catalogue import Catalogue
+from ..facts.drop import Drop
+from ..facts.project import Project
+from ..places.layout import layout
+from ..reach.cable_types import cable_type
 from ..reach.router import Router, Target
 from ..reach.runs import Run, Teller, heat_counted_m, router, targets_of, teller
-from ..reach.work import rates_of
 from ..standards.cabling import FIXED_LINK_MAX_M
-from ..traffic import busy_kbit
 from ..watch import Share
 from .places import Place
 

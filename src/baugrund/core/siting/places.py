@@ -7,9 +7,9 @@ from dataclasses import dataclass
 
 from shapely import Polygon, distance
 
-from ..building import Closet, Room, Sited, is_loft
-from ..layout import corner_of, layout
-from ..project import Project
+from ..facts.building import Closet, Room, Sited, is_loft
+from ..facts.project import Project
+from ..places.layout import corner_of, layout
 from ..reach.network import Anchor
 from ..reach.runs import CLOSET_HEIGHT_M
 

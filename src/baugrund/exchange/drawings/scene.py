@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
-from baugrund.core.building import Floor
-from baugrund.core.labels import labels
-from baugrund.core.layout import layout
-from baugrund.core.project import Project
+from baugrund.core.facts.building import Floor
+from baugrund.core.facts.project import Project
+from baugrund.core.places.labels import labels
+from baugrund.core.places.layout import layout
 from baugrund.core.reach.network import lines_of
 from baugrund.core.reach.runs import runs
 

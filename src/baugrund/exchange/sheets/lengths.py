@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from baugrund.core.project import Project
+from baugrund.core.facts.project import Project
 
 FOOT_M = 0.3048
 

@@ -6,9 +6,9 @@ from datetime import date
 from html import escape
 from pathlib import Path
 
-from baugrund.core.project import Project
-from baugrund.core.reach.pulls import Bundle, Pulled, schedule, total_h
-from baugrund.core.reach.work import ways_h
+from baugrund.core.cabling.pulls import Bundle, Pulled, schedule, total_h
+from baugrund.core.cabling.work import ways_h
+from baugrund.core.facts.project import Project
 from baugrund.core.words import counted
 
 from .lengths import metres, unit

@@ -6,11 +6,11 @@ from datetime import date
 from html import escape
 from pathlib import Path
 
-from baugrund.core.building import Floor
-from baugrund.core.labels import labels
-from baugrund.core.path_kinds import HIDDEN, LADDER, LOFT
-from baugrund.core.project import Project
-from baugrund.core.setting_out import FromLandmark, Offset, SetOut, set_out
+from baugrund.core.facts.building import Floor
+from baugrund.core.facts.path_kinds import HIDDEN, LADDER, LOFT
+from baugrund.core.facts.project import Project
+from baugrund.core.places.labels import labels
+from baugrund.core.places.setting_out import FromLandmark, Offset, SetOut, set_out
 from baugrund.core.words import counted
 
 from ..drawings.scene import plan_scene

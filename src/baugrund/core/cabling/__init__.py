@@ -1,0 +1,1 @@
+"""What runs ask for: fill, cables, links, pulls, parts and hours."""

@@ -1,0 +1,1 @@
+"""What a project asks of its boxes, today and in later years."""

@@ -1,0 +1,1 @@
+"""What the rows of a project and of a price list say."""

@@ -1,0 +1,163 @@
+"""What is wanted: goals, internet lines, wireless clients, what is there already, and what was agreed.
+
+Each is a list of entries; ``edits.entries`` adds, changes and removes them all alike.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from .catalogue import Speed
+from .drop_kinds import KindKey
+from .fact import Day, Fact, Id, ModelKey, Name, Note, Text
+
+YEARS_AHEAD = 10
+"""How far growth is looked at; *holds* means: past this many years."""
+
+Mbit = Annotated[int, Field(ge=1, le=100_000)]
+Minor = Annotated[int, Field(ge=0, le=1_000_000_000)]
+
+
+class InternetLine(Fact):
+    """One line from a provider; ``standby`` lines work only when the others fail."""
+
+    id: Id
+    name: Name
+    kind: Literal["fibre", "coax", "dsl", "wireless", "other"] = "fibre"
+    down_mbit: Mbit
+    up_mbit: Mbit
+    source: Text = ""
+    """Where the contracted rate is from: people overestimate what they pay for."""
+    as_of: Day | None = None
+    handoff_mbit: Speed = 1000
+    """Speed of the port that the provider hands over."""
+    box: Literal["none", "modem", "bridged", "routing"] = "modem"
+    """The provider's box: none (straight from the terminal), a plain modem, a combination in bridge mode, or one
+    that routes."""
+    box_wifi: bool = False
+    television: bool = False
+    """Television or telephone is tied to the provider's box."""
+    series_kept: bool = False
+    """Two routers in series are kept knowingly."""
+    entry_id: Id | None = None
+    way_planned: bool = False
+    """A way from the entry to the head end is planned before walls close."""
+    standby: bool = False
+    yearly_minor: Minor = 0
+    """Rent and fees a year."""
+
+
+GoalKind = Literal["coverage", "calls", "line_speed", "footage", "battery", "image", "other"]
+
+
+class Goal(Fact):
+    """A statement that can be checked later: where, how much, and how it will be tested."""
+
+    id: Id
+    kind: GoalKind
+    room_ids: Annotated[tuple[Id, ...], Field(max_length=200)] = ()
+    """Named rooms; none: everywhere."""
+    level: Annotated[float, Field(ge=-200, le=1_000_000)] | None = None
+    """Pass level in the unit of the kind."""
+    note: Note = ""
+
+
+class WirelessClients(Fact):
+    """Clients of one kind."""
+
+    id: Id
+    name: Name
+    count: Annotated[int, Field(ge=1, le=10_000)]
+    at_once: Annotated[int, Field(ge=0, le=10_000)] | None = None
+    """How many at the busy hour; None: all."""
+    band_2: bool = True
+    band_5: bool = True
+    band_6: bool = False
+    generation: Literal["802.11n", "802.11ac", "802.11ax", "802.11be"] = "802.11ac"
+    mobile: bool = True
+
+
+class Service(Fact):
+    """Another service in the same walls."""
+
+    id: Id
+    kind: Literal["telephone", "television", "satellite", "alarm", "doorbell", "other"]
+    must_survive: bool = True
+    room_ids: Annotated[tuple[Id, ...], Field(max_length=200)] = ()
+    """Rooms in which it has an outlet."""
+    nameplate: Text = ""
+    """What its transformer or supply says of itself."""
+    note: Note = ""
+
+
+class Kit(Fact):
+    """Kit or cable that is there already.  Kept boxes of the catalogue enter the pick at price 0."""
+
+    id: Id
+    name: Name
+    model: ModelKey | None = None
+    count: Annotated[int, Field(ge=1, le=500)] = 1
+    fate: Literal["kept", "replaced", "later"] = "kept"
+    phase: Text = ""
+    note: Note = ""
+
+
+class Measure(Fact):
+    """A temporary measure: it stays an open finding until it has ended."""
+
+    id: Id
+    name: Name
+    owner: Text = ""
+    phase: Text = ""
+    """Phase in which it ends."""
+    ended: bool = False
+
+
+class Declined(Fact):
+    """Advice that the owner declined."""
+
+    id: Id
+    advice: Name
+    day: Day | None = None
+    by: Text = ""
+
+
+class Duty(Fact):
+    """Who does which work."""
+
+    id: Id
+    task: Name
+    who: Literal["owner", "electrician", "installer", "provider", "other"] = "installer"
+
+
+class Addition(Fact):
+    """Named growth: ``count`` more of a kind, ``years`` after the start."""
+
+    id: Id
+    kind: KindKey
+    count: Annotated[int, Field(ge=1, le=500)]
+    years: Annotated[int, Field(ge=1, le=YEARS_AHEAD)]
+    closet_id: Id | None = None
+    """The closet that serves them; None: the head end."""
+
+
+class PriceList(Fact):
+    """A catalogue that the project is priced with, as of one edition: later editions do not change the project."""
+
+    id: Id
+    catalogue_id: Annotated[int, Field(ge=1, le=2**53)]
+    edition: Annotated[int, Field(ge=1, le=1_000_000)]
+
+
+GOALS: dict[str, tuple[str, str, float | None, str]] = {
+    "coverage": ("Wi-Fi coverage", "dBm", -70, "signal walk with a phone, noted room by room"),
+    "calls": ("No dropouts in calls", "dBm", -67, "a call held while walking"),
+    "line_speed": ("Line speed at a desk", "Mbit/s", None, "wired speed test at the desk, on several days"),
+    "footage": ("Footage kept", "days", 30, "the oldest recording is played back"),
+    "battery": ("Runs on battery", "min", 15, "power-cut drill, with a clock"),
+    "image": ("Camera image", "px/m", 125, "a still with somebody standing there"),
+    "other": ("Other goal", "", None, "as agreed"),
+}
+"""Per kind of goal: its name, unit, usual pass level (*default*) and the way of testing."""

@@ -1,0 +1,425 @@
+"""A project's facts: one immutable value, checked on the way in."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable, Mapping
+from functools import cached_property
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from ..physics.poe import PORT_VOLTS_DEFAULT, FeedTerms, School
+from ..standards.cabling import CONTACTS_DEFAULT, CORD_OHM_PER_M, CORDS_DEFAULT_M, THIN_CORD_OHM_PER_M, Cords
+from ..standards.fibre import MATED_PAIRS_DEFAULT
+from ..standards.poe_classes import HIGHEST_CLASS, POE_CLASSES, rank, smallest_class_for
+from .brief import (
+    YEARS_AHEAD,
+    Addition,
+    Declined,
+    Duty,
+    Goal,
+    InternetLine,
+    Kit,
+    Measure,
+    PriceList,
+    Service,
+    WirelessClients,
+)
+from .building import Building, Candidate, Closet, Entry, Floor, Landmark, Room
+from .drop import Drop, OwnKind
+from .drop_kinds import RECORDING_KINDS, KindKey
+from .fact import Fact, Id, ModelKey, Name, Note, Text
+from .labour import TaskRate
+from .paths import Cable, Colour, Fibre, Path, PathRate
+
+LINK_FILL_PERCENT = 70
+"""A link carries this share of its rate at most, *default*."""
+MAX_DROPS = 10_000
+MAX_ROOMS = 2_000
+MAX_CLOSETS = 60
+MAX_PATHS = 1_000
+MAX_PATH_CORNERS = 5_000
+"""Corners of all paths together."""
+MAX_HOLDINGS = 1_000
+MAX_ROWS = 200
+"""Most entries of a list of the brief, floors, growth rates or stances."""
+
+Aim = Literal["least_price", "fewest_boxes", "most_room", "least_power"]
+Loop = Annotated[float, Field(ge=0, le=20)]
+Percent = Annotated[float, Field(ge=0, le=200)]
+Price = Annotated[int, Field(ge=0, le=100_000_00)]
+
+
+class Settings(Fact):
+    """Schools and terms of the project.  Money in minor units of ``currency``."""
+
+    client: Text = ""
+    note: Note = ""
+    start_year: Annotated[int, Field(ge=2000, le=2200)]
+    horizon_years: Annotated[int, Field(ge=0, le=YEARS_AHEAD)] = 5
+    growth_percent: Percent = 5.0
+    """More drops of each kind per year [%], *default*."""
+    school: School = "rated"
+    margin_percent: Percent | None = None
+    """On top of the watts added up; None: 20 % for rated and measured, 0 % for class."""
+    jacks_live: Literal["every", "in_use"] = "every"
+    separate_networks: bool = True
+    chain_allowed: bool = False
+    aim: Aim = "least_price"
+    """Which answer the project stands on."""
+    budget_minor: Annotated[int, Field(ge=1, le=1_000_000_000)] | None = None
+    yearly_budget_minor: Annotated[int, Field(ge=1, le=1_000_000_000)] | None = None
+    kwh_minor: Annotated[float, Field(ge=0, le=10_000)] = 30.0
+    """A kilowatt-hour from the mains, *default*."""
+    currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")] = "EUR"
+    units: Literal["metric", "imperial"] = "metric"
+    numbers: Literal["en", "de", "fr", "ch"] = "en"
+    """How figures are written: 1,234.5 or 1.234,5 or 1 234,5 or 1'234.5."""
+    termination: Literal["panel", "direct"] = "panel"
+    cords: Cords = "usual"
+    """Cords at both ends of every run, by gauge: 24, 26 or 28 AWG."""
+    cords_m: Annotated[float, Field(ge=0, le=20)] = CORDS_DEFAULT_M
+    """Cords of a channel together [m], *default*."""
+    contacts: Annotated[int, Field(ge=0, le=12)] = CONTACTS_DEFAULT
+    """Mated contacts of one loop of a channel, *default*."""
+    port_volts: Annotated[float, Field(ge=44, le=57)] = PORT_VOLTS_DEFAULT
+    """Volts at the powered ports, *default*."""
+    link_fill_percent: Annotated[int, Field(ge=10, le=100)] = LINK_FILL_PERCENT
+    """A link carries this share of its rate at most [%], *default*."""
+    mated_pairs: Annotated[int, Field(ge=0, le=12)] = MATED_PAIRS_DEFAULT
+    """Mated pairs of connectors on a fibre link, *default*: a panel at each end."""
+    room_ports: Literal["cables", "switch"] = "cables"
+    """How a room that wants several ports gets them: a cable each, or one cable and a room switch."""
+    pinout: Literal["T568A", "T568B"] = "T568B"
+    boxes: Literal["one", "separate"] = "separate"
+    labels: Literal["running", "room", "position"] = "running"
+    power_up: Literal["street", "switch"] = "street"
+    route_by: Literal["length", "hours", "cost"] = "length"
+    """What a run is shortest in."""
+    closet_loop_m: Loop = 3.0
+    jack_loop_m: Loop = 0.5
+    ceiling_loop_m: Loop = 1.5
+    """Service loops in the closet, at a jack, and at a device on ceiling or wall [m], *default*."""
+    hour_minor: Price = 75_00
+    """What an hour of labour is charged at, *default*."""
+    most_closets: Annotated[int, Field(ge=1, le=6)] = 3
+    closet_drops: Annotated[int, Field(ge=1, le=MAX_DROPS)] | None = None
+    """Most drops that one closet serves; None: any number."""
+    longest_run_m: Annotated[float, Field(ge=5, le=90)] = 90.0
+    closet_minor: Price = 650_00
+    """A further closet: housing, socket, what stands in it beside the boxes, *default*."""
+    keep_head_end: bool = False
+    """The head end stays where it is when places for closets are compared."""
+    link_by: Literal["price", "fibre", "copper"] = "price"
+    """What links between closets are made of where both would do."""
+    spare_strands: Annotated[int, Field(ge=0, le=24)] = 2
+    strand_end_minor: Price = 14_00
+    """Finishing one end of one strand, *default*."""
+    bundle_most: Annotated[int, Field(ge=1, le=100)] = 24
+    """Cables that are pulled together at most, *default*."""
+
+    @property
+    def cord_ohm_per_m(self) -> float:
+        """DC resistance of one conductor of the project's cords [ohm/m]."""
+        return THIN_CORD_OHM_PER_M if self.cords == "thin" else CORD_OHM_PER_M
+
+    @property
+    def feed_terms(self) -> FeedTerms:
+        """What powered runs are reckoned with."""
+        return FeedTerms(self.port_volts, self.cords_m, self.contacts, self.cord_ohm_per_m)
+
+    @property
+    def margin(self) -> float:
+        """Margin in force [%]."""
+        if self.margin_percent is not None:
+            return self.margin_percent
+        return 0.0 if self.school == "class" else 20.0
+
+
+class GrowthRate(Fact):
+    """Yearly growth of one kind, in place of the project's."""
+
+    kind: KindKey
+    percent: Percent
+
+
+class Stance(Fact):
+    """What the project says of one catalogue model."""
+
+    model: ModelKey
+    pinned: Annotated[int, Field(ge=0, le=50)] = 0
+    """At least this many must be in the pick."""
+    excluded: bool = False
+
+
+class Holding(Fact):
+    """Bought or promised, and for which closet: these boxes stand until they are let go, whatever the pick says."""
+
+    id: Id
+    closet_id: Id
+    model: ModelKey
+    count: Annotated[int, Field(ge=1, le=50)]
+
+
+class Project(Fact):
+    """Everything the project knows; the plan is computed from this and the catalogue alone."""
+
+    name: Name
+    site: Text = ""
+    settings: Settings
+    next_id: Id = 1
+    """Numbers are given once and never again."""
+    closets: Annotated[tuple[Closet, ...], Field(min_length=1, max_length=MAX_CLOSETS)]
+    """The first one is the head end, where router and lines are."""
+    buildings: Annotated[tuple[Building, ...], Field(max_length=MAX_ROWS)] = ()
+    floors: Annotated[tuple[Floor, ...], Field(max_length=MAX_ROWS)] = ()
+    rooms: Annotated[tuple[Room, ...], Field(max_length=MAX_ROOMS)] = ()
+    entries: Annotated[tuple[Entry, ...], Field(max_length=MAX_ROWS)] = ()
+    own_kinds: Annotated[tuple[OwnKind, ...], Field(max_length=MAX_ROWS)] = ()
+    drops: Annotated[tuple[Drop, ...], Field(max_length=MAX_DROPS)] = ()
+    lines: Annotated[tuple[InternetLine, ...], Field(max_length=MAX_ROWS)] = ()
+    goals: Annotated[tuple[Goal, ...], Field(max_length=MAX_ROWS)] = ()
+    clients: Annotated[tuple[WirelessClients, ...], Field(max_length=MAX_ROWS)] = ()
+    services: Annotated[tuple[Service, ...], Field(max_length=MAX_ROWS)] = ()
+    kit: Annotated[tuple[Kit, ...], Field(max_length=MAX_ROWS)] = ()
+    measures: Annotated[tuple[Measure, ...], Field(max_length=MAX_ROWS)] = ()
+    declined: Annotated[tuple[Declined, ...], Field(max_length=MAX_ROWS)] = ()
+    duties: Annotated[tuple[Duty, ...], Field(max_length=MAX_ROWS)] = ()
+    additions: Annotated[tuple[Addition, ...], Field(max_length=MAX_ROWS)] = ()
+    paths: Annotated[tuple[Path, ...], Field(max_length=MAX_PATHS)] = ()
+    path_rates: Annotated[tuple[PathRate, ...], Field(max_length=MAX_ROWS)] = ()
+    task_rates: Annotated[tuple[TaskRate, ...], Field(max_length=MAX_ROWS)] = ()
+    cables: Annotated[tuple[Cable, ...], Field(max_length=MAX_ROWS)] = ()
+    colours: Annotated[tuple[Colour, ...], Field(max_length=MAX_ROWS)] = ()
+    fibres: Annotated[tuple[Fibre, ...], Field(max_length=MAX_ROWS)] = ()
+    candidates: Annotated[tuple[Candidate, ...], Field(max_length=MAX_CLOSETS)] = ()
+    landmarks: Annotated[tuple[Landmark, ...], Field(max_length=MAX_ROWS)] = ()
+    growth_rates: Annotated[tuple[GrowthRate, ...], Field(max_length=MAX_ROWS)] = ()
+    stances: Annotated[tuple[Stance, ...], Field(max_length=MAX_ROWS)] = ()
+    holdings: Annotated[tuple[Holding, ...], Field(max_length=MAX_HOLDINGS)] = ()
+    price_lists: Annotated[tuple[PriceList, ...], Field(max_length=8)] = ()
+    """None: the catalogue that ships with the program."""
+
+    @model_validator(mode="after")
+    def _references_hold(self) -> Project:
+        ids = {name: [row.id for row in getattr(self, name)] for name in NUMBERED}
+        for name, given in ids.items():
+            _unique(name, given)
+        corners = sum(len(path.points) for path in self.paths)
+        if corners > MAX_PATH_CORNERS:
+            raise ValueError(f"the paths have {corners:,} corners; a project holds {MAX_PATH_CORNERS:,} at most")
+        for name in ("path_rates", "colours"):
+            _unique(name, (row.kind for row in getattr(self, name)))
+        _unique("task_rates", (rate.task for rate in self.task_rates))
+        _unique("cables", ((cable.category, cable.outdoor, cable.screened) for cable in self.cables))
+        _unique("fibres", ((fibre.grade, fibre.strands) for fibre in self.fibres))
+        _unique("growth_rates", (rate.kind for rate in self.growth_rates))
+        _unique("stances", (stance.model for stance in self.stances))
+        _unique("price_lists", (one.catalogue_id for one in self.price_lists))
+        _unique("holdings", ((held.closet_id, held.model) for held in self.holdings))
+        known = {name: set(given) for name, given in ids.items()}
+        for rows, field, target in REFERENCES:
+            for place, row in enumerate(getattr(self, rows)):
+                wanted = getattr(row, field)
+                for number in wanted if isinstance(wanted, tuple) else (wanted,):
+                    if number is not None and number not in known[target]:
+                        raise ValueError(f"{rows}[{place}] names {_one(target)} {number}, which is not there")
+        self._behind_holds()
+        self._recorders_hold()
+        self._links_hold()
+        highest = max((max(given, default=0) for given in ids.values()), default=0)
+        if self.next_id <= highest:
+            raise ValueError(f"next_id is {self.next_id}, but {highest} is already given")
+        return self
+
+    def _behind_holds(self) -> None:
+        """What hangs behind a drop hangs behind a room switch or in-wall access point, and never in a ring."""
+        by_id = self.drops_by_id
+        for place, drop in enumerate(self.drops):
+            if drop.behind_id is None:
+                continue
+            seen = {drop.id}
+            above: Drop | None = by_id[drop.behind_id]
+            if above and not above.lan_ports:
+                raise ValueError(f"drops[{place}] hangs behind drop {above.id}, which gives no ports on")
+            while above is not None:
+                if above.id in seen:
+                    raise ValueError(f"drops[{place}] hangs behind itself, by way of drop {drop.behind_id}")
+                seen.add(above.id)
+                above = by_id[above.behind_id] if above.behind_id is not None else None
+
+    def _recorders_hold(self) -> None:
+        """What keeps a camera's stream is a recorder or a NAS."""
+        for place, drop in enumerate(self.drops):
+            if drop.recorder_id is not None and self.drops_by_id[drop.recorder_id].kind not in RECORDING_KINDS:
+                raise ValueError(
+                    f"drops[{place}] is recorded by drop {drop.recorder_id}, which is no recorder and no NAS"
+                )
+
+    def _links_hold(self) -> None:
+        """Links between closets make a tree: each further closet leads to the head end, which nothing feeds."""
+        by_id = self.closets_by_id
+        for place, closet in enumerate(self.closets):
+            if place == 0 and closet.fed_by_id is not None:
+                raise ValueError("closets[0] is the head end, which no other closet feeds")
+            seen = {closet.id}
+            above = closet.fed_by_id
+            while above is not None:
+                if above in seen:
+                    raise ValueError(f"closets[{place}] is fed by itself, by way of closet {closet.fed_by_id}")
+                seen.add(above)
+                above = by_id[above].fed_by_id
+
+    def changed(self, **values: object) -> Project:
+        """A copy with some values replaced, not checked again, and nothing kept that was computed from the old ones."""
+        kept = {name: getattr(self, name) for name in type(self).model_fields}
+        return type(self).model_construct(**{**kept, **values})
+
+    @property
+    def head_end(self) -> Closet:
+        return self.closets[0]
+
+    @cached_property
+    def closets_by_id(self) -> Mapping[int, Closet]:
+        return {closet.id: closet for closet in self.closets}
+
+    @cached_property
+    def rooms_by_id(self) -> Mapping[int, Room]:
+        return {room.id: room for room in self.rooms}
+
+    @cached_property
+    def floors_by_id(self) -> Mapping[int, Floor]:
+        return {floor.id: floor for floor in self.floors}
+
+    @cached_property
+    def drops_by_id(self) -> Mapping[int, Drop]:
+        return {drop.id: drop for drop in self.drops}
+
+    @cached_property
+    def behind(self) -> Mapping[int, tuple[Drop, ...]]:
+        """Drops that hang behind a drop, by its number."""
+        found: dict[int, list[Drop]] = {}
+        for drop in self.drops:
+            if drop.behind_id is not None:
+                found.setdefault(drop.behind_id, []).append(drop)
+        return {number: tuple(drops) for number, drops in found.items()}
+
+    @cached_property
+    def owned(self) -> Mapping[str, int]:
+        """Boxes of the catalogue that are there and kept: how many of each model enter the pick at price 0."""
+        count = Counter[str]()
+        for kit in self.kit:
+            if kit.model and kit.fate == "kept":
+                count[kit.model] += kit.count
+        return count
+
+    @cached_property
+    def stances_by_model(self) -> Mapping[str, Stance]:
+        return {stance.model: stance for stance in self.stances}
+
+    @cached_property
+    def held(self) -> Mapping[int, Mapping[str, int]]:
+        """Models and quantities that are held, by closet; empty: the ground follows the pick."""
+        found: dict[int, dict[str, int]] = {}
+        for held in self.holdings:
+            found.setdefault(held.closet_id, {})[held.model] = held.count
+        return found
+
+    def pinned(self, model: str) -> int:
+        """How many of a model must be in the pick."""
+        stance = self.stances_by_model.get(model)
+        return stance.pinned if stance else 0
+
+    def is_live(self, drop: Drop) -> bool:
+        """Whether the drop needs a port in its closet: all that run there do, or only those in use."""
+        return drop.behind_id is None and self.is_counted(drop)
+
+    def is_counted(self, drop: Drop) -> bool:
+        """Whether the drop counts, wherever it runs to: all do, or only those in use."""
+        return drop.in_use or self.settings.jacks_live == "every"
+
+    def at_head_end(self, drop: Drop) -> bool:
+        return drop.closet_id == self.head_end.id
+
+    def fed_by(self, drop: Drop) -> tuple[Drop, ...]:
+        """Everything that hangs behind a drop, however far down."""
+        found = self.behind.get(drop.id, ())
+        return found + tuple(further for one in found for further in self.fed_by(one))
+
+    def draw_w(self, drop: Drop) -> float:
+        """What a drop's device draws [W], with what it passes on to powered drops behind it.
+
+        A powered device of unknown draw counts all that its class lets it have, what it passes on among it.
+        """
+        if drop.poe_class is None:
+            return drop.draw_w
+        passed_on = self.passed_on_w(drop)
+        if drop.draw_w:
+            return drop.draw_w + passed_on
+        return max(POE_CLASSES[drop.poe_class].device_w, passed_on)
+
+    def port_class(self, drop: Drop) -> int | None:
+        """Class that a drop asks of its port: its own, or the lowest that gives what it draws and passes on, if that is
+        higher."""
+        if drop.poe_class is None or not self.passed_on_w(drop):
+            return drop.poe_class
+        wanted = smallest_class_for(self.draw_w(drop)) or HIGHEST_CLASS
+        return wanted if rank(wanted) > rank(drop.poe_class) else drop.poe_class
+
+    def passed_on_w(self, drop: Drop) -> float:
+        """What a drop's device gives on to the powered drops behind it [W]."""
+        return sum(self.draw_w(one) for one in self.behind.get(drop.id, ()) if one.poe_class is not None)
+
+    def floor_name(self, room: Room) -> str:
+        return self.floors_by_id[room.floor_id].name
+
+    def growth_of(self, kind: str) -> float:
+        """Yearly growth of a kind [%]."""
+        return next((rate.percent for rate in self.growth_rates if rate.kind == kind), self.settings.growth_percent)
+
+    def name_of(self, drop: Drop) -> str:
+        """How a drop is spoken of: its label, or kind and room."""
+        return drop.label or f"{drop.kind_row.name}, {self.rooms_by_id[drop.room_id].name}"
+
+
+NUMBERED = (
+    "closets", "buildings", "floors", "rooms", "entries", "own_kinds", "drops", "lines", "goals", "clients", "services",
+    "kit", "measures", "declined", "duties", "additions", "paths", "path_rates", "task_rates", "cables", "colours",
+    "fibres", "candidates", "landmarks", "holdings", "price_lists",
+)  # fmt: skip
+"""Lists whose rows have a number."""
+REFERENCES = (
+    ("floors", "building_id", "buildings"), ("rooms", "floor_id", "floors"), ("entries", "room_id", "rooms"),
+    ("closets", "room_id", "rooms"), ("closets", "fed_by_id", "closets"), ("candidates", "room_id", "rooms"),
+    ("landmarks", "floor_id", "floors"), ("drops", "room_id", "rooms"), ("drops", "closet_id", "closets"),
+    ("drops", "own_kind_id", "own_kinds"), ("drops", "behind_id", "drops"), ("drops", "recorder_id", "drops"),
+    ("lines", "entry_id", "entries"),
+    ("goals", "room_ids", "rooms"), ("services", "room_ids", "rooms"), ("paths", "floor_id", "floors"),
+    ("paths", "to_floor_id", "floors"),
+    ("additions", "closet_id", "closets"), ("holdings", "closet_id", "closets"),
+    ("drops", "via_id", "paths"), ("drops", "avoid_ids", "paths"),
+)  # fmt: skip
+"""Fields that name a row of another list: list, field, the list that it names."""
+
+
+def _one(rows: str) -> str:
+    """The word for one row of a list: rooms → room, entries → entry."""
+    return rows.removesuffix("ies") + "y" if rows.endswith("ies") else rows.removesuffix("s")
+
+
+def _unique(place: str, keys: Iterable[object]) -> None:
+    twice = [key for key, times in Counter(keys).items() if times > 1]
+    if twice:
+        raise ValueError(f"{place} holds {twice[0]} twice")
+
+
+def empty_project(name: str, start_year: int, site: str = "") -> Project:
+    """A new project: one closet, nothing listed."""
+    return Project(
+        name=name,
+        site=site,
+        settings=Settings(start_year=start_year),
+        closets=(Closet(id=1, name="Main closet"),),
+        next_id=2,
+    )

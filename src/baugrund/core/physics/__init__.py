@@ -1,0 +1,1 @@
+"""Formulas of the standards as plain functions."""

@@ -1,0 +1,1 @@
+"""Every powered run in volts and watts."""

@@ -1,0 +1,353 @@
+"""Bearing: for each capacity of the closet what stands on it today, what growth adds, and when it is full."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Literal
+
+from ..demand.needs import Asked
+from ..facts.brief import YEARS_AHEAD
+from ..facts.fact import Fact
+from ..pick.links import Trunk
+from ..pick.places import Place
+from ..pick.seating import Seating
+from ..standards.poe_classes import POE_CLASSES, rank
+from ..words import minor_per_unit, money
+from .ground import Ground
+
+Verdict = Literal["holds", "full", "over"]
+
+
+class Capacity(Fact):
+    """One pit of the ground.  ``used`` stands today, ``growth`` comes by the horizon, in ``unit``."""
+
+    key: str
+    name: str
+    unit: str
+    used: float
+    growth: float
+    limit: float
+    verdict: Verdict
+    sentence: str
+    """The verdict in words."""
+    full_year: int | None
+    """First calendar year that these boxes do not bear for want of it; None: not within ten years."""
+    of: str = ""
+    """The box that it is told of, by name; empty: all of them together."""
+
+
+class Share(Fact):
+    """What one drop or box takes of a capacity."""
+
+    label: str
+    amount: float
+    drop_id: int | None = None
+
+
+class Opened(Fact):
+    """A capacity opened: what makes it up, the formula with the numbers in it, and where the rule comes from."""
+
+    capacity: Capacity
+    shares: tuple[Share, ...]
+    formula: str
+    source: str
+
+
+@dataclass(frozen=True)
+class _Count:
+    """A capacity that is counted over all boxes: its amount for some drops, its limit, what a drop takes of it."""
+
+    key: str
+    name: str
+    unit: str
+    limit: Callable[[Ground], float]
+    amount: Callable[[Ground, Sequence[Asked]], float]
+    share: Callable[[Ground, Asked], float]
+    formula: Callable[[Ground, Capacity], str]
+    source: str
+
+
+def _port_watts(rank_: int) -> float:
+    return POE_CLASSES[rank_].port_w if rank_ else 0.0
+
+
+def _best_rank(g: Ground) -> int:
+    return max((rank(group.poe_class) for box in g.boxes for group in box.ports), default=0)
+
+
+def _powered(drops: Sequence[Asked]) -> int:
+    return sum(asked.need.poe_rank > 0 for asked in drops)
+
+
+COUNTS: tuple[_Count, ...] = (
+    _Count(
+        "ports", "Ports", "",
+        lambda g: sum(box.port_count for box in g.boxes),
+        lambda g, drops: len(drops) + g.port_ends,
+        lambda g, asked: 1,
+        lambda g, c: (
+            f"{c.used - g.port_ends:g} drops + {g.port_ends} link ends + {c.growth:g} in reserve "
+            f"of {c.limit:g} ports"
+        ),
+        "One port a drop; a link between two boxes takes one at each end.",
+    ),
+    _Count(
+        "powered", "Powered", "",
+        lambda g: sum(box.powered_count for box in g.boxes) + g.injectors,
+        lambda g, drops: _powered(drops),
+        lambda g, asked: float(asked.need.poe_rank > 0),
+        lambda g, c: f"{c.used:g} powered drops + {c.growth:g} in reserve of {c.limit:g} powered ports and injectors",
+        "IEEE Std 802.3-2022, clauses 33 and 145.",
+    ),
+    _Count(
+        "per_port", "Per port", "W",
+        lambda g: _port_watts(_best_rank(g)),
+        lambda g, drops: max((_port_watts(asked.need.poe_rank) for asked in drops), default=0.0),
+        lambda g, asked: _port_watts(asked.need.poe_rank),
+        lambda g, c: f"highest class asked reserves {c.used + c.growth:g} W; the best port gives {c.limit:g} W",
+        "IEEE Std 802.3-2022, clause 145: power reserved at the port for each class.",
+    ),
+    _Count(
+        "rack", "Height", "U",
+        lambda g: g.closet.units,
+        lambda g, drops: sum(box.units for box in g.boxes),
+        lambda g, asked: 0,
+        lambda g, c: f"{c.used:g} units of boxes in {c.limit:g} of the housing",
+        "IEC 60297: one unit is 44.45 mm.",
+    ),
+    _Count(
+        "sockets", "Sockets", "",
+        lambda g: g.closet.sockets,
+        lambda g, drops: sum(box.sockets for box in g.boxes) + g.injectors,
+        lambda g, asked: 0,
+        lambda g, c: f"{len(g.boxes)} boxes and {g.injectors} injectors take {c.used:g} of {c.limit:g} sockets",
+        "A plug brick wider than one socket counts two; an injector takes one.",
+    ),
+)  # fmt: skip
+
+
+def bearing(g: Ground) -> tuple[Capacity, ...]:
+    """Every capacity of the closet, in the order of the ground."""
+    counts = {kind.key: _counted(g, kind) for kind in COUNTS}
+    found = [counts["ports"], counts["powered"], counts["per_port"], _watts(g), _uplink(g), counts["rack"],
+             counts["sockets"], _money(g)]  # fmt: skip
+    return tuple(capacity for capacity in found if capacity)
+
+
+@dataclass(frozen=True)
+class _Amounts:
+    """What stands on a capacity today, what growth adds, and its limit; as exact as they are, for judging."""
+
+    used: float
+    growth: float
+    limit: float
+
+    @property
+    def over(self) -> float:
+        return self.used + self.growth - self.limit
+
+
+def _counted(g: Ground, kind: _Count) -> Capacity:
+    def at(year: int) -> float:
+        return kind.amount(g, g.years[year].all)
+
+    used, limit = at(0), kind.limit(g)
+    over = next((year for year in range(YEARS_AHEAD + 1) if at(year) > limit), None)
+    horizon = g.project.settings.horizon_years
+    return _capacity(g, kind.key, kind.name, kind.unit, _Amounts(used, at(horizon) - used, limit), over)
+
+
+def _watts(g: Ground) -> Capacity:
+    """Watts of the box that is fullest by the seating; without one, of all boxes together, as far as that says."""
+    margin = Fraction(round(g.project.settings.margin * 100), 10_000) + 1
+    if g.stand.seated is None:
+        taken = [sum(sorted((a.need.power_mw for a in drops.all), reverse=True)[g.injectors :]) for drops in g.years]
+        now, then = float(taken[0] * margin / 1000), float(taken[g.project.settings.horizon_years] * margin / 1000)
+        limit = sum(box.poe_budget_w for box in g.boxes)
+        over = next((year for year, power_mw in enumerate(taken) if power_mw * margin / 1000 > limit), None)
+        return _capacity(g, "watts", "Watts", "W", _Amounts(now, then - now, limit), over, at_least=len(g.boxes) > 1)
+    fills = _watts_by_box(g)
+    budgets = {number: box.poe_budget_mw for number, box in enumerate(g.boxes) if box.poe_budget_mw}
+    number = max(budgets, key=lambda n: Fraction(sum(fills[n]), budgets[n]), default=None)
+    if number is None:
+        return _capacity(g, "watts", "Watts", "W", _Amounts(0.0, 0.0, 0.0), None)
+    live, reserve = (float(power_mw * margin / 1000) for power_mw in fills[number])
+    amounts = _Amounts(live, reserve, budgets[number] / 1000)
+    return _capacity(g, "watts", "Watts", "W", amounts, None, of=g.boxes[number].name if len(budgets) > 1 else "")
+
+
+def _watts_by_box(g: Ground) -> list[tuple[int, int]]:
+    """What live and reserve drops draw from each box by the seating that stands, without margin [mW]."""
+    assert g.stand.seated is not None
+    fills = [(0, 0)] * len(g.boxes)
+    for place, asked in _seated(g):
+        if place.powered:
+            live, reserve = fills[place.box]
+            power_mw = asked.need.power_mw
+            fills[place.box] = (live, reserve + power_mw) if place.in_reserve else (live + power_mw, reserve)
+    return fills
+
+
+def _seated(g: Ground) -> Iterator[tuple[Place, Asked]]:
+    """Every place of the seating that stands, and what is asked for there."""
+    live = {asked.drop_id: asked for asked in g.today.live}
+    typical = {asked.kind: asked for demand in g.years for asked in demand.reserve}
+    for place in g.stand.places:
+        yield place, typical[place.kind] if place.drop_id is None else live[place.drop_id]
+
+
+def _money(g: Ground) -> Capacity | None:
+    budget, currency = g.project.settings.budget_minor, g.project.settings.currency
+    if not budget:
+        return None
+    per_unit = minor_per_unit(currency)
+    amounts = _Amounts(g.price_minor / per_unit, 0.0, budget / per_unit)
+    return _capacity(g, "money", "Money", currency, amounts, 0 if amounts.over > 0 else None)
+
+
+def _capacity(
+    g: Ground, key: str, name: str, unit: str, amounts: _Amounts, over: int | None, *, of: str = "",
+    at_least: bool = False,
+) -> Capacity:  # fmt: skip
+    """A capacity with its verdict.
+
+    ``over``: first year in which it alone is asked for more than there is; ``at_least``: by no less than that.
+    """
+    stand, start = g.stand, g.project.settings.start_year
+    full = over
+    if key in stand.short and stand.full is not None:
+        full = stand.full if over is None else min(over, stand.full)
+    verdict: Verdict = "holds"
+    sentence = f"holds past {start + YEARS_AHEAD}"
+    if full is not None and full <= g.project.settings.horizon_years:
+        verdict = "over"
+        sentence = f"full in {start + full}" if full else "the drops cannot be shared among these boxes"
+        if amounts.over > OVER:
+            amount = f"{round(amounts.over, 2):g} {unit}".strip()
+            if key == "money":
+                amount = money(round(amounts.over * minor_per_unit(unit)), unit)
+            sentence = f"over by {'at least ' if at_least else ''}{amount}"
+    elif full is not None:
+        verdict, sentence = "full", f"full in {start + full}"
+    elif amounts.over >= -OVER and amounts.limit and key not in ("per_port", "money"):
+        verdict, sentence = "full", "full, nothing left"
+    elif stand.full is not None and key in BY_SEATING:
+        if stand.full == 0:
+            verdict, sentence = "full", f"not seated: {stand.why}"
+        else:
+            sentence = f"holds past {start + stand.full - 1}"
+    return Capacity(
+        key=key, name=name, unit=unit, used=round(amounts.used, 2), growth=round(amounts.growth, 2),
+        limit=amounts.limit, verdict=verdict, sentence=sentence, of=of,
+        full_year=None if full is None else start + full,
+    )  # fmt: skip
+
+
+OVER = 1e-9
+"""What sums of floats may miss a limit by."""
+BY_SEATING = ("powered", "watts", "uplink")
+"""Capacities that only a seating tells: beyond the last year that is borne nothing is said of them."""
+
+
+def _uplink(g: Ground) -> Capacity | None:
+    """Fill of the fullest link, inside the closet or to another; None with none."""
+    horizon = g.project.settings.horizon_years
+    year = horizon if g.stand.full is None else max(0, min(horizon, g.stand.full - 1))
+    by_year = [{trunk.closet_id: trunk for trunk in some} for some in g.links]
+    fills = [
+        (trunk.traffic_kbit, by_year[0][number].traffic_kbit if number in by_year[0] else 0, trunk.carries_kbit)
+        for number, trunk in by_year[year].items()
+    ]
+    if g.stand.seated is not None:
+        fills += _links_inside(g, g.stand.seated, by_year[0])
+    if not fills:
+        return None
+    then, now, carries = max(fills, key=lambda fill: Fraction(fill[0], fill[2]))
+    most = g.project.settings.link_fill_percent
+    percent = most / carries
+    amounts = _Amounts(now * percent, (then - now) * percent, float(most))
+    return _capacity(g, "uplink", "Uplink", "%", amounts, year if then > carries else None)
+
+
+def _links_inside(g: Ground, seating: Seating, today: Mapping[int, Trunk]) -> Iterator[tuple[int, int, int]]:
+    """Of every link inside a closet its traffic by the year that is seated, that of today, and what it carries."""
+    seated = list(_seated(g))
+    for link in seating.links:
+        below = _below(seating, link.lower)
+        now = sum(asked.need.traffic_kbit for place, asked in seated if place.box in below and not place.in_reserve)
+        further = [seat.trunk.closet_id for seat in seating.trunks if seat.box in below]
+        now += sum(today[number].traffic_kbit for number in further if number in today)
+        yield link.traffic_kbit, now, link.option.carries_kbit
+
+
+def _below(seating: Seating, box: int) -> set[int]:
+    below = {box}
+    while grown := {link.lower for link in seating.links if link.upper in below} - below:
+        below |= grown
+    return below
+
+
+def opened(g: Ground, key: str) -> Opened | None:
+    """A capacity with the drops or boxes that make it up, its formula and source."""
+    capacity = next((capacity for capacity in bearing(g) if capacity.key == key), None)
+    if capacity is None:
+        return None
+    shares, (formula, source) = list(_shares(g, capacity)), _rule(g, capacity)
+    if key not in ("rack", "sockets"):
+        shares.sort(key=lambda share: -share.amount)
+    return Opened(capacity=capacity, shares=tuple(shares), formula=formula, source=source)
+
+
+def _shares(g: Ground, capacity: Capacity) -> Iterator[Share]:
+    kind = next((kind for kind in COUNTS if kind.key == capacity.key), None)
+    if capacity.key in ("rack", "sockets"):
+        attribute = "units" if capacity.key == "rack" else "sockets"
+        yield from (Share(label=box.name, amount=getattr(box, attribute)) for box in g.boxes)
+    elif capacity.key == "watts":
+        margin = 1 + g.project.settings.margin / 100
+        boxes = [box.name for box in g.boxes]
+        for place, asked in _seated(g):
+            if place.powered and capacity.of in ("", boxes[place.box]):
+                yield _share(g, asked, round(asked.need.power_mw * margin / 1000, 2))
+    elif kind:
+        for asked in g.then.all:
+            amount = kind.share(g, asked)
+            if amount:
+                yield _share(g, asked, amount)
+
+
+def _share(g: Ground, asked: Asked, amount: float) -> Share:
+    if asked.drop_id is None:
+        return Share(label=f"in reserve, {asked.kind.replace('_', ' ')}", amount=amount)
+    return Share(label=g.project.name_of(g.project.drops_by_id[asked.drop_id]), amount=amount, drop_id=asked.drop_id)
+
+
+def _rule(g: Ground, c: Capacity) -> tuple[str, str]:
+    """The formula with the numbers in it, and its source."""
+    if c.key == "watts":
+        margin = 1 + g.project.settings.margin / 100
+        of = f" of {c.of}" if c.of else ""
+        told = f"Σ watts at the ports{of} × {margin:g} = {c.used:g} W + {c.growth:g} W in reserve of {c.limit:g} W"
+        budgets = [box.poe_budget_w for box in g.boxes if box.poe_budget_w]
+        if c.of:
+            all_boxes = sum(map(sum, _watts_by_box(g))) * margin / 1000
+            told += (
+                f"; all boxes together {all_boxes:,.1f} W of {sum(budgets):,g} W, which no device can draw on as one"
+            )
+        source = (
+            "IEEE Std 802.3-2022: watts at the port of the draw over the run, I = (V − √(V² − 4RP)) / 2R, up to the "
+            "next half watt; each device by the box that it is seated on, those on injectors left out."
+        )
+        return told, source
+    if c.key == "uplink":
+        told = f"traffic over the fullest link ÷ its rate = {c.used:g} % today, {c.growth:g} % by growth"
+        return (
+            told,
+            "A link is filled to the share of its rate that the project sets; full when no seating carries a year.",
+        )
+    if c.key == "money":
+        return f"{c.used:,.2f} of {c.limit:,.2f}", "Catalogue prices; cable and labour not counted."
+    kind = next(kind for kind in COUNTS if kind.key == c.key)
+    return kind.formula(g, c), kind.source

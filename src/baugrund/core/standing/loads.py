@@ -1,0 +1,43 @@
+"""Load as it is told: every powered run, and what the boxes that stand draw and feed."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ..facts.fact import Fact
+from ..facts.project import Project
+from ..physics.poe import School
+from ..power.load import BoxLoad, ClosetLoad, Fed, box_load, closet_loads, fed
+from .ground import Ground
+
+
+class Load(Fact):
+    """The power of a project.  ``boxes``: those that stand, closet by closet; none before a pick."""
+
+    school: School
+    margin_percent: float
+    port_v: float
+    runs: tuple[Fed, ...]
+    box_of: dict[int, int]
+    """The box that powers a drop, by its place in ``boxes``."""
+    closets: tuple[ClosetLoad, ...]
+    boxes: tuple[BoxLoad, ...]
+
+
+def load_of(project: Project, grounds: Sequence[Ground]) -> Load:
+    """The power of a project on the boxes that stand."""
+    boxes: list[BoxLoad] = []
+    box_of: dict[int, int] = {}
+    for ground in grounds:
+        if ground.seating:
+            seats = {place.drop_id: place.box for place in ground.places if place.drop_id and place.powered}
+            box_of |= {drop_id: len(boxes) + at for drop_id, at in seats.items()}
+            boxes += [
+                box_load(project, ground.closet.id, box, [drop for drop, at in seats.items() if at == number])
+                for number, box in enumerate(ground.boxes)
+            ]
+    terms = project.settings
+    return Load(
+        school=terms.school, margin_percent=terms.margin, port_v=terms.port_volts,
+        runs=tuple(fed(project).values()), box_of=box_of, closets=closet_loads(project), boxes=tuple(boxes),
+    )  # fmt: skip

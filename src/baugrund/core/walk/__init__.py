@@ -1,0 +1,1 @@
+"""What people say and paste, read as edits."""
