@@ -9,15 +9,15 @@ import { ProjectFrame } from "./frame/ProjectFrame";
 import { Theme } from "./kit/theme";
 import { lastPlace } from "./start/lastPlace";
 import { Start } from "./start/Start";
-import { Brief } from "./verbs/brief/Brief";
-import { Load } from "./verbs/load/Load";
-import { Pick } from "./verbs/pick/Pick";
-import { Reach } from "./verbs/reach/Reach";
-import { Walk } from "./verbs/walk/Walk";
 
 const CataloguePage = lazy(() =>
   import("./catalogues/CataloguePage").then((page) => ({ default: page.CataloguePage })),
 );
+const Brief = lazy(() => import("./verbs/brief/Brief").then((verb) => ({ default: verb.Brief })));
+const Walk = lazy(() => import("./verbs/walk/Walk").then((verb) => ({ default: verb.Walk })));
+const Reach = lazy(() => import("./verbs/reach/Reach").then((verb) => ({ default: verb.Reach })));
+const Load = lazy(() => import("./verbs/load/Load").then((verb) => ({ default: verb.Load })));
+const Pick = lazy(() => import("./verbs/pick/Pick").then((verb) => ({ default: verb.Pick })));
 
 // once more where the server could not answer; what it refused, it would refuse again
 const retry = (count: number, error: Error) => count < 1 && !(error instanceof Told && error.status < 500);

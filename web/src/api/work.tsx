@@ -33,8 +33,6 @@ export interface Work {
   saving: boolean;
   /** Changes that wait in this browser because the server is away. */
   waiting: number;
-  notice: string;
-  chosen: Chosen;
   choose: (chosen: Partial<Chosen>) => void;
   say: (notice: string) => void;
   edit: (...edits: Edit[]) => Promise<boolean>;
@@ -45,12 +43,20 @@ export interface Work {
 }
 
 const WorkContext = createContext<Work | null>(null);
+const ChosenContext = createContext<Chosen>(NOTHING);
+const NoticeContext = createContext("");
 
 export function useWork(): Work {
   const work = useContext(WorkContext);
   if (!work) throw new Error("no project is open");
   return work;
 }
+
+/** What is chosen; apart from the work, so that a choice redraws only what shows it. */
+export const useChosen = () => useContext(ChosenContext);
+
+/** What the notice says; empty: nothing. */
+export const useNotice = () => useContext(NoticeContext);
 
 /** One open project: its state, and the one door through which it is edited, one edit after the other. */
 export function WorkProvider(props: {
@@ -130,24 +136,34 @@ export function WorkProvider(props: {
   );
 
   if (state.data) writeFiguresAs(state.data.project.settings);
+  const work = useMemo<Work | null>(
+    () =>
+      state.data && kinds.data
+        ? {
+            id,
+            outcome: state.data,
+            kinds: kinds.data,
+            saving: sent.count > 0,
+            waiting: sent.isAway ? sent.count : 0,
+            choose,
+            say,
+            edit,
+            undo,
+            redo,
+            send,
+          }
+        : null,
+    [id, state.data, kinds.data, sent, choose, edit, undo, redo, send],
+  );
   if (state.error && !state.data) return <>{props.failed(state.error.message)}</>;
-  if (!state.data || !kinds.data) return <>{props.waiting}</>;
-  const work: Work = {
-    id,
-    outcome: state.data,
-    kinds: kinds.data,
-    saving: sent.count > 0,
-    waiting: sent.isAway ? sent.count : 0,
-    notice,
-    chosen,
-    choose,
-    say,
-    edit,
-    undo,
-    redo,
-    send,
-  };
-  return <WorkContext.Provider value={work}>{props.children}</WorkContext.Provider>;
+  if (!work) return <>{props.waiting}</>;
+  return (
+    <WorkContext.Provider value={work}>
+      <ChosenContext.Provider value={chosen}>
+        <NoticeContext.Provider value={notice}>{props.children}</NoticeContext.Provider>
+      </ChosenContext.Provider>
+    </WorkContext.Provider>
+  );
 }
 
 /** What the server computes for the project as it stands; the last one stays on screen while the next comes. */

@@ -1,7 +1,7 @@
-import { useEffect, useState } from "react";
+import { Suspense, useEffect, useState } from "react";
 import { Outlet, useLocation, useNavigate, useParams } from "react-router";
 import styled from "styled-components";
-import { useWork, WorkProvider } from "../api/work";
+import { useNotice, useWork, WorkProvider } from "../api/work";
 import { Ground } from "../instruments/Ground";
 import { Word } from "../kit/parts";
 import { NARROW } from "../kit/theme";
@@ -27,7 +27,8 @@ export function ProjectFrame() {
 
 function Frame() {
   const [helping, setHelping] = useState(false);
-  const { notice, say, outcome } = useWork();
+  const { say, outcome } = useWork();
+  const notice = useNotice();
   useKeys(() => setHelping(true));
   useEffect(() => {
     document.title = `${outcome.project.name} · ${words.name}`;
@@ -45,7 +46,9 @@ function Frame() {
             </button>
           </div>
         )}
-        <Outlet />
+        <Suspense fallback={<Waiting />}>
+          <Outlet />
+        </Suspense>
       </main>
       <Ground />
       <KeysHelp isOpen={helping} onOpenChange={setHelping} />

@@ -2,12 +2,13 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useDeferredValue, useRef, useState } from "react";
 import styled from "styled-components";
 import { data, type Edit, http } from "../api/client";
-import { useWork } from "../api/work";
+import { useChosen, useWork } from "../api/work";
 import { words } from "../words";
 
 /** Takes what people say out loud; shows what it understood before Enter, and marks the word that it did not. */
 export function QuickLine() {
-  const { id, chosen, edit, outcome } = useWork();
+  const { id, edit, outcome } = useWork();
+  const chosen = useChosen();
   const [text, setText] = useState("");
   const asked = useDeferredValue(text.trim());
   const line = useRef<HTMLInputElement>(null);

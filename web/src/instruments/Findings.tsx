@@ -28,7 +28,7 @@ export function Findings({ verb }: { verb?: Finding["verb"] }) {
 }
 
 function Line({ finding }: { finding: Finding }) {
-  const { id, edit, choose, outcome } = useWork();
+  const { id, edit, outcome, choose } = useWork();
   const navigate = useNavigate();
   const { settle } = finding;
   const act = () => {

@@ -1,6 +1,6 @@
 import { type ReactNode, useMemo, useRef } from "react";
 import type { Floor, Layout } from "../../api/client";
-import { useWork } from "../../api/work";
+import { useChosen, useWork } from "../../api/work";
 import { words } from "../../words";
 import { area, corner, Grid, Handles, OneDrop, ScaleBar } from "./floorParts";
 import { around, clear, type Label, onFloor, type Spot, shortened, spots } from "./geometry";
@@ -33,7 +33,8 @@ export interface PlanProps {
 /** The plan of one floor, drawn from the data: rooms, drops, the closet, and how the runs go. */
 export function FloorPlan(props: PlanProps) {
   const { floor, layout, drawing = false } = props;
-  const { id, outcome, chosen, kinds } = useWork();
+  const { id, outcome, kinds } = useWork();
+  const chosen = useChosen();
   const frame = useRef<HTMLDivElement>(null);
   const rooms = useMemo(() => layout.rooms.filter((room) => room.floor_id === floor.id), [layout, floor.id]);
   const placed = useMemo(() => layout.drops.filter((drop) => drop.floor_id === floor.id), [layout, floor.id]);

@@ -1,14 +1,15 @@
 import { type PointerEvent, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Path } from "../../api/client";
-import { useWork } from "../../api/work";
+import { useChosen, useWork } from "../../api/work";
 import { onGrid, type Spot, spots } from "./geometry";
 
 const STEP_M = 0.1;
 
 /** Paths of one floor over the plan: pressed to choose one; a chosen one is bent by its corners. */
 export function PathLines({ floor, px, growing }: { floor: number; px: number; growing: readonly Spot[] | null }) {
-  const { outcome, chosen, choose, edit } = useWork();
+  const { outcome, edit, choose } = useWork();
+  const chosen = useChosen();
   const [bent, setBent] = useState<{ id: number; points: Spot[] } | null>(null);
   const held = useRef<number | null>(null);
   const here = outcome.project.paths.filter((path) => path.floor_id === floor);

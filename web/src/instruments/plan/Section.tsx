@@ -1,6 +1,6 @@
 import { type PointerEvent, type ReactNode, useMemo, useRef, useState } from "react";
 import type { Layout } from "../../api/client";
-import { useWork } from "../../api/work";
+import { useChosen, useWork } from "../../api/work";
 import { length, lengthUnit } from "../../kit/figures";
 import { Word } from "../../kit/parts";
 import { words } from "../../words";
@@ -26,7 +26,8 @@ export function Section(props: {
   more?: ReactNode;
 }) {
   const { layout } = props;
-  const { outcome, chosen, choose, kinds } = useWork();
+  const { outcome, kinds, choose } = useWork();
+  const chosen = useChosen();
   const { floors, rooms, buildings } = outcome.project;
   const frame = useRef<HTMLElement>(null);
   const extents = useMemo(() => {

@@ -8,7 +8,7 @@ import {
   useState,
 } from "react";
 import type { Drop, Layout } from "../../api/client";
-import { useWork } from "../../api/work";
+import { useChosen, useWork } from "../../api/work";
 import { words } from "../../words";
 import { around, type Box, isWithin, onGrid, type Spot, snappedTo, snappedToWall, spots, withCorner } from "./geometry";
 import type { useView } from "./useView";
@@ -50,7 +50,8 @@ export interface Scene {
 export function usePlanActs(frame: RefObject<HTMLDivElement | null>, scene: Scene, sight: ReturnType<typeof useView>) {
   const { layout, rooms, placed, drops, drawing } = scene;
   const { view, zoom, pan, fit, hold, spotOf } = sight;
-  const { chosen, choose, edit, say, saving } = useWork();
+  const { edit, say, saving, choose } = useWork();
+  const chosen = useChosen();
   const act = useRef<Act | null>(null);
   const [lasso, setLasso] = useState<Box | null>(null);
   const [outlines, setOutlines] = useState<ReadonlyMap<number, Spot[]>>(new Map());

@@ -1,5 +1,5 @@
 import { data, type Fed, http, type LoadFor } from "../../api/client";
-import { useOfRevision, useWork } from "../../api/work";
+import { useChosen, useOfRevision, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { Amount } from "../../kit/fields";
 import { figure, length, lengthUnit } from "../../kit/figures";
@@ -132,7 +132,8 @@ function Runs({ load }: { load: LoadFor }) {
 }
 
 function OneRun({ run, load }: { run: Fed; load: LoadFor }) {
-  const { outcome, kinds, choose, chosen, edit } = useWork();
+  const { outcome, kinds, edit, choose } = useWork();
+  const chosen = useChosen();
   const { drops, rooms, closets } = outcome.project;
   const drop = drops.find((one) => one.id === run.drop_id);
   if (!drop) return null;

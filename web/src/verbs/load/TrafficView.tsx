@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { type DropFlow, data, type Flows, http, type LinkFlow, type Throughput } from "../../api/client";
-import { useOfRevision, useWork } from "../../api/work";
+import { useChosen, useOfRevision, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { Amount } from "../../kit/fields";
 import { figure, speed } from "../../kit/figures";
@@ -121,7 +121,8 @@ function OneLink({ link }: { link: LinkFlow }) {
 }
 
 function Ways({ flows, shown }: { flows: Flows; shown: Shown }) {
-  const { outcome, kinds, choose, chosen } = useWork();
+  const { outcome, kinds, choose } = useWork();
+  const chosen = useChosen();
   const { drops, rooms } = outcome.project;
   const some = flows.drops.filter((flow) => shown === "all" || flow.slowed);
   const nameOf = (flow: DropFlow) => {

@@ -1,6 +1,6 @@
 import styled from "styled-components";
 import { type CableToBuy, data, http } from "../../api/client";
-import { useOfRevision, useWork } from "../../api/work";
+import { useChosen, useOfRevision, useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
 import { exact, length, lengthUnit, minorPerUnit, money } from "../../kit/figures";
@@ -43,7 +43,8 @@ export function CableView() {
 }
 
 function OneCable({ line }: { line: CableToBuy }) {
-  const { outcome, kinds, choose, chosen } = useWork();
+  const { outcome, kinds, choose } = useWork();
+  const chosen = useChosen();
   const { drops, rooms, settings } = outcome.project;
   const nameOf = (number: number) => {
     const drop = drops.find((one) => one.id === number);

@@ -13,7 +13,7 @@ const CLOSED = new Set<string>(["conduit", "trunking", "outside", "buried"]);
 
 /** All that is known of a path, what it holds, and what its kind asks of whoever pulls through it. */
 export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
-  const { outcome, edit, choose, say } = useWork();
+  const { outcome, edit, say, choose } = useWork();
   const kinds = usePathKinds();
   const { floors, path_rates: rates } = outcome.project;
   const kind = kinds.find((one) => one.key === path.kind);

@@ -1,5 +1,5 @@
 import type { ReachFor } from "../../api/client";
-import { useWork } from "../../api/work";
+import { useChosen, useWork } from "../../api/work";
 import { Amount, Choice, Some, Text } from "../../kit/fields";
 import { exact, figure, length, lengthUnit } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
@@ -10,7 +10,8 @@ const w = words.runSheet;
 
 /** The run of the chosen drop, piece by piece, and what it is told by hand. */
 export function RunSheet({ reach }: { reach: ReachFor }) {
-  const { outcome, chosen, choose, edit, kinds, say } = useWork();
+  const { outcome, edit, kinds, say, choose } = useWork();
+  const chosen = useChosen();
   const { drops, paths, rooms } = outcome.project;
   const mine = drops.filter((drop) => chosen.drops.has(drop.id));
   const drop = mine[0];

@@ -1,6 +1,6 @@
 import styled from "styled-components";
 import type { ReachFor } from "../../api/client";
-import { useWork } from "../../api/work";
+import { useChosen, useWork } from "../../api/work";
 import { figure, length, lengthUnit } from "../../kit/figures";
 import { Heading } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
@@ -10,7 +10,8 @@ const w = words.runTable;
 
 /** Every run, longest first; choosing a line shows its way. */
 export function RunTable({ reach }: { reach: ReachFor }) {
-  const { id, outcome, chosen, choose, kinds } = useWork();
+  const { id, outcome, kinds, choose } = useWork();
+  const chosen = useChosen();
   const { project } = outcome;
   const drops = new Map(project.drops.map((drop) => [drop.id, drop]));
   const rooms = new Map(project.rooms.map((room) => [room.id, room.name]));

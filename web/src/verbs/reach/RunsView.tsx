@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useState } from "react";
-import { useWork } from "../../api/work";
+import { useChosen, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { DrawingSurface } from "../../instruments/plan/DrawingSurface";
 import { FloorPlan } from "../../instruments/plan/FloorPlan";
@@ -23,7 +23,8 @@ const STEP_M = 0.1;
 
 /** The plan with its paths: drawn, bent and chosen; the run of the chosen drop; every run in a table. */
 export function RunsView() {
-  const { outcome, chosen, choose, edit } = useWork();
+  const { outcome, edit, choose } = useWork();
+  const chosen = useChosen();
   const layout = useLayout();
   const reach = useReach();
   const kinds = usePathKinds();

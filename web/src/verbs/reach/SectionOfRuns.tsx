@@ -1,4 +1,4 @@
-import { useWork } from "../../api/work";
+import { useChosen, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { DrawingSurface } from "../../instruments/plan/DrawingSurface";
 import { Section } from "../../instruments/plan/Section";
@@ -12,7 +12,8 @@ import { useReach } from "./useReach";
 
 /** The site cut open: every path at its height, every run over, down and round, and the runs as a table. */
 export function SectionOfRuns() {
-  const { outcome, chosen } = useWork();
+  const { outcome } = useWork();
+  const chosen = useChosen();
   const layout = useLayout();
   const reach = useReach();
   if (!layout || !reach) return null;

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { data, http, type SetOut } from "../../api/client";
-import { useOfRevision, useWork } from "../../api/work";
+import { useChosen, useOfRevision, useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
 import { FloorPlan } from "../../instruments/plan/FloorPlan";
@@ -22,7 +22,7 @@ const STEP_M = 0.05;
 
 /** Every device on ceiling and wall from two walls and a landmark; where it came to stand is written beside it. */
 export function SettingOutView() {
-  const { outcome, choose, edit } = useWork();
+  const { outcome, edit, choose } = useWork();
   const layout = useLayout();
   const floors = useFloors();
   const [picked, setPicked] = useState<number | null>(null);
@@ -114,7 +114,8 @@ export function SettingOutView() {
 }
 
 function Device({ device, label }: { device: SetOut; label: string }) {
-  const { outcome, kinds, edit, choose, chosen } = useWork();
+  const { outcome, kinds, edit, choose } = useWork();
+  const chosen = useChosen();
   const { drops, rooms } = outcome.project;
   const drop = drops.find((one) => one.id === device.drop_id);
   const kind = kinds.find((one) => one.key === drop?.kind)?.name ?? "";

@@ -1,12 +1,13 @@
 import type { ReactNode } from "react";
-import { useWork } from "../../api/work";
+import { useChosen, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { DropSheet } from "./DropSheet";
 import { RoomSheet } from "./RoomSheet";
 
 /** Beside a drawing: the drops that are chosen, else the room and what else belongs there, then the findings. */
 export function Beside({ children }: { children?: ReactNode }) {
-  const { chosen, outcome } = useWork();
+  const { outcome } = useWork();
+  const chosen = useChosen();
   const drops = outcome.project.drops.filter((drop) => chosen.drops.has(drop.id));
   const room = outcome.project.rooms.find((one) => one.id === chosen.roomId);
   return (

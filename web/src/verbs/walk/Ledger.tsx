@@ -2,7 +2,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { type ClipboardEvent, memo, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Drop, DropChanges } from "../../api/client";
-import { useWork } from "../../api/work";
+import { useChosen, useWork } from "../../api/work";
 import { Amount, Choice, Text } from "../../kit/fields";
 import { speed } from "../../kit/figures";
 import { Field, Heading, Tick, Word } from "../../kit/parts";
@@ -21,7 +21,8 @@ type Line = { drop: Drop } | { head: string; count: number };
 
 /** One line a drop, edited in place; sorted, filtered, grouped; chosen lines change together. */
 export function Ledger() {
-  const { outcome, chosen, choose, edit, say, kinds } = useWork();
+  const { outcome, edit, say, kinds, choose } = useWork();
+  const chosen = useChosen();
   const { rooms, drops, floors, own_kinds: ownKinds } = outcome.project;
   const [filter, setFilter] = useState("");
   const [sort, setSort] = useState<{ key: string; down: boolean } | null>(null);

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { useWork } from "../../api/work";
+import { useChosen, useWork } from "../../api/work";
 import { DrawingSurface } from "../../instruments/plan/DrawingSurface";
 import { FloorPlan } from "../../instruments/plan/FloorPlan";
 import { FloorTabs, useFloors } from "../../instruments/plan/FloorTabs";
@@ -15,7 +15,8 @@ const w = words.plan;
 
 /** The plan of a floor: drops are put, dragged, nudged and aligned; rooms are drawn. */
 export function PlanView() {
-  const { outcome, chosen, choose, edit, kinds } = useWork();
+  const { outcome, edit, kinds, choose } = useWork();
+  const chosen = useChosen();
   const layout = useLayout();
   const { rooms, floors, own_kinds: ownKinds } = outcome.project;
   const roomId = outcome.project.drops.find((drop) => chosen.drops.has(drop.id))?.room_id ?? chosen.roomId;

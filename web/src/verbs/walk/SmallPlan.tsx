@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import styled from "styled-components";
-import { useWork } from "../../api/work";
+import { useChosen, useWork } from "../../api/work";
 import { FloorPlan } from "../../instruments/plan/FloorPlan";
 import { useLayout } from "../../instruments/plan/useLayout";
 import { Heading } from "../../kit/parts";
@@ -9,7 +9,8 @@ import { words } from "../../words";
 
 /** The floor of the chosen room beside the tally: the same selection, seen from above. */
 export function SmallPlan() {
-  const { id, outcome, chosen } = useWork();
+  const { id, outcome } = useWork();
+  const chosen = useChosen();
   const layout = useLayout();
   const { rooms, floors } = outcome.project;
   const dropRoom = outcome.project.drops.find((drop) => chosen.drops.has(drop.id))?.room_id;

@@ -1,7 +1,7 @@
 import { Fragment, type KeyboardEvent, memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Room } from "../../api/client";
-import { useWork } from "../../api/work";
+import { useChosen, useWork } from "../../api/work";
 import { figure } from "../../kit/figures";
 import { Heading } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
@@ -16,7 +16,8 @@ const NEXT_DIGIT_MS = 900;
 
 /** Rooms down, kinds of drop across; digits are typed straight in. */
 export function Tally() {
-  const { outcome, kinds, chosen, choose, edit } = useWork();
+  const { outcome, kinds, edit, choose } = useWork();
+  const chosen = useChosen();
   const { rooms, drops, own_kinds: ownKinds } = outcome.project;
   const columns = useMemo(() => columnsOf(kinds, ownKinds), [kinds, ownKinds]);
   const watts = outcome.balance.drop_watts;
@@ -273,7 +274,8 @@ const Cell = memo(
 
 /** The name of a room, changed where it stands; the chosen room can be removed. */
 function RoomName({ room }: { room: Room }) {
-  const { edit, chosen, choose } = useWork();
+  const { edit, choose } = useWork();
+  const chosen = useChosen();
   const [name, setName] = useState(room.name);
   useEffect(() => setName(room.name), [room.name]);
   const commit = () => {

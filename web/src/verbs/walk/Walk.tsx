@@ -1,7 +1,7 @@
 import { lazy, Suspense } from "react";
 import { NavLink, useParams } from "react-router";
 import styled from "styled-components";
-import { useWork } from "../../api/work";
+import { useChosen, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { Views } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
@@ -21,7 +21,8 @@ export const VIEWS = ["tally", "plan", "section", "list", "history"] as const;
 
 /** Every drop, room by room: counted in the tally, one by one in the ledger, placed on the plan, cut open in the section. */
 export function Walk() {
-  const { id, outcome, chosen } = useWork();
+  const { id, outcome } = useWork();
+  const chosen = useChosen();
   const chosenDrops = outcome.project.drops.filter((drop) => chosen.drops.has(drop.id));
   const { view = "tally" } = useParams();
   const empty = !outcome.project.rooms.length;
