@@ -36,7 +36,7 @@ Medium = Literal["copper", "fibre"]
 
 
 @dataclass(frozen=True)
-class Part:
+class LinkPart:
     """Something that a link takes: how many (or metres), and what one costs [minor units]."""
 
     name: str
@@ -58,7 +58,7 @@ class Option:
     speed_mbit: int
     pulls: int
     strands: int
-    parts: tuple[Part, ...]
+    parts: tuple[LinkPart, ...]
     hours: float
     total_minor: int
     why_not: str = ""
@@ -227,15 +227,15 @@ def _copper(project: Project, asked: Stretched, category: Category, rate: int, p
         why_not = f"{asked.length_m:g} m; a fixed link is {FIXED_LINK_MAX_M:g} m at most"
     elif asked.warm_m > FIXED_LINK_MAX_M:
         why_not = f"with its warm stretches it counts as {asked.warm_m:.1f} m of {FIXED_LINK_MAX_M:g} m"
-    parts = (_by_the_metre(cable, asked.length_m * pulls), Part("jack", 2 * pulls, "", 0))
+    parts = (_by_the_metre(cable, asked.length_m * pulls), LinkPart("jack", 2 * pulls, "", 0))
     name = cable.name if not rate else f"{cable.name}, {speed(rate)}"
     if pulls > 1:
         name = f"{counted(pulls, 'pull')} of {name} each"
     return _option(project, "copper", name, rate, pulls, 0, parts, hours, why_not)
 
 
-def _by_the_metre(cable: CableType, metres: float) -> Part:
-    return Part(cable.name, round(metres, 1), "m", round(cable.minor_per_m))
+def _by_the_metre(cable: CableType, metres: float) -> LinkPart:
+    return LinkPart(cable.name, round(metres, 1), "m", round(cable.minor_per_m))
 
 
 # ---- fibre
@@ -257,13 +257,13 @@ def _fibre(project: Project, catalogue: Catalogue, asked: Stretched, application
     module = _module(catalogue, application, asked.length_m, 2 * pairs)
     lost = loss_db(asked.length_m, grade, terms.mated_pairs, indoor=not asked.outside)
     parts = [
-        Part(
+        LinkPart(
             f"fibre {grade}, {strands} strands",
             round(asked.length_m, 1),
             "m",
             fibre_minor_per_m(project, grade, strands),
         ),
-        Part("strand finished at one end", 2 * strands, "", terms.strand_end_minor),
+        LinkPart("strand finished at one end", 2 * strands, "", terms.strand_end_minor),
     ]
     why_not = ""
     if asked.length_m > application.reach_m:
@@ -273,7 +273,7 @@ def _fibre(project: Project, catalogue: Catalogue, asked: Stretched, application
     elif module is None:
         why_not = f"the catalogue has no module for {application.name} over {asked.length_m:g} m"
     if module is not None:
-        parts.append(Part(module.name, 2 * pairs, "", round(module.price_of(2 * pairs) / (2 * pairs))))
+        parts.append(LinkPart(module.name, 2 * pairs, "", round(module.price_of(2 * pairs) / (2 * pairs))))
     name = f"{grade}, {strands} strands, {application.name}" + (f", {pairs} links" if pairs > 1 else "")
     by_task = rates_of(project).hours
     hours = round(asked.first_h + 2 * strands * by_task["fibre_end"] + by_task["test"], 2)
@@ -302,7 +302,7 @@ def fibre_minor_per_m(project: Project, grade: FibreGrade, strands: int) -> int:
 
 
 def _option(
-    project: Project, medium: Medium, name: str, rate: int, pulls: int, strands: int, parts: tuple[Part, ...],
+    project: Project, medium: Medium, name: str, rate: int, pulls: int, strands: int, parts: tuple[LinkPart, ...],
     hours: float, why_not: str,
 ) -> Option:  # fmt: skip
     total = sum(part.total_minor for part in parts) + round(hours * project.settings.hour_minor)

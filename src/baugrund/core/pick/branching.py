@@ -25,7 +25,7 @@ from .bounds import least_mains
 from .contenders import Contender, Contenders, Pending
 from .dives import Dives
 from .figures import Counts
-from .halves import Half, Part, Task
+from .halves import Half, HalfFound, Task
 from .helping import PARTS_MOST, Elsewhere, Mark
 from .hints import seatings_as_hinted
 from .kernel import kernel
@@ -59,7 +59,7 @@ NEAR = 1.01
 """Sets whose links are looked at together, and how much dearer than the first they may be for that."""
 
 
-def _other_half(task: Task, mark: Mark) -> Part:
+def _other_half(task: Task, mark: Mark) -> HalfFound:
     return Branching(task, Half(1, mark)).part()
 
 
@@ -126,10 +126,10 @@ class Branching:
             if self._is_done():
                 break
 
-    def part(self) -> Part:
+    def part(self) -> HalfFound:
         """Go through a half, beginning from what was found before."""
         self._go_through()
-        return Part(self.best, self.is_rough, tuple(self.unproven))
+        return HalfFound(self.best, self.is_rough, tuple(self.unproven))
 
     def _go_through_all(self) -> None:
         """Process all nodes, one half of them in a worker process if there is one."""
@@ -145,7 +145,7 @@ class Branching:
             self.best = settled or self.best
             self.best_cost = cost_of(self.best, self.weight)
 
-    def _take_over(self, part: Part | None) -> None:
+    def _take_over(self, part: HalfFound | None) -> None:
         """What the other half came to, if it is there."""
         if part is not None:
             self.half = self.other = None

@@ -59,7 +59,7 @@ Do = Callable[[Task, Mark], Any]
 
 
 @dataclass(frozen=True, eq=False)
-class Part:
+class HalfFound:
     """The result of a half: its incumbent, whether a dive found it, and the bounds of its open nodes."""
 
     best: Seating | None
