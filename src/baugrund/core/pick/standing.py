@@ -116,7 +116,24 @@ def bears(given: Given, before: Before | None, demand: Demand) -> bool:
     """Whether these boxes bear a (narrowed) problem's drops, as they sat ``before`` or otherwise."""
     if before and any(seating_as_before(given.problem, boxes, before, demand.all) for boxes in given.sets):
         return True
-    return any_seating(given) is not None
+    return may_be_seated(given)
+
+
+def may_be_seated(given: Given) -> bool:
+    """Whether exactly these boxes bear a (narrowed) problem's drops, in any way.
+
+    The program goes first: it rules a set out sooner than quick ways have all failed.
+    """
+    problem = given.problem
+    enough = Enough(problem)
+    unsettled = []
+    for boxes in filter(enough, given.sets):
+        packed = pack(problem, boxes, "price")
+        if packed.seating:
+            return True
+        if not packed.proven:
+            unsettled.append(boxes)
+    return any(quick_seating(problem, boxes) for boxes in unsettled)
 
 
 def any_seating(given: Given) -> Seating | None:
@@ -175,7 +192,7 @@ def shortages(given: Given) -> frozenset[str]:
         "watts": with_boxes(lambda box: replace(box, power_most_mw=PLENTY * 1000)),
         "uplink": Given(quiet, given.sets),
     }
-    return frozenset(key for key, one in relaxed.items() if any_seating(one) is not None)
+    return frozenset(key for key, one in relaxed.items() if may_be_seated(one))
 
 
 def _added(counts: Iterable[tuple[Need, int]]) -> Counter[Need]:
