@@ -3,11 +3,14 @@
 import json
 import socket
 import time
+from importlib import import_module
+from pkgutil import iter_modules
 from threading import Thread
 
 import pytest
 from fastapi.testclient import TestClient
 
+from baugrund import api
 from baugrund.api import uploads
 from baugrund.api.app import create_app
 from baugrund.launch import patience
@@ -128,6 +131,14 @@ def test_json_is_taken_as_json_only(http, house, form):
     assert answer.headers["content-type"] == "application/problem+json"
 
 
+def test_no_route_takes_json_in_another_way():
+    modules = [import_module(f"baugrund.api.{found.name}") for found in iter_modules(api.__path__)]
+    routes = [route for module in modules if hasattr(module, "router") for route in module.router.routes]
+    taking = [route for route in routes if route.body_field]
+    assert len(taking) > 5
+    assert [route.path for route in taking if not isinstance(route, uploads.JsonRoute)] == []
+
+
 def test_json_has_a_limit_of_size(http, house, monkeypatch):
     body = json.dumps(RENAME).encode()
     headers = {"Content-Type": "application/json"}
@@ -171,7 +182,7 @@ def test_edits_have_a_limit_of_rows_from_both_sides(http, house):
         return http.post(f"/api/projects/{house}/edits", json={"seen_revision": 0, "edits": edits})
 
     assert answer([500] * 40).json()["detail"].endswith("a project holds 10,000 at most.")
-    assert "These edits are of 20,001 rows; 20,000 are the most at once" in answer([500] * 40 + [1]).json()["detail"]
+    assert "These edits touch 20,001 rows; 20,000 are the most at once" in answer([500] * 40 + [1]).json()["detail"]
 
 
 def test_hundred_thousand_rooms_at_once_are_refused_soon(http, house):

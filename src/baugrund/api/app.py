@@ -28,6 +28,7 @@ from . import (
     closets,
     drawings,
     edits,
+    events,
     lists,
     load,
     picks,
@@ -76,12 +77,11 @@ def create_app(
     add_problem_handlers(app)
     describe(app)
     rooms = (
-        projects, edits, asking, brief, walk, reach, closets, pulls, sheets, drawings, load, lists, pictures, picks,
-        price_lists, price_files,
+        projects, edits, events, asking, brief, walk, reach, closets, pulls, sheets, drawings, load, lists, pictures,
+        picks, price_lists, price_files,
     )  # fmt: skip
     for room in rooms:
         app.include_router(room.router)
-    app.include_router(edits.everything)
     if front_end is not None:
         _serve_front_end(app, front_end)
     app.add_middleware(Guard)

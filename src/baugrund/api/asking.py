@@ -28,7 +28,7 @@ WAIT_S = 60.0
 """How long a download waits for the reply that it is about."""
 LOOK_EVERY_S = 5.0
 """How often it looks without word, should one be lost [s]."""
-NO_WORKER = "No worker is running now; one is begun in a moment"
+NO_WORKER = "No worker is running now; another starts in a moment"
 Reply = TypeVar("Reply", bound=Fact)
 
 

@@ -1,15 +1,11 @@
-"""The one door for edits: apply, undo, redo, history, and word of other people's edits."""
+"""The one door for edits: apply, undo, redo, history."""
 
 from __future__ import annotations
 
-import asyncio
-from collections.abc import AsyncIterator
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import APIRouter
-from fastapi.concurrency import run_in_threadpool
-from fastapi.responses import StreamingResponse
 from pydantic import Field, model_validator
 
 from baugrund.core.answers.picker import Balance, balance
@@ -19,15 +15,11 @@ from baugrund.core.facts.project import MAX_DROPS, Project
 from baugrund.store.states import Stored
 
 from .context import Account, ChangeId, Context, Works
-from .notices import EVERYTHING
 from .uploads import JsonRoute
 
 router = APIRouter(prefix="/api/projects/{project_id}", tags=["edits"], route_class=JsonRoute)
 
-HEARTBEAT_S = 15.0
 MOST_ROWS = 2 * MAX_DROPS
-EVENTS = "text/event-stream"
-EVENT_STREAM: dict[int | str, dict[str, Any]] = {200: {"content": {EVENTS: {"schema": {"type": "string"}}}}}
 
 
 class Edits(Fact):
@@ -40,7 +32,7 @@ class Edits(Fact):
     def _is_not_too_much(self) -> Edits:
         rows = sum(_rows_of(edit) for edit in self.edits)
         if rows > MOST_ROWS:
-            raise ValueError(f"These edits are of {rows:,} rows; {MOST_ROWS:,} are the most at once")
+            raise ValueError(f"These edits touch {rows:,} rows; {MOST_ROWS:,} are the most at once")
         return self
 
 
@@ -108,31 +100,3 @@ def redo(project_id: int, works: Works, account: Account, change_id: ChangeId = 
 @router.get("/history")
 def history(project_id: int, works: Works) -> list[HistoryLine]:
     return [HistoryLine.model_validate(vars(entry)) for entry in works.projects.history(project_id)]
-
-
-@router.get("/events", response_class=StreamingResponse, responses=EVENT_STREAM)
-async def events(project_id: int, works: Works) -> StreamingResponse:
-    """Server-sent events: one for each edit of the project by anybody, and for each question that is further."""
-    await run_in_threadpool(works.projects.revision, project_id)
-    return StreamingResponse(_stream(works, f"project {project_id}"), media_type=EVENTS)
-
-
-everything = APIRouter(prefix="/api", tags=["edits"], route_class=JsonRoute)
-
-
-@everything.get("/events", response_class=StreamingResponse, responses=EVENT_STREAM)
-async def all_events(works: Works) -> StreamingResponse:
-    """The same of all projects: one stream for all tabs of a browser."""
-    return StreamingResponse(_stream(works, EVERYTHING), media_type=EVENTS)
-
-
-async def _stream(works: Context, about: str) -> AsyncIterator[str]:
-    async with works.notices.of(about) as heard:
-        yield ": listening\n\n"
-        while True:
-            try:
-                async with asyncio.timeout(HEARTBEAT_S):
-                    notice = await heard.get()
-                yield f"data: {notice}\n\n"
-            except TimeoutError:
-                yield ": still here\n\n"

@@ -82,10 +82,14 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(ConnectorException)
     def _database_is_away(_: Request, error: Exception) -> JSONResponse:
         log.warning("the database is away: %s", error)
-        told = "The database does not answer. What was sent may be sent again: it is done once."
+        told = "The database does not answer; try again in a moment."
         return problem(503, "DatabaseAway", told, {"Retry-After": str(AGAIN_AFTER_S)})
 
     @app.exception_handler(Exception)
     def _failed(request: Request, error: Exception) -> JSONResponse:
         log.error("%s %s", request.method, request.url.path, exc_info=error)
-        return problem(500, "Failed", "The server failed at this; its log says why. Nothing was changed.")
+        return problem(
+            500,
+            "Failed",
+            "The server failed at this; its log says why. Look whether it was done before you do it again.",
+        )

@@ -49,7 +49,7 @@ async def body_of(request: Request, most_bytes: int) -> bytes:
 
 
 async def read_apart(works: Context, read: Callable[[bytes], Read], content: bytes) -> Read:
-    """What a reader makes of a file, in a process of its own.  Raises as ``apart`` does."""
+    """The result of a reader on a file, computed in a process of its own.  Raises as ``apart`` does."""
     return await to_thread.run_sync(apart, read, content, limiter=works.readers)
 
 
@@ -63,7 +63,7 @@ class JsonRoute(APIRoute):
             if self.body_field is None:
                 return await handle(request)
             if not _is_json(request.headers.get("content-type", "")):
-                raise HTTPException(415, "What is sent here is JSON, with the content type application/json.")
+                raise HTTPException(415, "Send JSON here, with the content type application/json.")
             content = await body_of(request, MOST_JSON_BYTES)
 
             async def read() -> Message:

@@ -48,7 +48,7 @@ def _context() -> ForkServerContext:
 
 
 def apart(read: Callable[[bytes], Read], content: bytes) -> Read:
-    """What a reader makes of the content of a file; ``read``: a function of a module, its result can be pickled.
+    """The result of a reader on the content of a file; ``read``: a function of a module, its result can be pickled.
 
     Raises what the reader raises for users, and InvalidInput when it takes too much memory or time, or falls.
     """
@@ -66,8 +66,9 @@ def apart(read: Callable[[bytes], Read], content: bytes) -> Read:
         process.join()
     if told is None:
         took_s = time.monotonic() - begun_at
-        limit = f"the {CPU_S} s" if process.exitcode == -signal.SIGXCPU or took_s >= CPU_S else "the memory"
-        raise InvalidInput(f"The file cannot be read: it takes more than {limit} that a file may take.")
+        is_slow = process.exitcode == -signal.SIGXCPU or took_s >= CPU_S
+        why = f"it takes more than the {CPU_S} s" if is_slow else "it is damaged, or takes more than the memory"
+        raise InvalidInput(f"The file cannot be read: {why} that a file may take.")
     result = pickle.loads(told)
     if isinstance(result, BaugrundError):
         raise result
@@ -75,7 +76,7 @@ def apart(read: Callable[[bytes], Read], content: bytes) -> Read:
 
 
 def _serve(read: Callable[[bytes], object], content: bytes, told: Connection) -> None:
-    """What the process does."""
+    """The main function of a reader process."""
     ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
     os.nice(NICENESS)
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))

@@ -119,14 +119,12 @@ def workers(url: str, count: int = WORKERS, brief: int = 0) -> Iterator[Workers]
             for one in started.kept:
                 one.look_after()
 
-    # a worker ends with the thread that began it: this one is there until all are ended
     watcher = threading.Thread(target=look_after_all, daemon=True)
     watcher.start()
     try:
         yield started
     finally:
         is_over.set()
-        _end(started)
         watcher.join()
         _end(started)
 

@@ -106,6 +106,7 @@ export class Outbox {
     return taken.filter(Boolean).length;
   }
 
+  /** The page is there: what the server does not take at once is sent again and again. */
   open(): void {
     this.isClosed = false;
     this.hasGivenUp = false;

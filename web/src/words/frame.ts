@@ -33,7 +33,10 @@ export const frame = {
     import: "Read a project file",
     drops: (n: number) => `${n} ${n === 1 ? "drop" : "drops"}`,
     rooms: (n: number) => `${n} ${n === 1 ? "room" : "rooms"}`,
-    waiting: (n: number) => `${n === 1 ? "1 change waits" : `${n} changes wait`} in this browser: open it to send`,
+    waiting: (n: number) =>
+      n === 1
+        ? "1 change waits in this browser; open the project to send it"
+        : `${n} changes wait in this browser; open the project to send them`,
     none: "No project yet. Name one, and start with its rooms.",
     changed: "changed",
     remove: "Remove",
