@@ -14,9 +14,10 @@ from ..cabling.links import Link
 from ..demand.needs import Demands, demands
 from ..errors import TookTooLong
 from ..facts.brief import Kit
-from ..facts.catalogue import Catalogue, Piecewise
+from ..facts.catalogue import Catalogue, Injector, Piecewise
 from ..facts.fact import Fact
 from ..facts.project import Project, Stance
+from ..standards.poe_classes import POE_CLASSES, rank
 from ..watch import counted_off
 from .answers import Answer
 from .best import least_price
@@ -44,6 +45,7 @@ class YearLine(Fact):
     power_w: float
     """With margin."""
     power_limit_w: float
+    """Budgets of the boxes, and what the injectors give in the same terms: they need no margin."""
     lacks: str
     """What runs out first, and where; empty: nothing."""
 
@@ -103,7 +105,13 @@ def years(outlook: Outlook, answer: Answer, last: int) -> tuple[YearLine, ...]:
     ends = 2 * sum(link.ends for link in answer.links) - sum(
         bool(module) * link.ends for link in answer.links for module in (link.upper_module, link.lower_module)
     )
-    injectors = sum(part.quantity for part in answer.parts if part.kind == "injector")
+    injectors = [
+        (part.quantity, model.poe_class)
+        for part in answer.parts
+        if isinstance(model := outlook.catalogue.get(part.model), Injector)
+    ]
+    injected_w = sum(count * POE_CLASSES[rank(poe_class)].port_w for count, poe_class in injectors)
+    power_limit_w = round(sum(box.power_w for box in answer.boxes) + injected_w * margin, 1)
     lines = []
     for year in range(last + 1):
         of = outlook.site(year)[1].values()
@@ -117,9 +125,9 @@ def years(outlook: Outlook, answer: Answer, last: int) -> tuple[YearLine, ...]:
                 ports=len(needs) + ends,
                 ports_limit=sum(box.ports for box in answer.boxes),
                 powered=sum(need.poe_rank > 0 for need in needs),
-                powered_limit=sum(box.powered for box in answer.boxes) + injectors,
+                powered_limit=sum(box.powered for box in answer.boxes) + sum(count for count, _ in injectors),
                 power_w=round(sum(need.power_mw for need in needs) * margin / 1000, 1),
-                power_limit_w=sum(box.power_w for box in answer.boxes),
+                power_limit_w=power_limit_w,
                 lacks=lacks(outlook, standing, year) or "",
             )
         )

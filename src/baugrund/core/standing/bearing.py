@@ -74,7 +74,10 @@ def _port_watts(rank_: int) -> float:
 
 
 def _best_rank(g: Ground) -> int:
-    return max((rank(group.poe_class) for box in g.boxes for group in box.ports), default=0)
+    """The highest class that a port gives, or an injector that a drop sits on."""
+    ports = [rank(group.poe_class) for box in g.boxes for group in box.ports]
+    seats = g.stand.seated.seats if g.stand.seated else ()
+    return max([*ports, *(rank(seat.injector.model.poe_class) for seat in seats if seat.injector)], default=0)
 
 
 def _powered(drops: Sequence[Asked]) -> int:
@@ -106,7 +109,9 @@ COUNTS: tuple[_Count, ...] = (
         lambda g: _port_watts(_best_rank(g)),
         lambda g, drops: max((_port_watts(asked.need.poe_rank) for asked in drops), default=0.0),
         lambda g, asked: _port_watts(asked.need.poe_rank),
-        lambda g, c: f"highest class asked reserves {c.used + c.growth:g} W; the best port gives {c.limit:g} W",
+        lambda g, c: (
+            f"highest class asked reserves {c.used + c.growth:g} W; the best port or injector gives {c.limit:g} W"
+        ),
         "IEEE Std 802.3-2022, clause 145: power reserved at the port for each class.",
     ),
     _Count(
