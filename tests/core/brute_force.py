@@ -11,6 +11,8 @@ from collections import Counter
 from fractions import Fraction
 from itertools import combinations_with_replacement, product
 
+from .small import is_within
+
 
 class TooLarge(Exception):
     """More seats to try than there is time for."""
@@ -115,11 +117,7 @@ def _housed(problem, boxes):
     for key, count in problem.pins.items():
         if sum(box.model.key == key for box in boxes) < count:
             return False
-    return (
-        sum(box.model.units for box in boxes) <= problem.units
-        and sum(box.model.mass_kg for box in boxes) * 1000 <= problem.load_g
-        and sum(box.model.sockets for box in boxes) <= problem.sockets
-    )
+    return is_within(problem, boxes)
 
 
 def _parents(count, chain):
@@ -213,8 +211,8 @@ def _seatings(problem, boxes, tree, uplink, ends, drops, visits):
                     drawn = need.power_mw if way is None else 0
                     if power[place] + drawn > box.power_most_mw:
                         continue
-                    used = sum(1 for c in chosen if c[3]) + (way is not None)
-                    if used + sum(b.model.sockets for b in boxes) > problem.sockets:
+                    injectors = [one.model for *_, one in (*chosen, (way,)) if one]
+                    if injectors and not is_within(problem, boxes, injectors):
                         continue
                     free[place, ("port", group)] -= 1
                     power[place] += drawn

@@ -8,6 +8,8 @@ import pytest
 from baugrund.core.demand.needs import Need
 from baugrund.core.edits import AddEntry, ChangeEntry
 from baugrund.core.facts.catalogue import Catalogue, Injector, Module, PortGroup, Router, SlotGroup, Switch
+from baugrund.core.facts.project import empty_project
+from baugrund.core.pick import resources
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.problem import Problem, roots_of
 from baugrund.core.pick.site import Site
@@ -74,6 +76,26 @@ def catalogue(*models):
     return Catalogue(name="Small", currency="EUR", priced_on="2026-01-01", models=models)
 
 
+ROOM = {"units": 20, "load_kg": 100.0, "sockets": 12, "ups_outlets": None}
+"""Fields of a closet that its resources are told by, with room enough."""
+
+
+def room(fields):
+    """How much a closet with these fields, else room enough, has of each resource."""
+    return resources.limits_of(empty_project("Small", 2026).head_end.model_copy(update=ROOM | fields))
+
+
+def altered(asked, **changes):
+    """The same problem with other terms; fields of a closet change its resources."""
+    changed = {field: changes.pop(field) for field in ROOM if field in changes}
+    now = dict(zip((resource.key for resource in resources.RESOURCES), asked.capacities, strict=True))
+    fields = {
+        "units": now["units"], "load_kg": now["load"] / 1000, "sockets": now["sockets"],
+        "ups_outlets": None if now["battery outlets"] == resources.NO_LIMIT else now["battery outlets"],
+    }  # fmt: skip
+    return replace(asked, capacities=room(fields | changed), **changes)
+
+
 def problem(models, needs, **terms):
     """A problem over these models, each to be had in any number; ``needs`` maps a need to how many drops ask for it."""
     margin = terms.pop("margin_percent", 0.0)
@@ -91,7 +113,8 @@ def problem(models, needs, **terms):
             else:
                 made = box_type(one, index, price, most, margin)
             kinds[type(one)].append(made)
-    given = {"pins": {}, "units": 20, "load_g": 100_000, "sockets": 12, "ups_outlets": None, "chain_allowed": False}
+    terms["capacities"] = room({field: terms.pop(field) for field in ROOM if field in terms})
+    given = {"pins": {}, "chain_allowed": False}
     return Problem(
         needs=tuple(sorted(needs.items(), reverse=True)),
         roots=tuple(kinds[Router]) if uplink is None else roots_of(kinds[Switch], kinds[Module], uplink),
@@ -100,6 +123,14 @@ def problem(models, needs, **terms):
         modules=tuple(kinds[Module]),
         margin_percent=margin,
         **(given | terms),
+    )
+
+
+def is_within(problem, boxes, injectors=()):
+    """Whether boxes, and models of injectors, take no more of any resource than the closet has."""
+    return all(
+        sum(resource.of_box(box.model) for box in boxes) + sum(map(resource.of_injector, injectors)) <= there
+        for resource, there in zip(resources.RESOURCES, problem.capacities, strict=True)
     )
 
 

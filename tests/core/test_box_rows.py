@@ -3,7 +3,7 @@ what the best of them does."""
 
 import pytest
 
-from baugrund.core.pick.box_rows import CARRIES, ENDS, FREE, HELD, POWER, PRICE, SLOTS, BoxRows
+from baugrund.core.pick.box_rows import CARRIES, ENDS, FREE, POWER, PRICE, SLOTS, BoxRows
 from baugrund.core.pick.links import Way, Ways
 from baugrund.core.pick.relaxation import Relaxation
 from baugrund.core.pick.sets import Sets, pinned
@@ -56,7 +56,7 @@ def test_leaves_hold_what_each_holds_with_its_link_on_the_best_of_its_ports(bloc
             (row,) = rows.leaf(box, [way])
             ends = [None] if way.lower_in_slot else link_ports(box, way.rate_mbit)
             mine = [max(held(up_set, box, end, way.carries_kbit) for end in ends) for up_set in rows.up_sets]
-            assert row[HELD:].tolist() == mine
+            assert row[rows.held :].tolist() == mine
             in_slots = way.lower_in_slot + way.upper_in_slot
             assert row[PRICE] == box.cost_minor + way.price_minor
             assert row[FREE] == box.ports_most - 2 + in_slots
@@ -83,7 +83,7 @@ def test_roots_and_hubs_together_come_to_what_both_have_less_their_link(seed):
             assert row[POWER] == alone[POWER] == rows.watts(root)
             ends = [None] if way.upper_in_slot else link_ports(root, way.rate_mbit)
             mine = [max(held(up_set, root, end) for end in ends) for up_set in rows.up_sets]
-            assert row[HELD:].tolist() == mine
+            assert row[rows.held :].tolist() == mine
 
 
 def test_switches_hung_off_hubs_are_those_with_every_way_to_any_of_them():

@@ -12,7 +12,7 @@ from baugrund.core.pick.site import Site, hinted, stocked
 from baugrund.core.pick.supply import InjectorType, ModuleType, box_type, mains_mw
 
 from .brute_force import TooLarge, best_of_site, every_pick
-from .small import alone, in_blocks
+from .small import alone, altered, in_blocks, room
 
 CASES = 280
 SITES = 720
@@ -67,15 +67,16 @@ def random_problem(seed):
     pins = {f"switch-{rng.choice([10, 11])}": 1} if rng.random() < 0.2 else {}
     return Problem(
         needs=tuple(sorted(needs.items(), reverse=True)), roots=routers, switches=switches, pins=pins,
-        injectors=tuple(injectors), modules=tuple(modules), units=rng.choice([2, 3, 3]), load_g=3000,
-        sockets=rng.randint(3, 6), ups_outlets=None, chain_allowed=rng.random() < 0.3, margin_percent=margin,
+        injectors=tuple(injectors), modules=tuple(modules), 
+        capacities=room({"units": rng.choice([2, 3, 3]), "load_kg": 3.0, "sockets": rng.randint(3, 6)}),
+        chain_allowed=rng.random() < 0.3, margin_percent=margin,
     )  # fmt: skip
 
 
 def random_site(seed):
     """Two or three closets in a row or side by side that share models, owned kit, pins."""
     rng = random.Random(seed)
-    first = replace(random_problem(seed + 10_000), units=2)
+    first = altered(random_problem(seed + 10_000), units=2)
     several = rng.choice([2, 2, 3])
     fed_by = {2: 1, 3: rng.choice([1, 2])}
     numbers = range(1, several + 1)

@@ -6,7 +6,7 @@ from itertools import product
 import numpy as np
 
 from baugrund.core.pick.bounds import link_classes
-from baugrund.core.pick.box_rows import CARRIES, ENDS, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS
+from baugrund.core.pick.box_rows import CARRIES, ENDS, FREE, POWER, PRICE, SLOTS, TAKEN
 from baugrund.core.pick.hubs import Around
 
 from .small import in_blocks
@@ -15,7 +15,7 @@ from .test_pick import random_problem, random_site
 
 def cured(group, total):
     """What injectors cost that mend shortages, the dearest first, and how many; None: nothing mends one."""
-    short = [(up_set.cure_minor, up_set.count - total[HELD + n]) for n, up_set in enumerate(group.up_sets)]
+    short = [(up_set.cure_minor, up_set.count - total[group.rows.held + n]) for n, up_set in enumerate(group.up_sets)]
     if any(price is None and lacks > 0 for price, lacks in short):
         return None
     cost = count = 0
@@ -36,21 +36,23 @@ def powered(asked, total):
     return left * min((injector.price_minor for injector in asked.injectors), default=0), left
 
 
-def price_of(asked, group, total, boxes):
+def price_of(asked, group, total):
     """Least price of a set whose boxes come to a total; −1: none can be packed."""
     trunks = group.trunks
     slots = min(total[SLOTS], total[ENDS]) if asked.trunks else total[SLOTS]
     lacking = max(asked.drops + trunks.on_ports - total[FREE], 0)
     mended, fed = cured(group, total), powered(asked, total)
-    if mended is None or fed is None or total[UNITS] > asked.units or total[MASS] > asked.load_g:
+    if mended is None or fed is None:
         return -1
     injectors = max(mended[1], fed[1])
     if (
         not trunks.in_slots + lacking <= slots
         or lacking > trunks.may_move
         or total[CARRIES] < asked.traffic_kbit
-        or total[SOCKETS] + injectors > asked.sockets
-        or (asked.ups_outlets is not None and boxes + injectors > asked.ups_outlets)
+        or any(
+            total[TAKEN + n] + injectors * takes > there
+            for n, (takes, there) in enumerate(zip(asked.injector_takes, asked.capacities, strict=True))
+        )
     ):
         return -1
     return total[PRICE] + max(mended[0], fed[0]) + trunks.least_minor + lacking * trunks.move_minor
@@ -66,11 +68,11 @@ def star_price(asked, group, root, hub, hung):
             continue
         mine = rows.roots([(hub, None)])[0] if above is None else rows.leaf(hub, [above])[0]
         left = rows.left_by_links(hub, [way.rate_mbit for way in ways if not way.upper_in_slot])
-        total = [*mine[:HELD], *np.minimum(mine[HELD:], left)]
+        total = [*mine[: rows.held], *np.minimum(mine[rows.held :], left)]
         others = [rows.leaf(box, [way])[0] for box, way in zip(hung, ways, strict=True)]
         others += [] if above is None else [rows.roots([(root, above)])[0]]
         total = np.sum([total, *others], axis=0).tolist()
-        prices.append(price_of(asked, group, total, len(hung) + 1 + (root is not hub)))
+        prices.append(price_of(asked, group, total))
     return min((price for price in prices if price >= 0), default=-1)
 
 
@@ -110,14 +112,17 @@ def test_sets_cost_what_their_sums_ask(block):
             limits = group.limits
             whole = np.array([
                 0, limits.ends, limits.in_slots + limits.may_move, limits.in_slots + limits.may_move,
-                limits.traffic_kbit, limits.power_mw, limits.sockets, limits.units, limits.load_g, *group.asked,
+                limits.traffic_kbit, limits.power_mw, *limits.capacities, *group.asked,
             ])  # fmt: skip
             sums = np.tile(whole, (60, 1))
             at = rng.integers(0, len(whole), 60)
-            sums[np.arange(60), at] += rng.integers(-2, 3, 60) * np.where(np.isin(at, [CARRIES, POWER, MASS]), 900, 1)
+            sums[np.arange(60), at] += rng.integers(-2, 3, 60) * np.where(
+                np.isin(at, [CARRIES, POWER, TAKEN + 1]), 900, 1
+            )
             sums[:, PRICE] = 10_000
-            sums[:, SOCKETS] = np.maximum(sums[:, SOCKETS] - rng.integers(0, 4, 60), 0)
-            prices = group.least_price(sums, 2).tolist()
-            assert prices == [price_of(asked, group, row, 2) for row in sums.tolist()]
+            sockets = sums[:, TAKEN + 2]
+            sockets[:] = np.maximum(sockets - rng.integers(0, 4, 60), 0)
+            prices = group.least_price(sums).tolist()
+            assert prices == [price_of(asked, group, row) for row in sums.tolist()]
             seen = [seen[0] + sum(price >= 0 for price in prices), seen[1] + prices.count(-1)]
     assert min(seen) > 200

@@ -112,7 +112,7 @@ def test_a_star_has_one_hub_and_a_chain_need_not():
 
 
 @pytest.mark.parametrize(("key", "limit", "enough"), [("units", 2, 3), ("sockets", 2, 3), ("ups_outlets", 2, 3),
-                                                      ("load_g", 2999, 3000)])  # fmt: skip
+                                                      ("load_kg", 2.999, 3.0)])  # fmt: skip
 def test_the_housing_limits_the_boxes(key, limit, enough):
     models = [HOME, switch("eight", ports(8))]
     assert cheapest(problem(models, {DESK: 11}, **{key: limit})) is None

@@ -21,6 +21,7 @@ from .small import (
     cheapest,
     in_blocks,
     injector,
+    is_within,
     module,
     ports,
     problem,
@@ -88,8 +89,7 @@ def assert_sound(asked, seating):
         assert link.option.upper.medium == link.option.lower.medium
     if not asked.chain_allowed and len(boxes) > 1:
         assert any(all(hub in (link.upper, link.lower) for link in seating.links) for hub in range(len(boxes)))
-    sockets = sum(box.model.sockets for box in boxes) + sum(seating.injectors.values())
-    assert sockets <= asked.sockets
+    assert is_within(asked, boxes, [injector.model for injector in seating.injectors.elements()])
 
 
 def random_sets(seed, size=3):
@@ -99,7 +99,7 @@ def random_sets(seed, size=3):
     for _ in range(6):
         chosen = [rng.choice(asked.roots)]
         chosen += [rng.choice(asked.switches) for _ in range(rng.randint(0, size - 1))]
-        housed = sum(b.model.units for b in chosen) <= asked.units and sum(b.mass_g for b in chosen) <= asked.load_g
+        housed = is_within(asked, chosen)
         if housed and all(b.most is None or chosen.count(b) <= b.most for b in chosen):
             yield asked, tuple(chosen)
 

@@ -16,7 +16,7 @@ from baugrund.core.pick.search import search
 from baugrund.core.pick.stand_ins import StandIns
 from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs
 
-from .small import ACCESS_POINT, CAMERA, DESK, injector, module, ports, problem, router, slots, switch
+from .small import ACCESS_POINT, CAMERA, DESK, altered, injector, module, ports, problem, router, slots, switch
 
 HOME = router("home", ports(8), price=100)
 SMALL = switch("small", ports(9), price=100)
@@ -105,7 +105,7 @@ def test_a_hub_needs_ends_for_its_links_beside_the_ports_of_its_drops():
     few, many = router("few", ports(8), price=100), router("many", ports(24), price=200)
     small = problem([few, many, SMALL], {DESK: 2}, sockets=3)
     assert hubs(small) == {"many"}
-    assert hubs(replace(small, sockets=12)) == set()
+    assert hubs(altered(small, sockets=12)) == set()
 
 
 def test_units_and_sockets_count():
@@ -175,7 +175,7 @@ def made_up(seed, feeds, is_fed):
                     rng.choice([5_000, 200_000, 600_000])) for number in range(2, 2 + feeds)]  # fmt: skip
     uplink = Trunk(1, "fibre-multimode", 10_000, 1, 100_000) if is_fed else None
     asked = made_up_closet(needs, made_up_catalogue(rng.choice([20, 30]), seed), trunks, uplink)
-    asked = replace(asked, sockets=rng.choice([4, 8, 16]), units=rng.choice([3, 6, 24]))
+    asked = altered(asked, sockets=rng.choice([4, 8, 16]), units=rng.choice([3, 6, 24]))
     pinned = {rng.choice(asked.switches).model.key: 1} if rng.random() < 0.2 else {}
     return replace(with_headroom(asked, Fraction(1, 8)) if rng.random() < 0.2 else asked, pins=pinned)
 

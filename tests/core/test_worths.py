@@ -91,8 +91,7 @@ def test_a_box_serves_no_more_than_told_and_nearly_as_much_as_that():
 def random_worths(asked, rng):
     drops = np.array([float(rng.randint(0, 120)) for _ in asked.needs])
     ends = tuple((speed, float(rng.randint(0, 30))) for speed in (1000, 2500, 10000))
-    outlets = (float(rng.randint(0, 20)),) * (1 if asked.ups_outlets is None else 2)
-    return Worths(drops, ends, outlets)
+    return Worths(drops, ends, tuple(float(rng.randint(0, 20)) for _ in asked.limited))
 
 
 @in_blocks(3)

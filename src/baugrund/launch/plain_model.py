@@ -114,7 +114,7 @@ class _Plain:
                         on_port[group].append(seat)
                         self.seats[number].append(seat)
                         traffic.append(need.traffic_kbit * seat)
-                        self.injected.append(seat)
+                        self.injected.append((injector, seat))
                         self.cost.append(injector.price_minor * seat)
         return traffic, watts
 
@@ -127,11 +127,9 @@ class _Plain:
         for number, (_, count) in enumerate(problem.needs):
             add(sum(self.seats[number]) == count)
         pairs = list(zip(self.boxes, self.used, strict=True))
-        add(sum(box.model.units * used for box, used in pairs) <= problem.units)
-        add(sum(box.mass_g * used for box, used in pairs) <= problem.load_g)
-        add(sum(box.model.sockets * used for box, used in pairs) + sum(self.injected) <= problem.sockets)
-        if problem.ups_outlets is not None:
-            add(sum(self.used) + sum(self.injected) <= problem.ups_outlets)
+        for number, there in enumerate(problem.capacities):
+            boxes = sum(box.takes[number] * used for box, used in pairs)
+            add(boxes + sum(injector.takes[number] * seat for injector, seat in self.injected) <= there)
 
     def solve(self, seconds: float) -> Plain:
         self.solver.Minimize(sum(self.cost))

@@ -129,19 +129,19 @@ class LinkClass(Kept):
         cured_by = [cures.index(up_set.cure_minor) for up_set in self.up_sets]
         return Limits(
             bool(problem.trunks), problem.drops + trunks.on_ports, trunks.in_slots, trunks.may_move,
-            trunks.least_minor, trunks.move_minor, problem.traffic_kbit, self.power_mw, problem.sockets, problem.units,
-            problem.load_g, -1 if problem.ups_outlets is None else problem.ups_outlets,
+            trunks.least_minor, trunks.move_minor, problem.traffic_kbit, self.power_mw,
+            np.array(problem.capacities, dtype=np.int64), np.array(problem.injector_takes, dtype=np.int64),
             min((injector.price_minor for injector in problem.injectors), default=-1),
             np.cumsum(np.array(problem.powers_down, dtype=np.int64)), np.array(self.asked, dtype=np.int64),
             np.array(cured_by, dtype=np.int64),
             np.array([-1 if price is None else price for price in cures], dtype=np.int64),
         )  # fmt: skip
 
-    def least_price(self, sets: Rows, boxes: int) -> Rows:
+    def least_price(self, sets: Rows) -> Rows:
         """Least price of each set with its injectors and modules [minor]; −1 where no packing can exist."""
         from .pricing import least_prices
 
-        prices: Rows = least_prices(sets, boxes, self.limits)
+        prices: Rows = least_prices(sets, self.limits)
         return prices
 
 
@@ -163,11 +163,10 @@ class Limits(NamedTuple):
     traffic_kbit: int
     power_mw: int
     """Of all drops."""
-    sockets: int
-    units: int
-    load_g: int
-    outlets: int
-    """Of the battery; −1: they are not counted."""
+    capacities: Rows
+    """Of each resource of the closet."""
+    injector_takes: Rows
+    """What an injector takes of each at least."""
     injector_minor: int
     """The cheapest; −1: there is none."""
     leaving_mw: Rows

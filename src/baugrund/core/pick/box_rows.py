@@ -17,10 +17,10 @@ from .problem import Problem
 from .supply import BoxType
 from .upsets import up_sets
 
-PRICE, FREE, SLOTS, ENDS, CARRIES, POWER, SOCKETS, UNITS, MASS, HELD = range(10)
+PRICE, FREE, SLOTS, ENDS, CARRIES, POWER, TAKEN = range(7)
 """Columns: price with link modules [minor], ports and slots left by both ends of the link, slots left that links to fed
-closets may end in, traffic that sits on the box [kbit/s], PoE watts [mW], sockets, units, mass [g], then drops held of
-each up-set.  What a set of boxes gives and takes is the sum over them."""
+closets may end in, traffic that sits on the box [kbit/s], PoE watts [mW], then what it takes of each resource of the
+closet, then drops held of each up-set.  What a set of boxes gives and takes is the sum over them."""
 
 Rows = NDArray[np.int64]
 Made = TypeVar("Made")
@@ -50,6 +50,8 @@ class BoxRows(Kept):
         self.problem = problem
         self.up_sets = up_sets(problem)
         self.holding = Holding(self.up_sets, problem.boxes)
+        self.held = TAKEN + len(problem.capacities)
+        """The first column of drops held."""
         self._at = {box: place for place, box in enumerate(problem.boxes)}
         sorts = {id(problem.ends(box)): box for box in problem.switches}
         number = {key: place for place, key in enumerate(sorts)}
@@ -57,11 +59,8 @@ class BoxRows(Kept):
         """A switch of each sort: those of one have the same ends of links."""
         self._sort = np.array([number[id(problem.ends(box))] for box in problem.switches], dtype=np.intp)
         slots = np.array([box.slot_count for box in problem.boxes], dtype=np.int64)
-        bare = [
-            (box.cost_minor, box.ports_most, 0, 0, 0, 0, box.model.sockets, box.model.units, box.mass_g)
-            for box in problem.boxes
-        ]
-        self._bare = np.array(bare, dtype=np.int64).reshape(len(bare), HELD)
+        bare = [(box.cost_minor, box.ports_most, 0, 0, 0, 0, *box.takes) for box in problem.boxes]
+        self._bare = np.array(bare, dtype=np.int64).reshape(len(bare), self.held)
         self._bare[:, SLOTS] = slots if problem.modules else 0
         self._bare[:, POWER] = watts_given(problem, problem.boxes)
         self._bare[:, ENDS] = [self._trunk_slots(box) for box in problem.boxes]
@@ -169,9 +168,9 @@ class BoxRows(Kept):
         return rows
 
     def _made(self, places: Places, traffic_kbit: Rows, held: Rows) -> Rows:
-        rows = np.empty((len(places), HELD + len(self.up_sets)), dtype=np.int64)
-        rows[:, :HELD] = self._bare[places]
-        rows[:, CARRIES], rows[:, HELD:] = traffic_kbit, held
+        rows = np.empty((len(places), self.held + len(self.up_sets)), dtype=np.int64)
+        rows[:, : self.held] = self._bare[places]
+        rows[:, CARRIES], rows[:, self.held :] = traffic_kbit, held
         return rows
 
     def _own_kbit(self, places: Places, taken: Flags | int = 0) -> Rows:

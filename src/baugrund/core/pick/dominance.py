@@ -31,9 +31,7 @@ def replaces(other: BoxType, box: BoxType) -> bool:
         and other.ports_most >= box.ports_most
         and other.powered_most >= box.powered_most
         and a.efficiency_percent >= b.efficiency_percent
-        and a.units <= b.units
-        and a.sockets <= b.sockets
-        and a.mass_kg <= b.mass_kg
+        and all(mine <= theirs for mine, theirs in zip(other.takes, box.takes, strict=True))
         and a.large_frames >= b.large_frames
         and _slots_cover(other.slots, box.slots)
         and _ports_cover(other, box)

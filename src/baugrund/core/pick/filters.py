@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from ..facts.brief import InternetLine
 from ..facts.building import Closet
 from ..facts.catalogue import Accessory, Box, Catalogue, Router
 from ..facts.project import Project
 from ..words import joined
-
-PLUG_AND_BEND_MM = 75
-"""Depth kept for plug and bend behind a box [mm], *default*."""
+from . import resources, rules
 
 
 def wan_shortfall(router: Router, lines: tuple[InternetLine, ...]) -> str | None:
@@ -32,21 +32,14 @@ def wan_shortfall(router: Router, lines: tuple[InternetLine, ...]) -> str | None
 def _misfit(box: Box, project: Project, closet: Closet) -> str | None:
     if box.is_for_rooms:
         return "It is fed over its cable: for a room, not for a closet."
-    if project.settings.separate_networks and not box.managed:
-        return "Separate networks are wanted; this one is not managed."
-    if closet.living_space and not box.fanless:
-        return "The closet is a living space; this one has a fan."
-    if closet.housing == "panel" and box.form == "rack":
-        return "19 inches wide; the wall panel takes narrow boxes only."
-    if box.depth_mm + PLUG_AND_BEND_MM > closet.depth_mm:
-        return (
-            f"{box.depth_mm} mm deep and {PLUG_AND_BEND_MM} mm for plug and bend; the housing has {closet.depth_mm} mm."
-        )
-    if box.units > closet.units:
-        return f"{box.units} units high; the housing has {closet.units}."
-    if box.mass_kg > closet.load_kg:
-        return f"{box.mass_kg:g} kg; the housing carries {closet.load_kg:g} kg."
-    return None
+    broken = (rule.broken(box, closet) for rule in rules.RULES if rule.applies(project, closet))
+    return next(filter(None, (*broken, *_too_much(box, closet))), None)
+
+
+def _too_much(box: Box, closet: Closet) -> Iterator[str]:
+    """A sentence for every resource of which a box alone takes more than the closet has."""
+    table = zip(resources.RESOURCES, resources.box_takes(box), resources.limits_of(closet), strict=True)
+    return (resource.too_much(takes, there) for resource, takes, there in table if takes > there)
 
 
 def lacking(box: Box, closet: Closet) -> tuple[Accessory, ...]:

@@ -141,7 +141,7 @@ class _Greedy:
 
     def _finish(self, links: Sequence[tuple[int, int, LinkOption]], left: Mapping[int, int]) -> Seating | None:
         """Seat what is left over and check what only shows at the end."""
-        if not self._seat_all(left) or not self._frames_pass() or not self._sockets_suffice():
+        if not self._seat_all(left) or not self._frames_pass() or not self._resources_suffice():
             return None
         behind = [0] * len(self.boxes)
         for (need, box, _, _), count in self.seats.items():
@@ -327,12 +327,13 @@ class _Greedy:
             asking.add(0)
         return len(asking) < 2 or self.boxes[self.hub].model.large_frames
 
-    def _sockets_suffice(self) -> bool:
-        injectors = sum(count for (_, _, _, injector), count in self.seats.items() if injector)
-        problem = self.problem
-        if problem.ups_outlets is not None and len(self.boxes) + injectors > problem.ups_outlets:
-            return False
-        return sum(box.model.sockets for box in self.boxes) + injectors <= problem.sockets
+    def _resources_suffice(self) -> bool:
+        injectors = [(injector, count) for (_, _, _, injector), count in self.seats.items() if injector]
+        taken = (
+            sum(box.takes[number] for box in self.boxes) + sum(one.takes[number] * count for one, count in injectors)
+            for number in self.problem.limited
+        )
+        return all(some <= self.problem.capacities[n] for n, some in zip(self.problem.limited, taken, strict=True))
 
 
 def _whose(one: Place | Asked) -> tuple[int | None, str]:

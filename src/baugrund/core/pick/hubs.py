@@ -12,7 +12,7 @@ from typing import NamedTuple
 import numpy as np
 
 from .bounds import LinkClass
-from .box_rows import HELD, Rows, best_of
+from .box_rows import Rows, best_of
 from .figures import Counts, Flags, Places
 from .linear import Floats
 from .supply import BoxType
@@ -77,10 +77,11 @@ class Around:
         sums = more @ self._best
         boxes = int(counts[0].sum())
         on_ports = max(0, boxes - 1 - (self.hub.slot_count if self.group.problem.modules else 0))
-        sums[:, HELD:] += np.clip(self.group.rows.holds(self.hub), 0, max(0, self.hub.ports_most - on_ports))
+        held, most = self.group.rows.held, max(0, self.hub.ports_most - on_ports)
+        sums[:, held:] += np.clip(self.group.rows.holds(self.hub), 0, most)
         if not self.hub.is_root:
             sums += self.group.rows.bare([self.hub])
-        return self.group.least_price(sums, boxes)
+        return self.group.least_price(sums)
 
     def priced(self, counts: Floats | Counts) -> Rows:
         """Least price of sets over every way of their links [minor]; −1 where no star works, `LEFT` where there are too
@@ -89,7 +90,7 @@ class Around:
 
         boxes = int(counts[0].sum())
         if boxes == 1:
-            return self.group.least_price(self.group.rows.roots([(self.hub, None)]), 1).repeat(len(counts))
+            return self.group.least_price(self.group.rows.roots([(self.hub, None)])).repeat(len(counts))
         whole = np.ascontiguousarray(counts, dtype=np.int16)
         prices: Rows = star_prices(whole, self.place, self.roots, boxes, WAYS_MOST, self._ends, self.group.limits)
         return prices
@@ -103,7 +104,7 @@ class Around:
         return Ends(
             hung.first, hung.first + hung.count - 1, hung.rows, hung.ways.upper_in_slot, number,
             self.hub.slot_count, rows.left_by_links(self.hub, ()),
-            np.array(faster, dtype=np.int64).reshape(len(speeds), width - HELD),
+            np.array(faster, dtype=np.int64).reshape(len(speeds), width - rows.held),
             *self._own_ways,
         )  # fmt: skip
 

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from .box_rows import HELD, Rows, best_of
+from .box_rows import Rows, best_of
 from .figures import Counts, Places
 from .hubs import Around
 from .linear import Floats
@@ -137,8 +137,8 @@ class Making:
         if more.any():
             begun += more.astype(np.int64) @ self._at_best
         if self.hubs:
-            begun[:, HELD:] += self._held(boxes)[self._parts.hubs[starts]]
-        prices: Rows = set_prices(begun, at, self._leaves, listed.came, boxes, self.group.limits)
+            begun[:, self.group.rows.held :] += self._held(boxes)[self._parts.hubs[starts]]
+        prices: Rows = set_prices(begun, at, self._leaves, listed.came, self.group.limits)
         return prices
 
     @cached_property

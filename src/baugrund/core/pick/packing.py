@@ -134,9 +134,9 @@ class Packing:
             drops.append(max(duals[number] + by_watt * more_w, 0.0))
         row = seats.port_row(self._hub)
         ports = [(port.speed_mbit, max(-duals[row + n], 0.0)) for n, port in enumerate(self.hub.ports)]
-        outlets = 1 if problem.ups_outlets is None else 2
         row = seats.port_row(len(seats.boxes))
-        return Worths(np.array(drops), tuple(ports), tuple(np.maximum(-duals[row : row + outlets], 0.0).tolist()))
+        resources = np.maximum(-duals[row : row + len(problem.limited)], 0.0)
+        return Worths(np.array(drops), tuple(ports), tuple(resources.tolist()))
 
     def pack(self, ceiling: int | None = None) -> Packed:
         """The first figure as good as can be, then the second."""

@@ -6,25 +6,25 @@ from __future__ import annotations
 import numpy as np
 
 from .bounds import Limits
-from .box_rows import CARRIES, ENDS, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS, Rows
+from .box_rows import CARRIES, ENDS, FREE, POWER, PRICE, SLOTS, TAKEN, Rows
 from .compiled import compiled, inlined
 from .figures import Counts, Places
 from .hubs import LEFT, Ends
 
 
 @inlined
-def _price(sums: Rows, boxes: int, limits: Limits) -> int:
+def _price(sums: Rows, limits: Limits) -> int:
     """Least price of a set whose boxes come to these sums; −1: no packing can exist."""
     slots = min(sums[SLOTS], sums[ENDS]) if limits.slots_are_asked else sums[SLOTS]
     spare, lacking = slots - limits.in_slots, max(limits.ends - sums[FREE], 0)
     possible = spare >= 0 and lacking <= min(spare, limits.may_move) and sums[CARRIES] >= limits.traffic_kbit
-    possible &= sums[UNITS] <= limits.units and sums[MASS] <= limits.load_g
+    held = TAKEN + len(limits.capacities)
     cost, injectors = 0, 0
     for cure in range(len(limits.cures_minor)):
         worst = 0
         for up_set in range(len(limits.asked)):
             if limits.cured_by[up_set] == cure:
-                worst = max(worst, limits.asked[up_set] - sums[HELD + up_set])
+                worst = max(worst, limits.asked[up_set] - sums[held + up_set])
         if limits.cures_minor[cure] < 0:
             possible &= worst == 0
         elif worst > injectors:
@@ -35,22 +35,22 @@ def _price(sums: Rows, boxes: int, limits: Limits) -> int:
         by_watts = np.searchsorted(limits.leaving_mw, over) + 1
         possible &= limits.injector_minor >= 0
         cost, injectors = max(cost, by_watts * limits.injector_minor), max(injectors, by_watts)
-    possible &= sums[SOCKETS] + injectors <= limits.sockets
-    possible &= limits.outlets < 0 or boxes + injectors <= limits.outlets
+    for one in range(len(limits.capacities)):
+        possible &= sums[TAKEN + one] + injectors * limits.injector_takes[one] <= limits.capacities[one]
     return sums[PRICE] + cost + limits.least_minor + lacking * limits.move_minor if possible else -1
 
 
 @compiled
-def least_prices(sets: Rows, boxes: int, limits: Limits) -> Rows:
-    """The same of sets of so many boxes, a row each."""
+def least_prices(sets: Rows, limits: Limits) -> Rows:
+    """The same of sets, a row each."""
     prices = np.empty(len(sets), dtype=np.int64)
     for one in range(len(sets)):
-        prices[one] = _price(sets[one], boxes, limits)
+        prices[one] = _price(sets[one], limits)
     return prices
 
 
 @compiled
-def set_prices(begun: Rows, starts: Places, leaves: Rows, came: Places, boxes: int, limits: Limits) -> Rows:
+def set_prices(begun: Rows, starts: Places, leaves: Rows, came: Places, limits: Limits) -> Rows:
     """The same of sets that begin with such a start, a row each, and have these leaves."""
     prices, sums = np.empty(len(starts), dtype=np.int64), np.empty(begun.shape[1], dtype=np.int64)
     for one in range(len(starts)):
@@ -58,17 +58,15 @@ def set_prices(begun: Rows, starts: Places, leaves: Rows, came: Places, boxes: i
         for leaf in came[one]:
             for column in range(len(sums)):
                 sums[column] += leaves[leaf, column]
-        prices[one] = _price(sums, boxes, limits)
+        prices[one] = _price(sums, limits)
     return prices
 
 
 @compiled
-def _with_own_link(
-    sums: Rows, slots: int, on_ports: Rows, root: int, boxes: int, ends: Ends, limits: Limits
-) -> int:  # fmt: skip
+def _with_own_link(sums: Rows, slots: int, on_ports: Rows, root: int, ends: Ends, limits: Limits) -> int:
     """Least price of a star whose other boxes come to these sums, and take so many slots of the hub and ports of each
     speed, over every way of the hub's own link to a root."""
-    least, left, taken = -1, ends.ports.copy(), 0
+    least, left, taken, held = -1, ends.ports.copy(), 0, TAKEN + len(limits.capacities)
     for speed in range(len(on_ports) - 1, -1, -1):
         taken += on_ports[speed]
         if on_ports[speed]:
@@ -78,15 +76,15 @@ def _with_own_link(
         if ends.own_able[own, root] and slots <= ends.own_slots[own]:
             total = sums + ends.own_roots[own, root] + ends.own_hub[own]
             for up_set in range(len(left)):
-                total[HELD + up_set] += min(left[up_set] - ends.own_hub[own, HELD + up_set], 0)
-            price = _price(total, boxes, limits)
+                total[held + up_set] += min(left[up_set] - ends.own_hub[own, held + up_set], 0)
+            price = _price(total, limits)
             if price >= 0 and (least < 0 or price < least):
                 least = price
     return least
 
 
 @compiled
-def _over_all_ways(switches: Places, root: int, boxes: int, ends: Ends, limits: Limits) -> int:
+def _over_all_ways(switches: Places, root: int, ends: Ends, limits: Limits) -> int:
     """Least price of a star of a root, a hub and switches that hang off that, equal ones together."""
     hung, width = len(switches), ends.rows.shape[1]
     # of the star as it stands with so many switches
@@ -97,7 +95,7 @@ def _over_all_ways(switches: Places, root: int, boxes: int, ends: Ends, limits: 
         ways[0] = ends.first[switches[0]] - 1
     while depth >= 0:
         if depth == hung:
-            price = _with_own_link(sums[depth], slots[depth], on_ports[depth], root, boxes, ends, limits)
+            price = _with_own_link(sums[depth], slots[depth], on_ports[depth], root, ends, limits)
             if price >= 0 and (least < 0 or price < least):
                 least = price
             depth -= 1
@@ -143,5 +141,5 @@ def star_prices(
                 switches[count] = place - roots
                 ways *= ends.last[place - roots] - ends.first[place - roots] + 1
                 count += 1
-        prices[star] = LEFT if ways > ways_most else _over_all_ways(switches, root, boxes, ends, limits)
+        prices[star] = LEFT if ways > ways_most else _over_all_ways(switches, root, ends, limits)
     return prices

@@ -20,6 +20,7 @@ from ..facts.project import Project
 from ..standards.poe_classes import rank
 from .filters import lacking, standing_reasons
 from .links import LinkOption, LinkTable, Trunk, Way
+from .resources import NO_LIMIT, limits_of
 from .supply import BoxType, InjectorType, LinkEnd, ModuleType, box_type, mains_mw
 
 if TYPE_CHECKING:
@@ -44,10 +45,8 @@ class Problem:
     injectors: tuple[InjectorType, ...]
     modules: tuple[ModuleType, ...]
     pins: Mapping[str, int]
-    units: int
-    load_g: int
-    sockets: int
-    ups_outlets: int | None
+    capacities: tuple[int, ...]
+    """How much of each resource the closet has, in the order of ``RESOURCES``; `NO_LIMIT` where nobody limits it."""
     chain_allowed: bool
     margin_percent: float = 0.0
     rejected: Mapping[str, str] = field(default_factory=dict)
@@ -126,15 +125,30 @@ class Problem:
         prices += [module.price_minor for module in self.modules]
         return gcd(*prices) or 1
 
+    @cached_property
+    def limited(self) -> tuple[int, ...]:
+        """Numbers of the resources that the closet has only so much of."""
+        return tuple(number for number, there in enumerate(self.capacities) if there < NO_LIMIT)
+
+    @cached_property
     def boxes_most(self) -> int:
-        """Most boxes that sockets, units and battery outlets leave room for."""
-        most = min(self.sockets, self.units)
-        return most if self.ups_outlets is None else min(most, self.ups_outlets)
+        """Most boxes that the closet's resources leave room for: each takes at least what the thriftiest does."""
+        least = (min((box.takes[number] for box in self.boxes), default=0) for number in self.limited)
+        each = [self.capacities[number] // takes for number, takes in zip(self.limited, least, strict=True) if takes]
+        return min(each, default=NO_LIMIT)
+
+    @cached_property
+    def injector_takes(self) -> tuple[int, ...]:
+        """How much of each resource an injector takes at least."""
+        return tuple(
+            min((injector.takes[number] for injector in self.injectors), default=0)
+            for number in range(len(self.capacities))
+        )
 
     @cached_property
     def injectors_for(self) -> Mapping[Need, tuple[InjectorType, ...]]:
-        """Injectors that may serve each need, without those that another (to be had in any number) beats on price and
-        on mains draw."""
+        """Injectors that may serve each need, without those that another (to be had in any number) beats on price, on
+        mains draw and on what it takes of the closet."""
         return {need: _worth_having(self.injectors, need) for need, _ in self.needs}
 
     def link_options(self, upper: BoxType, lower: BoxType) -> tuple[LinkOption, ...]:
@@ -158,6 +172,7 @@ def _worth_having(injectors: Sequence[InjectorType], need: Need) -> tuple[Inject
     for injector in sorted(able, key=lambda i: (i.price_minor, i.own_mains_mw, i.index)):
         beaten = any(
             other.most is None
+            and all(mine <= theirs for mine, theirs in zip(other.takes, injector.takes, strict=True))
             and other.own_mains_mw <= injector.own_mains_mw
             and other.model.efficiency_percent >= injector.model.efficiency_percent
             for other in kept
@@ -245,10 +260,7 @@ def build(
         injectors=tuple(injectors),
         modules=tuple(modules),
         pins={},
-        units=closet.units,
-        load_g=round(closet.load_kg * 1000),
-        sockets=closet.sockets,
-        ups_outlets=closet.ups_outlets,
+        capacities=limits_of(closet),
         chain_allowed=project.settings.chain_allowed,
         margin_percent=project.settings.margin,
         rejected=rejected,

@@ -14,12 +14,12 @@ from importlib.metadata import version
 from operator import ge
 
 from ..facts.fact import Fact, mark_of
+from . import resources
 from .links import Trunk
 from .problem import Problem, Weight
 from .supply import BoxType, InjectorType, ModuleType
 
 VERSION = version("baugrund")
-NO_LIMIT = 10**9
 
 Needs = tuple[tuple[int, int, int, int, bool, int], ...]
 """Class, speed, power, traffic, large frames, and how many drops ask so."""
@@ -32,9 +32,10 @@ class Asked(Fact):
     """Of this program: another may count otherwise."""
     weight: Weight
     box_count: int | None
-    room: tuple[int, ...]
-    """Units, load [g], sockets, battery outlets, whether chains may be, how full links may be [%]: the more, the more
-    may stand."""
+    capacities: dict[str, int]
+    """How much of each resource the closet has: the more, the more may stand."""
+    link_rules: tuple[int, int]
+    """Whether chains may be, how full links may be [%]: the more, the more may stand."""
     pins: dict[str, int]
     supply: frozenset[str]
     """A mark for everything that may be had, made from all that is known of it."""
@@ -50,7 +51,9 @@ class Asked(Fact):
             (self.version, self.weight, self.box_count, self.links)
             == (later.version, later.weight, later.box_count, later.links)
             and later.supply <= self.supply
-            and all(mine >= other for mine, other in zip(self.room, later.room, strict=True))
+            and self.capacities.keys() == later.capacities.keys()
+            and all(mine >= later.capacities[key] for key, mine in self.capacities.items())
+            and all(mine >= other for mine, other in zip(self.link_rules, later.link_rules, strict=True))
             and all(mine <= other for mine, other in zip(self.crossing, later.crossing, strict=True))
             and all(later.pins.get(key, 0) >= count for key, count in self.pins.items())
             and covered(self.needs, later.needs)
@@ -90,19 +93,12 @@ class Proofs:
 
 def asked_of(problem: Problem, weight: Weight, box_count: int | None) -> Asked:
     """The state of a closet; of all kinds of best, that under a weight, of so many boxes or (None) any."""
-    outlets = NO_LIMIT if problem.ups_outlets is None else problem.ups_outlets
     kinds: tuple[BoxType | InjectorType | ModuleType, ...] = (*problem.boxes, *problem.injectors, *problem.modules)
     return Asked(
         weight=weight,
         box_count=box_count,
-        room=(
-            problem.units,
-            problem.load_g,
-            problem.sockets,
-            outlets,
-            int(problem.chain_allowed),
-            problem.fill_percent,
-        ),
+        capacities={one.key: there for one, there in zip(resources.RESOURCES, problem.capacities, strict=True)},
+        link_rules=(int(problem.chain_allowed), problem.fill_percent),
         pins=dict(problem.pins),
         supply=frozenset(map(_mark, kinds)),
         links=tuple(mark_of(replace(trunk, traffic_kbit=0)) for trunk in _trunks(problem)),

@@ -14,6 +14,7 @@ from ..facts.fact import Fact
 from ..facts.project import Project
 from ..watch import Share, counted_off, tell
 from ..words import counted, money, speed, watts
+from . import resources, rules
 from .alone import Alone, Judged
 from .answers import Answer
 from .best import least_price
@@ -222,11 +223,6 @@ def _relaxations(
         yield (
             "lines", "No router that may stand here takes the internet lines.", project.changed(lines=()), asked,
         )  # fmt: skip
-    if settings.separate_networks:
-        yield (
-            "separate networks", "Without separate networks plain boxes would do.",
-            with_settings(separate_networks=False), asked,
-        )  # fmt: skip
     if not settings.chain_allowed:
         yield (
             "star", "Chained switches would do; the project allows a star only.",
@@ -237,6 +233,9 @@ def _relaxations(
             "margin", f"Without the margin of {settings.margin:g} % it would fit.",
             with_settings(margin_percent=0.0), asked,
         )  # fmt: skip
+    for rule in rules.RULES:
+        if rule.of_settings and rule.applies(project, project.head_end):
+            yield rule.key, rule.would_do(project.head_end), with_settings(**rule.of_settings), asked
     for number in short or [project.head_end.id]:
         yield from _closet_relaxations(project, asked, project.closets_by_id[number])
     for stance in project.stances:
@@ -258,19 +257,13 @@ def _closet_relaxations(project: Project, asked: Demands, closet: Closet) -> Ite
         told = f"{closet.name}: {sentence[0].lower()}{sentence[1:]}" if several else sentence
         return limit, told, project.changed(closets=closets), asked
 
-    if closet.living_space:
-        sentence = "Boxes with a fan would do; the closet is a living space."
-        yield changed("living space", sentence, living_space=False)
-    if closet.housing == "panel":
-        sentence = "19-inch boxes would do; the wall panel takes narrow ones only."
-        yield changed("wall panel", sentence, housing="rack")
-    yield changed("units", f"More height would do: the housing has {counted(closet.units, 'unit')}.", units=60)
-    yield changed("depth", f"More depth would do: the housing has {closet.depth_mm} mm.", depth_mm=1500)
-    yield changed("load", f"More load would do: the housing carries {closet.load_kg:g} kg.", load_kg=2000.0)
-    yield changed("sockets", f"More sockets would do; the closet has {closet.sockets}.", sockets=60)
-    if closet.ups_outlets is not None:
-        sentence = f"More battery outlets would do; the closet has {closet.ups_outlets}."
-        yield changed("battery outlets", sentence, ups_outlets=None)
+    for rule in rules.RULES:
+        if rule.of_closet and rule.applies(project, closet):
+            yield changed(rule.key, rule.would_do(closet), **rule.of_closet)
+    for resource in resources.RESOURCES:
+        limit = resource.limit(closet)
+        if limit is not None:
+            yield changed(resource.key, resource.more(limit), **resource.lifted)
     if closet is not project.head_end and closet.link:
         other = "copper" if closet.link == "fibre" else "fibre"
         yield changed("link", f"Its link in {other} would do; {closet.link} is asked for.", link=other)

@@ -19,7 +19,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from .bounds import LinkClass
-from .box_rows import CARRIES, ENDS, FREE, HELD, MASS, POWER, PRICE, SLOTS, SOCKETS, UNITS
+from .box_rows import CARRIES, ENDS, FREE, POWER, PRICE, SLOTS, TAKEN
 from .choices import choices
 from .figures import NEVER, Counts, Flags
 from .hubs import Around
@@ -90,7 +90,7 @@ class Relaxation:
         costs += [float(self.trunks.move_minor) if money else 0.0]
         costs += [0.0] * (self.first_level - self.first_hub)
         costs += [100.0 / level if weight == "power" else 0.0 for level in levels]
-        at_once = float(problem.boxes_most())
+        at_once = float(problem.boxes_most)
         of_each = np.array([_most(at_once, box) for box in self.boxes])
         most = np.where(self.choices.is_hub, 1.0, of_each[self.place]).tolist()
         most += [float(count) if problem.injectors_for[need] else 0.0 for need, count in problem.needs]
@@ -151,7 +151,7 @@ class Relaxation:
 
     def cut(self, pool: Pool) -> None:
         """What sets cost at least by the worths of a pool, as rows: what they cost is at least that [2]."""
-        boxes = self.group.problem.boxes_most()
+        boxes = self.group.problem.boxes_most
         for worths in pool.kept[: CUTS_MOST - len(self._cut_by)]:
             if worths not in self._cut_by:
                 charges = pool.charges(worths, self, boxes)
@@ -237,7 +237,7 @@ class Relaxation:
         add(self._over(self.place < self.first_switch), 1.0, 1.0)
         if self.hubs:
             add(self._over(self.choices.is_hub), 1.0, 1.0)
-        count = (0.0, float(self.group.problem.boxes_most())) if box_count is None else (float(box_count),) * 2
+        count = (0.0, float(self.group.problem.boxes_most)) if box_count is None else (float(box_count),) * 2
         add({place: 1.0 for place in range(self.first_need)}, *count)
         for stock in {root.stock for root in self.boxes[: self.first_switch] if root.most is not None}:
             # those that need not be looked at have no choice
@@ -250,14 +250,9 @@ class Relaxation:
         group, problem, rows, trunks = self.group, self.group.problem, self._rows, self.trunks
         powered = np.array([float(need.poe_rank > 0) for need, _ in problem.needs])
         needs = slice(self.first_need, self.moved)
-        limits = self._block([SOCKETS, UNITS, MASS], -1.0)
-        limits[0, needs] = -powered
-        limits[2] /= 1000
-        rows.add_all(limits, [-float(problem.sockets), -float(problem.units), -problem.load_g / 1000], np.inf)
-        if problem.ups_outlets is not None:
-            outlets = np.zeros((1, rows.width))
-            outlets[0, : self.first_need], outlets[0, needs] = -1.0, -powered
-            rows.add_all(outlets, -float(problem.ups_outlets), np.inf)
+        limits = self._block([TAKEN + number for number in problem.limited], -1.0)
+        limits[:, needs] = -np.outer([problem.injector_takes[number] for number in problem.limited], powered)
+        rows.add_all(limits, [-float(problem.capacities[number]) for number in problem.limited], np.inf)
         self.covering = [len(rows)]
         """Rows of what a set must have so much of, the ports in all first."""
         ends = self._block([FREE, SLOTS, *([ENDS] if problem.trunks else [])])
@@ -266,7 +261,7 @@ class Relaxation:
         asked = [float(problem.drops + trunks.on_ports), *[float(trunks.in_slots)] * (len(ends) - 1)]
         self.covering += range(len(rows) + 2, len(rows) + len(ends))
         rows.add_all(ends, asked, np.inf)
-        sets = self._block(range(HELD, HELD + len(group.up_sets)))
+        sets = self._block(range(group.rows.held, group.rows.held + len(group.up_sets)))
         sets[:, needs] = group.curable * powered
         if self.hubs:
             sets[:, self.first_hub : self.first_level] = np.eye(len(sets))
@@ -293,7 +288,7 @@ class Relaxation:
         for rate in np.unique(rates[~in_slot & (rates > 0)]).tolist():
             ports = np.array([hub.ports_with(rate, 0) for hub in hubs])
             either = np.array([self.group.rows.ports_or_faster(hub, rate) for hub in hubs])
-            most = np.minimum(self.group.problem.boxes_most(), ports)
+            most = np.minimum(self.group.problem.boxes_most, ports)
             told = np.flatnonzero((holds + most[:, None] > either).any(axis=0))
             links = np.zeros((1 + len(told), width))
             links[:, : self.first_need] = np.where(~in_slot & (rates >= rate), -1.0, 0.0)

@@ -186,7 +186,7 @@ class Seats:
         return rows
 
     def port_row(self, place: int) -> int:
-        """Where the rows of a box's port groups begin, after those of the needs; sockets come after the last box."""
+        """Where the rows of a box's port groups begin, after those of the needs; resources come after the last box."""
         return len(self.problem.needs) + sum(len(box.ports) for box in self.boxes[:place])
 
     def _need_rows(self) -> Iterable[tuple[Terms, float, float]]:
@@ -231,12 +231,11 @@ class Seats:
                 yield added(drops[0], negative(drops[1])), 0.0, np.inf
 
     def _shared_rows(self) -> Iterable[tuple[Terms, float, float]]:
-        """Sockets and battery outlets, and what is owned."""
+        """What the closet has only so much of, and what is owned."""
         problem = self.problem
-        injectors = dict.fromkeys(self.injected.values(), 1.0)
-        yield injectors, 0.0, problem.sockets - sum(box.model.sockets for box in self.boxes)
-        if problem.ups_outlets is not None:
-            yield injectors, 0.0, problem.ups_outlets - len(self.boxes)
+        for number in problem.limited:
+            injectors = {column: float(one.takes[number]) for (_, one), column in self.injected.items()}
+            yield injectors, 0.0, problem.capacities[number] - sum(box.takes[number] for box in self.boxes)
         for injector in problem.injectors:
             if injector.most is not None:
                 mine = {column: 1.0 for (_, other), column in self.injected.items() if other is injector}

@@ -225,9 +225,9 @@ class Sets:
 
 
 def is_housed(problem: Problem, boxes: Sequence[BoxType]) -> bool:
-    """Whether height and load of the closet suffice; sockets are looked at with the injectors."""
-    units, mass = sum(box.model.units for box in boxes), sum(box.mass_g for box in boxes)
-    return units <= problem.units and mass <= problem.load_g
+    """Whether the closet has all that boxes take of it; what injectors take is looked at when drops are seated."""
+    taken = map(sum, zip(*(box.takes for box in boxes), strict=True))
+    return all(some <= there for some, there in zip(taken, problem.capacities, strict=False))
 
 
 def pinned(problem: Problem) -> tuple[Case, ...]:

@@ -135,7 +135,7 @@ class _Boxes:
 
     def hubs(self) -> list[BoxType]:
         """Those that need not be the hub."""
-        links = np.append(self._up_sets.are_bare, [True] * self._slots.shape[1]) * self._problem.boxes_most()
+        links = np.append(self._up_sets.are_bare, [True] * self._slots.shape[1]) * self._problem.boxes_most
         worse = self._cheaper() & _covers(self._held, np.minimum(self._held, self._asked + links))
         return [self._boxes[place] for place in np.flatnonzero(worse.any(axis=1)).tolist()]
 
@@ -193,7 +193,7 @@ class _Boxes:
     def _as_good(self) -> Flags:
         """Which boxes (columns) bear the same watts as each (rows), take up no more, and may be had in any number."""
         boxes, pins = self._boxes, self._problem.pins
-        takes = np.array([[box.model.units, box.model.sockets, box.mass_g] for box in boxes])
+        takes = np.array([box.takes for box in boxes])
         uplinks = [_uplink(box) for box in boxes]
         alike = np.array([[theirs == mine for theirs in uplinks] for mine in uplinks])
         bought = np.array([box.most is None for box in boxes])

@@ -14,6 +14,7 @@ from functools import cached_property
 from ..demand.needs import Need
 from ..facts.catalogue import Injector, Module, Router, Spare, Switch
 from ..standards.poe_classes import rank
+from .resources import box_takes, injector_takes
 
 
 def mains_mw(load_mw: int, efficiency_percent: int) -> int:
@@ -40,6 +41,11 @@ class InjectorType:
     most: int | None
     poe_rank: int
     own_mains_mw: int
+
+    @cached_property
+    def takes(self) -> tuple[int, ...]:
+        """How much of each resource of its closet one takes."""
+        return injector_takes(self.model)
 
     def serves(self, need: Need) -> bool:
         """Whether class cap and speed both suffice."""
@@ -118,9 +124,10 @@ class BoxType:
         """What decides how links may end at it."""
         return tuple(port.speed_mbit if port.count else 0 for port in self.ports), self.slots
 
-    @property
-    def mass_g(self) -> int:
-        return round(self.model.mass_kg * 1000)
+    @cached_property
+    def takes(self) -> tuple[int, ...]:
+        """How much of each resource of its closet one takes."""
+        return box_takes(self.model)
 
     @property
     def slot_count(self) -> int:

@@ -39,14 +39,14 @@ Supply = tuple[BoxType, int, int]
 
 @dataclass(frozen=True, eq=False)
 class Worths:
-    """Dual prices of drops, of hub ports that links end on, of sockets and of battery outlets [minor]."""
+    """Dual prices of drops, of hub ports that links end on, and of the closet's resources [minor]."""
 
     drops: Floats
     """Of each need."""
     ports: tuple[tuple[int, float], ...]
     """Speeds [Mbit/s] of ports at the hub, and what one is worth."""
-    outlets: tuple[float, ...]
-    """Of a socket, and of a battery outlet where they are counted."""
+    resources: tuple[float, ...]
+    """Of one of each resource that is limited."""
 
     def ends(self, rates_mbit: Integers) -> Floats:
         """What ports are worth that links of these rates end on (rate 0: none, nothing)."""
@@ -133,10 +133,10 @@ class Pool:
 
     def _charge_beside_hub(self, worths: Worths, relaxation: Relaxation, offers: _Offers) -> tuple[float, Floats]:
         """A constant, and what each choice adds; without what hubs earn, which have links of so many boxes."""
-        there = (self.problem.sockets, self.problem.ups_outlets or 0)
+        there = [self.problem.capacities[number] for number in self.problem.limited]
         constant = float(worths.drops @ self._counts) + relaxation.constant
-        constant -= sum(price * many for price, many in zip(worths.outlets, there, strict=False))
-        costs = offers.prices + worths.outlets[0] * offers.sockets + sum(worths.outlets[1:])
+        constant -= sum(price * many for price, many in zip(worths.resources, there, strict=True))
+        costs = offers.prices + offers.takes @ worths.resources
         beside = offers.other_places
         costs[beside] += worths.ends(offers.rates)[offers.rate[beside]] - self._earns(worths)[offers.numbers[beside]]
         return constant, costs
@@ -166,7 +166,8 @@ class _Offers:
         self.numbers = np.array([supplies.setdefault(supply, len(supplies)) for supply in served])
         self.prices = relaxation.table[:, PRICE]
         self.hub_places, self.other_places = np.flatnonzero(choices.is_hub), np.flatnonzero(~choices.is_hub)
-        self.sockets = np.array([float(box.model.sockets) for box in boxes])[choices.place]
+        limited = relaxation.group.problem.limited
+        self.takes = np.array([[float(box.takes[number]) for number in limited] for box in boxes])[choices.place]
         self.hubs = _Boxes([(there[place], 0, UNLIMITED_KBIT) for place in self.hub_places.tolist()])
         ends = np.where(choices.in_hub_slot, 0, ways.rate_mbit)
         self.rates, self.rate = np.unique(ends.astype(np.int32), return_inverse=True)
@@ -212,6 +213,7 @@ class _Seats:
         self._speed = np.array([need.speed_mbit for need in mine], dtype=np.int32)
         self._frames = np.array([need.large_frames for need in mine], dtype=np.bool_)
         self._counts = np.array([needs[number][1] for number, *_ in ways], dtype=np.int32)
+        self._injector_takes = [problem.injector_takes[number] for number in problem.limited]
 
     def earned(self, worths: Worths, boxes: _Boxes, rates: Integers | None = None, links_most: int = 0) -> Floats:
         """The most that each box earns by its drops, and by the ends of so many links of each rate on its ports."""
@@ -219,7 +221,8 @@ class _Seats:
 
         rates = np.zeros(0, dtype=np.int32) if rates is None else rates
         none = np.zeros(len(rates))
-        prices = self._price + self._is_injected * sum(worths.outlets)
+        injected = sum(price * many for price, many in zip(worths.resources, self._injector_takes, strict=True))
+        prices = self._price + self._is_injected * injected
         return most_served(
             *boxes.arrays,
             np.concatenate([worths.drops[self._need] - prices, worths.ends(rates)]),

@@ -10,11 +10,12 @@ from typing import Literal
 from ..demand.needs import Asked
 from ..facts.brief import YEARS_AHEAD
 from ..facts.fact import Fact
+from ..pick import resources
 from ..pick.links import Trunk
 from ..pick.places import Place
 from ..pick.seating import Seating
 from ..standards.poe_classes import POE_CLASSES, rank
-from ..words import minor_per_unit, money
+from ..words import counted, minor_per_unit, money
 from .ground import Ground
 
 Verdict = Literal["holds", "full", "over"]
@@ -98,7 +99,7 @@ COUNTS: tuple[_Count, ...] = (
     ),
     _Count(
         "powered", "Powered", "",
-        lambda g: sum(box.powered_count for box in g.boxes) + g.injectors,
+        lambda g: sum(box.powered_count for box in g.boxes) + g.injector_count,
         lambda g, drops: _powered(drops),
         lambda g, asked: float(asked.need.poe_rank > 0),
         lambda g, c: f"{c.used:g} powered drops + {c.growth:g} in reserve of {c.limit:g} powered ports and injectors",
@@ -114,30 +115,19 @@ COUNTS: tuple[_Count, ...] = (
         ),
         "IEEE Std 802.3-2022, clause 145: power reserved at the port for each class.",
     ),
-    _Count(
-        "rack", "Height", "U",
-        lambda g: g.closet.units,
-        lambda g, drops: sum(box.units for box in g.boxes),
-        lambda g, asked: 0,
-        lambda g, c: f"{c.used:g} units of boxes in {c.limit:g} of the housing",
-        "IEC 60297: one unit is 44.45 mm.",
-    ),
-    _Count(
-        "sockets", "Sockets", "",
-        lambda g: g.closet.sockets,
-        lambda g, drops: sum(box.sockets for box in g.boxes) + g.injectors,
-        lambda g, asked: 0,
-        lambda g, c: f"{len(g.boxes)} boxes and {g.injectors} injectors take {c.used:g} of {c.limit:g} sockets",
-        "A plug brick wider than one socket counts two; an injector takes one.",
-    ),
 )  # fmt: skip
 
 
 def bearing(g: Ground) -> tuple[Capacity, ...]:
     """Every capacity of the closet, in the order of the ground."""
-    counts = {kind.key: _counted(g, kind) for kind in COUNTS}
-    found = [counts["ports"], counts["powered"], counts["per_port"], _watts(g), _uplink(g), counts["rack"],
-             counts["sockets"], _money(g)]  # fmt: skip
+    counts = [_counted(g, kind) for kind in COUNTS]
+    found = [
+        *counts,
+        _watts(g),
+        _uplink(g),
+        *(_of_resource(g, resource) for resource in resources.RESOURCES),
+        _money(g),
+    ]
     return tuple(capacity for capacity in found if capacity)
 
 
@@ -164,11 +154,34 @@ def _counted(g: Ground, kind: _Count) -> Capacity:
     return _capacity(g, kind.key, kind.name, kind.unit, _Amounts(used, at(horizon) - used, limit), over)
 
 
+def _of_resource(g: Ground, resource: resources.Resource) -> Capacity | None:
+    """A resource of the closet that its boxes and injectors take; None where nobody limits it."""
+    limit = resource.limit(g.closet)
+    if limit is None:
+        return None
+    taken = sum(amount for _, amount in _taken(g, resource))
+    amounts = _Amounts(taken / resource.per, 0.0, limit / resource.per)
+    return _capacity(g, resource.pit, resource.name, resource.unit, amounts, 0 if taken > limit else None)
+
+
+def _resource(pit: str) -> resources.Resource | None:
+    return next((resource for resource in resources.RESOURCES if resource.pit == pit), None)
+
+
+def _taken(g: Ground, resource: resources.Resource) -> Iterator[tuple[str, int]]:
+    """What each box and injector takes of a resource, by name."""
+    yield from ((box.name, resource.of_box(box)) for box in g.boxes)
+    for injector, count in g.injectors:
+        amount = resource.of_injector(injector)
+        yield from ((injector.name, amount) for _ in range(count) if amount)
+
+
 def _watts(g: Ground) -> Capacity:
     """Watts of the box that is fullest by the seating; without one, of all boxes together, as far as that says."""
     margin = Fraction(round(g.project.settings.margin * 100), 10_000) + 1
     if g.stand.seated is None:
-        taken = [sum(sorted((a.need.power_mw for a in drops.all), reverse=True)[g.injectors :]) for drops in g.years]
+        drawn = [sorted((asked.need.power_mw for asked in demand.all), reverse=True) for demand in g.years]
+        taken = [sum(some[g.injector_count :]) for some in drawn]
         now, then = float(taken[0] * margin / 1000), float(taken[g.project.settings.horizon_years] * margin / 1000)
         limit = sum(box.poe_budget_w for box in g.boxes)
         over = next((year for year, power_mw in enumerate(taken) if power_mw * margin / 1000 > limit), None)
@@ -300,16 +313,15 @@ def opened(g: Ground, key: str) -> Opened | None:
     if capacity is None:
         return None
     shares, (formula, source) = list(_shares(g, capacity)), _rule(g, capacity)
-    if key not in ("rack", "sockets"):
+    if _resource(key) is None:
         shares.sort(key=lambda share: -share.amount)
     return Opened(capacity=capacity, shares=tuple(shares), formula=formula, source=source)
 
 
 def _shares(g: Ground, capacity: Capacity) -> Iterator[Share]:
     kind = next((kind for kind in COUNTS if kind.key == capacity.key), None)
-    if capacity.key in ("rack", "sockets"):
-        attribute = "units" if capacity.key == "rack" else "sockets"
-        yield from (Share(label=box.name, amount=getattr(box, attribute)) for box in g.boxes)
+    if resource := _resource(capacity.key):
+        yield from (Share(label=name, amount=amount / resource.per) for name, amount in _taken(g, resource))
     elif capacity.key == "watts":
         margin = 1 + g.project.settings.margin / 100
         boxes = [box.name for box in g.boxes]
@@ -354,5 +366,9 @@ def _rule(g: Ground, c: Capacity) -> tuple[str, str]:
         )
     if c.key == "money":
         return f"{c.used:,.2f} of {c.limit:,.2f}", "Catalogue prices; cable and labour not counted."
+    if resource := _resource(c.key):
+        boxes, injectors = counted(len(g.boxes), "box", "boxes"), counted(g.injector_count, "injector")
+        told = resource.formula.format(boxes=boxes, injectors=injectors, used=c.used, limit=c.limit)
+        return told, resource.source
     kind = next(kind for kind in COUNTS if kind.key == c.key)
     return kind.formula(g, c), kind.source

@@ -11,7 +11,7 @@ from ..cabling.links import links
 from ..demand.needs import Demand, Demands, demands
 from ..facts.brief import YEARS_AHEAD
 from ..facts.building import Closet
-from ..facts.catalogue import Catalogue, Router, Switch
+from ..facts.catalogue import Catalogue, Injector, Module, Router, Switch
 from ..facts.project import Project
 from ..pick.answers import places_of
 from ..pick.links import Trunk
@@ -30,7 +30,7 @@ class Ground:
     closet: Closet
     standing: Boxes
     boxes: tuple[Router | Switch, ...]
-    injectors: int
+    injectors: tuple[tuple[Injector, int], ...]
     modules: int
     years: tuple[Demand, ...]
     """Demand for each year from today to ten years on."""
@@ -50,6 +50,10 @@ class Ground:
     @property
     def then(self) -> Demand:
         return self.years[self.project.settings.horizon_years]
+
+    @property
+    def injector_count(self) -> int:
+        return sum(count for _, count in self.injectors)
 
     @property
     def port_ends(self) -> int:
@@ -104,10 +108,7 @@ def _ground(
     kept = tuple(box for box in boxes if isinstance(box, Router | Switch))
     if len(kept) < len(boxes):
         kept = ()
-    counts = Counter[str]()
-    for key, count in standing.extras:
-        model = catalogue.get(key)
-        counts[model.kind if model else ""] += count
+    beside = [(catalogue.get(key), count) for key, count in standing.extras]
     asked = years[horizon][number]
 
     @cache
@@ -122,8 +123,8 @@ def _ground(
         closet=project.closets_by_id[number],
         standing=standing,
         boxes=kept,
-        injectors=counts["injector"],
-        modules=counts["module"],
+        injectors=tuple((model, count) for model, count in beside if isinstance(model, Injector)),
+        modules=sum(count for model, count in beside if isinstance(model, Module)),
         years=tuple(of[number] for of in years),
         links=tuple(tuple(some[one] for one in below if one in some) for some in fed),
         seating=seating,
