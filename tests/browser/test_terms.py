@@ -115,6 +115,20 @@ def test_internet_lines_come_change_and_go(pick, house, projects):
     expect(second).to_be_hidden()
 
 
+def test_the_ground_shows_the_pits_of_the_verb_and_the_rest_when_asked(pick):
+    ground = pick.get_by_role("region", name="Ground")
+    expect(ground.locator("[data-capacity=rack]")).to_be_visible()
+    expect(ground.locator("[data-capacity=per_port]")).to_have_count(0)
+    rest = ground.get_by_role("button", name="Per port: holds")
+    expect(rest).to_have_attribute("aria-expanded", "false")
+    rest.click()
+    expect(ground.locator("[data-capacity=per_port]")).to_be_visible()
+    ground.get_by_role("button", name="Show fewer").click()
+    expect(ground.locator("[data-capacity=per_port]")).to_have_count(0)
+    pick.get_by_role("link", name="Load").click()
+    expect(ground.locator("[data-capacity=per_port]")).to_be_visible()
+
+
 def test_the_budget_is_a_pit(pick):
     expect(pick.locator("[data-capacity=money]")).to_contain_text("of 600 EUR")
     open_term(pick, "Budget")

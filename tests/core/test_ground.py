@@ -7,6 +7,7 @@ from baugrund.core.edits import (
     AddDrops,
     AddRooms,
     ChangeDrops,
+    ChangeEntry,
     ChangeSettings,
     DropChanges,
     Held,
@@ -48,6 +49,25 @@ def test_powered_ports_hold_are_full_and_are_exceeded(catalogue, cameras, verdic
     assert (powered.verdict, powered.used, powered.limit) == (verdict, cameras, 8)
     if verdict == "over":
         assert powered.sentence == "over by 1"
+
+
+def test_what_boxes_take_of_their_closet_is_told_where_it_is_limited(catalogue):
+    told = capacities(with_cameras(1), catalogue)
+    boxes = [catalogue.get(key) for key in EIGHT[1].boxes]
+    assert (told["load"].used, told["load"].limit) == (round(sum(box.mass_kg for box in boxes), 2), 60)
+    assert (told["rack"].used, told["sockets"].used) == (sum(box.units for box in boxes), sum(b.sockets for b in boxes))
+    assert "outlets" not in told
+    outlets = [ChangeEntry(list="closets", id=1, changes={"ups_outlets": there}) for there in (2, 1)]
+    enough, few = (capacities(apply_edits(with_cameras(1), [edit]), catalogue)["outlets"] for edit in outlets)
+    assert (enough.verdict, enough.sentence) == ("full", "full, nothing left")
+    assert (few.verdict, few.sentence) == ("over", "over by 1")
+
+
+def test_money_is_a_capacity_of_the_whole_site_and_none_of_a_closet(catalogue):
+    told = balance(with_cameras(1, budget_minor=100_00), catalogue, EIGHT)
+    assert [capacity.key for capacity in told.site] == ["money"]
+    assert "money" not in [capacity.key for closet in told.closets for capacity in closet.capacities]
+    assert balance(with_cameras(1), catalogue, EIGHT).site == ()
 
 
 def test_watts_carry_the_margin(catalogue):

@@ -179,13 +179,8 @@ def test_the_ground_counts_the_packs_that_the_pick_buys(orchard_school, catalogu
     school = apply_edits(orchard_school, [ChangeSettings(changes={"growth_percent": 12.0})])
     answer = Picker(school, catalogue).answer("least_price")
     assert any(part.packs for part in answer.parts)
-    (money,) = {
-        capacity.used
-        for closet in balance(school, catalogue, answer.standing()).closets
-        for capacity in closet.capacities
-        if capacity.key == "money"
-    }
-    assert round(money * 100) == answer.price_minor
+    (money,) = balance(school, catalogue, answer.standing()).site
+    assert (money.key, round(money.used * 100)) == ("money", answer.price_minor)
 
 
 def test_a_link_in_fibre_is_priced_in_packs():

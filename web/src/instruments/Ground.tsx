@@ -1,11 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Button, Dialog, DialogTrigger, Popover } from "react-aria-components";
+import { useLocation } from "react-router";
 import styled from "styled-components";
 import { type Capacity, type ClosetGround, data, http } from "../api/client";
 import { isSearched, usePick, useWork } from "../api/work";
 import { Choice } from "../kit/fields";
 import { figure } from "../kit/figures";
+import { Word } from "../kit/parts";
 import { NARROW } from "../kit/theme";
 import { words } from "../words";
 import { Horizon } from "./Horizon";
@@ -23,6 +25,12 @@ function worst(closets: readonly ClosetGround[]): ClosetGround | undefined {
   return [...closets].sort((a, b) => rank(a) - rank(b))[0];
 }
 
+/** The pits that a verb shows: its own and those that do not hold; and the rest. */
+function sorted(capacities: readonly Capacity[], verb: string | undefined) {
+  const isHere = (capacity: Capacity) => capacity.verdict !== "holds" || capacity.verbs.some((one) => one === verb);
+  return { here: capacities.filter(isHere), elsewhere: capacities.filter((capacity) => !isHere(capacity)) };
+}
+
 /** The strip under every screen: one pit a capacity of a closet, filled by what the chosen boxes carry. */
 export function Ground() {
   const { outcome } = useWork();
@@ -30,7 +38,9 @@ export function Ground() {
   const { balance } = outcome;
   const [wanted, want] = useState<number | null>(null);
   const closet = balance.closets.find((one) => one.closet_id === wanted) ?? worst(balance.closets);
-  const capacities = closet?.capacities ?? [];
+  const [all, showAll] = useState(false);
+  const verb = useLocation().pathname.split("/")[3];
+  const { here, elsewhere } = sorted(closet?.capacities ?? [], verb);
   const pick = usePick(settings.aim, !balance.held);
   const searched = pick.isFetching || isSearched(pick.data?.underway);
   const stands = balance.held ? w.held : w.follows(words.aims[settings.aim]);
@@ -60,12 +70,31 @@ export function Ground() {
           {searched ? w.working : ""}
         </p>
       </div>
-      {closet && capacities.length > 0 ? (
-        <ol>
-          {capacities.map((capacity) => (
-            <OpenablePit key={capacity.key} capacity={capacity} closetId={closet.closet_id} />
-          ))}
-        </ol>
+      {closet && here.length > 0 ? (
+        <>
+          <ol>
+            {(all ? closet.capacities : here).map((capacity) => (
+              <OpenablePit key={capacity.key} capacity={capacity} closetId={closet.closet_id} />
+            ))}
+            {elsewhere.length > 0 && (
+              <li className="rest">
+                <Word aria-expanded={all} onPress={() => showAll(!all)}>
+                  {all ? w.fewer : w.others(elsewhere.map((capacity) => capacity.name))}
+                </Word>
+              </li>
+            )}
+          </ol>
+          {balance.site.length > 0 && (
+            <div className="site">
+              <h3>{w.site}</h3>
+              <ol>
+                {balance.site.map((capacity) => (
+                  <OpenablePit key={capacity.key} capacity={capacity} closetId={balance.closets[0]?.closet_id ?? 0} />
+                ))}
+              </ol>
+            </div>
+          )}
+        </>
       ) : (
         // what was found stands a moment before the ground has heard of it
         <p className="nothing">{!drops.length ? w.nothing : searched || pick.data?.answer ? w.working : w.unfit}</p>
@@ -161,6 +190,11 @@ const Strip = styled.section`
   }
   .horizon .working { color: var(--slate); margin-top: 1px; }
   ol { display: flex; gap: 8px; flex: 1; justify-content: space-between; min-width: 0; overflow: visible; margin-top: 18px; }
+  ol .rest { align-self: end; max-width: 112px; font-size: 12.5px; line-height: 1.2; }
+  .rest button { white-space: normal; }
+  .site { flex: none; border-left: 1px solid var(--rule); margin: 40px 0 0 -22px; padding-left: 22px; position: relative; }
+  .site h3 { position: absolute; top: -36px; font-size: 12.5px; font-weight: 400; color: var(--faint); }
+  .site ol { margin-top: -22px; }
   .nothing { font: 15px var(--voice); padding-top: 62px; color: var(--faint); }
   ${NARROW} {
     height: auto; flex-direction: column; gap: 8px; overflow: visible; background: var(--earth);

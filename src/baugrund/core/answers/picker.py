@@ -28,7 +28,7 @@ from ..pick.standing import Boxes, Standing, first_year
 from ..pick.years import Outlook, Step, YearLine, lacks, steps, years
 from ..prices.costs import costs_of
 from ..reach.runs import lengths
-from ..standing.bearing import Capacity, bearing
+from ..standing.bearing import Capacity, bearing, site_bearing
 from ..standing.drill import drills
 from ..standing.ground import grounds_of
 from ..standing.stranded import stranded
@@ -78,6 +78,8 @@ class Balance(Fact):
     held: bool
     closets: tuple[ClosetGround, ...]
     """The head end first; others where something ends in them or behind them."""
+    site: tuple[Capacity, ...]
+    """Capacities of the whole site."""
     findings: tuple[Finding, ...]
 
 
@@ -149,7 +151,9 @@ def balance(project: Project, catalogue: Catalogue, followed: Standing | None) -
     idle = stranded(grounds, catalogue, project.settings.currency)
     borne = {one.closet_id: one.borne for one in closets}
     short = {ground.closet.id: ground.stand.why for ground in grounds if ground.seating is None}
-    site = Site(project, capacities, borne, catalogue, short, drills(project, grounds, with_reserve=False), idle)
+    of_site = site_bearing(grounds[0]) if grounds[0].boxes else ()
+    powered_up = drills(project, grounds, with_reserve=False)
+    site = Site(project, capacities, borne, catalogue, short, powered_up, idle, of_site)
     return Balance(
         live=len(today),
         reserve=len(then),
@@ -159,6 +163,7 @@ def balance(project: Project, catalogue: Catalogue, followed: Standing | None) -
         run_m=dict(lengths(project)),
         held=bool(project.held),
         closets=closets,
+        site=of_site,
         findings=findings(site),
     )
 

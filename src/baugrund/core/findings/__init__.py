@@ -8,9 +8,9 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from . import boxes, brief, drops, forgotten, reach, traffic
-from .finding import Finding, Settle, Site, Verb
+from .finding import Finding, Settle, Site
 
-__all__ = ["CHECKS", "Finding", "Settle", "Site", "Verb", "findings"]
+__all__ = ["CHECKS", "Finding", "Settle", "Site", "findings"]
 
 CHECKS: tuple[Callable[[Site], Iterator[Finding]], ...] = (
     drops.over_class, drops.over_reserved, drops.feeds, drops.copper_clad, reach.too_long, reach.too_slow,

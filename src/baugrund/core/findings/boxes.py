@@ -17,9 +17,8 @@ MORE = Settle(label="See picks with more", verb="pick")
 def ground(site: Site) -> Iterator[Finding]:
     """Boxes that do not bear what is asked by the horizon, that are full on day one, or have a single spare."""
     for closet in site.project.closets:
-        head = closet is site.project.head_end
         of = f"{closet.name}: " if len(site.borne) > 1 else ""
-        at = "" if head else f"-{closet.id}"
+        at = "" if closet is site.project.head_end else f"-{closet.id}"
         short = site.short.get(closet.id, "")
         if site.borne.get(closet.id) is False:
             horizon = site.project.settings.start_year + site.project.settings.horizon_years
@@ -28,8 +27,9 @@ def ground(site: Site) -> Iterator[Finding]:
                 text=f"cannot serve all drops of {horizon}" + (f": {short} run out first." if short else "."),
             )  # fmt: skip
         for capacity in site.capacities.get(closet.id, ()):
-            if capacity.key != "money" or head:
-                yield from _capacity(site, capacity, "" if capacity.key == "money" else of, at)
+            yield from _capacity(site, capacity, of, at)
+    for capacity in site.of_site:
+        yield from _capacity(site, capacity, "", "")
 
 
 def _capacity(site: Site, capacity: Capacity, of: str, at: str) -> Iterator[Finding]:

@@ -12,11 +12,11 @@ from ..edits import Edit, as_sent
 from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
 from ..facts.project import Project
+from ..facts.verbs import Verb
 from ..standing.bearing import Capacity
 from ..standing.drill import Drill
 from ..standing.stranded import Stranded
 
-Verb = Literal["brief", "walk", "reach", "load", "pick"]
 Weight = Literal["breaks", "strains", "note"]
 
 
@@ -62,6 +62,8 @@ class Site:
     """The boxes that stand, coming up with the devices of today."""
     stranded: tuple[Stranded, ...] = ()
     """Fast ports of what stands without a fast partner."""
+    of_site: tuple[Capacity, ...] = ()
+    """Capacities of the whole site."""
 
 
 def on_drops(project: Project, drop_ids: tuple[int, ...], key: str, weight: Weight, text: str) -> Finding:

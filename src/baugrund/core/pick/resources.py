@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 from ..facts.building import Closet
 from ..facts.catalogue import Box, Injector
+from ..facts.verbs import Verb
 from ..words import counted
 
 NO_LIMIT = 10**9
@@ -39,6 +40,8 @@ class Resource:
     formula: str
     """What is taken of it: with ``boxes`` and ``injectors`` in words, what is ``used``, and the ``limit``."""
     source: str
+    verbs: tuple[Verb, ...] = ("brief", "pick")
+    """Where its capacity is always shown."""
     per: int = 1
     """How many make one of its unit."""
 

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from ..demand.needs import Asked
 from ..facts.brief import YEARS_AHEAD
 from ..facts.fact import Fact
+from ..facts.verbs import VERBS, Verb
 from ..pick import resources
 from ..pick.links import Trunk
 from ..pick.places import Place
@@ -35,6 +36,8 @@ class Capacity(Fact):
     """The verdict in words."""
     full_year: int | None
     """First calendar year that these boxes do not bear for want of it; None: not within ten years."""
+    verbs: tuple[Verb, ...]
+    """Where it is always shown; elsewhere where it does not hold."""
     of: str = ""
     """The box that it is told of, by name; empty: all of them together."""
 
@@ -56,13 +59,20 @@ class Opened(Fact):
     source: str
 
 
-@dataclass(frozen=True)
-class _Count:
-    """A capacity that is counted over all boxes: its amount for some drops, its limit, what a drop takes of it."""
+class _Pit(NamedTuple):
+    """Which capacity it is, and the verbs where it is always shown."""
 
     key: str
     name: str
     unit: str
+    verbs: tuple[Verb, ...]
+
+
+@dataclass(frozen=True)
+class _Count:
+    """A capacity that is counted over all boxes: its amount for some drops, its limit, what a drop takes of it."""
+
+    pit: _Pit
     limit: Callable[[Ground], float]
     amount: Callable[[Ground, Sequence[Asked]], float]
     share: Callable[[Ground, Asked], float]
@@ -87,7 +97,7 @@ def _powered(drops: Sequence[Asked]) -> int:
 
 COUNTS: tuple[_Count, ...] = (
     _Count(
-        "ports", "Ports", "",
+        _Pit("ports", "Ports", "", VERBS),
         lambda g: sum(box.port_count for box in g.boxes),
         lambda g, drops: len(drops) + g.port_ends,
         lambda g, asked: 1,
@@ -98,7 +108,7 @@ COUNTS: tuple[_Count, ...] = (
         "One port a drop; a link between two boxes takes one at each end.",
     ),
     _Count(
-        "powered", "Powered", "",
+        _Pit("powered", "Powered", "", ("walk", "load", "pick")),
         lambda g: sum(box.powered_count for box in g.boxes) + g.injector_count,
         lambda g, drops: _powered(drops),
         lambda g, asked: float(asked.need.poe_rank > 0),
@@ -106,7 +116,7 @@ COUNTS: tuple[_Count, ...] = (
         "IEEE Std 802.3-2022, clauses 33 and 145.",
     ),
     _Count(
-        "per_port", "Per port", "W",
+        _Pit("per_port", "Per port", "W", ("walk", "load")),
         lambda g: _port_watts(_best_rank(g)),
         lambda g, drops: max((_port_watts(asked.need.poe_rank) for asked in drops), default=0.0),
         lambda g, asked: _port_watts(asked.need.poe_rank),
@@ -116,19 +126,20 @@ COUNTS: tuple[_Count, ...] = (
         "IEEE Std 802.3-2022, clause 145: power reserved at the port for each class.",
     ),
 )  # fmt: skip
+WATTS = _Pit("watts", "Watts", "W", VERBS)
+UPLINK = _Pit("uplink", "Uplink", "%", ("reach", "load", "pick"))
 
 
 def bearing(g: Ground) -> tuple[Capacity, ...]:
     """Every capacity of the closet, in the order of the ground."""
     counts = [_counted(g, kind) for kind in COUNTS]
-    found = [
-        *counts,
-        _watts(g),
-        _uplink(g),
-        *(_of_resource(g, resource) for resource in resources.RESOURCES),
-        _money(g),
-    ]
+    found = [*counts, _watts(g), _uplink(g), *(_of_resource(g, resource) for resource in resources.RESOURCES)]
     return tuple(capacity for capacity in found if capacity)
+
+
+def site_bearing(g: Ground) -> tuple[Capacity, ...]:
+    """The capacities of the whole site, on the ground of its head end."""
+    return tuple(capacity for capacity in (_money(g),) if capacity)
 
 
 @dataclass(frozen=True)
@@ -151,7 +162,7 @@ def _counted(g: Ground, kind: _Count) -> Capacity:
     used, limit = at(0), kind.limit(g)
     over = next((year for year in range(YEARS_AHEAD + 1) if at(year) > limit), None)
     horizon = g.project.settings.horizon_years
-    return _capacity(g, kind.key, kind.name, kind.unit, _Amounts(used, at(horizon) - used, limit), over)
+    return _capacity(g, kind.pit, _Amounts(used, at(horizon) - used, limit), over)
 
 
 def _of_resource(g: Ground, resource: resources.Resource) -> Capacity | None:
@@ -159,9 +170,10 @@ def _of_resource(g: Ground, resource: resources.Resource) -> Capacity | None:
     limit = resource.limit(g.closet)
     if limit is None:
         return None
+    pit = _Pit(resource.pit, resource.name, resource.unit, resource.verbs)
     taken = sum(amount for _, amount in _taken(g, resource))
     amounts = _Amounts(taken / resource.per, 0.0, limit / resource.per)
-    return _capacity(g, resource.pit, resource.name, resource.unit, amounts, 0 if taken > limit else None)
+    return _capacity(g, pit, amounts, 0 if taken > limit else None)
 
 
 def _resource(pit: str) -> resources.Resource | None:
@@ -185,15 +197,15 @@ def _watts(g: Ground) -> Capacity:
         now, then = float(taken[0] * margin / 1000), float(taken[g.project.settings.horizon_years] * margin / 1000)
         limit = sum(box.poe_budget_w for box in g.boxes)
         over = next((year for year, power_mw in enumerate(taken) if power_mw * margin / 1000 > limit), None)
-        return _capacity(g, "watts", "Watts", "W", _Amounts(now, then - now, limit), over, at_least=len(g.boxes) > 1)
+        return _capacity(g, WATTS, _Amounts(now, then - now, limit), over, at_least=len(g.boxes) > 1)
     fills = _watts_by_box(g)
     budgets = {number: box.poe_budget_mw for number, box in enumerate(g.boxes) if box.poe_budget_mw}
     number = max(budgets, key=lambda n: Fraction(sum(fills[n]), budgets[n]), default=None)
     if number is None:
-        return _capacity(g, "watts", "Watts", "W", _Amounts(0.0, 0.0, 0.0), None)
+        return _capacity(g, WATTS, _Amounts(0.0, 0.0, 0.0), None)
     live, reserve = (float(power_mw * margin / 1000) for power_mw in fills[number])
     amounts = _Amounts(live, reserve, budgets[number] / 1000)
-    return _capacity(g, "watts", "Watts", "W", amounts, None, of=g.boxes[number].name if len(budgets) > 1 else "")
+    return _capacity(g, WATTS, amounts, None, of=g.boxes[number].name if len(budgets) > 1 else "")
 
 
 def _watts_by_box(g: Ground) -> list[tuple[int, int]]:
@@ -222,18 +234,17 @@ def _money(g: Ground) -> Capacity | None:
         return None
     per_unit = minor_per_unit(currency)
     amounts = _Amounts(g.price_minor / per_unit, 0.0, budget / per_unit)
-    return _capacity(g, "money", "Money", currency, amounts, 0 if amounts.over > 0 else None)
+    return _capacity(g, _Pit("money", "Money", currency, VERBS), amounts, 0 if amounts.over > 0 else None)
 
 
 def _capacity(
-    g: Ground, key: str, name: str, unit: str, amounts: _Amounts, over: int | None, *, of: str = "",
-    at_least: bool = False,
-) -> Capacity:  # fmt: skip
+    g: Ground, pit: _Pit, amounts: _Amounts, over: int | None, *, of: str = "", at_least: bool = False
+) -> Capacity:
     """A capacity with its verdict.
 
     ``over``: first year in which it alone is asked for more than there is; ``at_least``: by no less than that.
     """
-    stand, start = g.stand, g.project.settings.start_year
+    stand, start, key, unit = g.stand, g.project.settings.start_year, pit.key, pit.unit
     full = over
     if key in stand.short and stand.full is not None:
         full = stand.full if over is None else min(over, stand.full)
@@ -257,7 +268,7 @@ def _capacity(
         else:
             sentence = f"holds past {start + stand.full - 1}"
     return Capacity(
-        key=key, name=name, unit=unit, used=round(amounts.used, 2), growth=round(amounts.growth, 2),
+        key=key, name=pit.name, unit=unit, verbs=pit.verbs, used=round(amounts.used, 2), growth=round(amounts.growth, 2),
         limit=amounts.limit, verdict=verdict, sentence=sentence, of=of,
         full_year=None if full is None else start + full,
     )  # fmt: skip
@@ -286,7 +297,7 @@ def _uplink(g: Ground) -> Capacity | None:
     most = g.project.settings.link_fill_percent
     percent = most / carries
     amounts = _Amounts(now * percent, (then - now) * percent, float(most))
-    return _capacity(g, "uplink", "Uplink", "%", amounts, year if then > carries else None)
+    return _capacity(g, UPLINK, amounts, year if then > carries else None)
 
 
 def _links_inside(g: Ground, seating: Seating, today: Mapping[int, Trunk]) -> Iterator[tuple[int, int, int]]:
@@ -309,7 +320,7 @@ def _below(seating: Seating, box: int) -> set[int]:
 
 def opened(g: Ground, key: str) -> Opened | None:
     """A capacity with the drops or boxes that make it up, its formula and source."""
-    capacity = next((capacity for capacity in bearing(g) if capacity.key == key), None)
+    capacity = next((capacity for capacity in (*bearing(g), *site_bearing(g)) if capacity.key == key), None)
     if capacity is None:
         return None
     shares, (formula, source) = list(_shares(g, capacity)), _rule(g, capacity)
@@ -319,7 +330,7 @@ def opened(g: Ground, key: str) -> Opened | None:
 
 
 def _shares(g: Ground, capacity: Capacity) -> Iterator[Share]:
-    kind = next((kind for kind in COUNTS if kind.key == capacity.key), None)
+    kind = next((kind for kind in COUNTS if kind.pit.key == capacity.key), None)
     if resource := _resource(capacity.key):
         yield from (Share(label=name, amount=amount / resource.per) for name, amount in _taken(g, resource))
     elif capacity.key == "watts":
@@ -370,5 +381,5 @@ def _rule(g: Ground, c: Capacity) -> tuple[str, str]:
         boxes, injectors = counted(len(g.boxes), "box", "boxes"), counted(g.injector_count, "injector")
         told = resource.formula.format(boxes=boxes, injectors=injectors, used=c.used, limit=c.limit)
         return told, resource.source
-    kind = next(kind for kind in COUNTS if kind.key == c.key)
+    kind = next(kind for kind in COUNTS if kind.pit.key == c.key)
     return kind.formula(g, c), kind.source

@@ -1,0 +1,6 @@
+"""The steps of the work, in order: a verb each."""
+
+from typing import Literal, get_args
+
+Verb = Literal["brief", "walk", "reach", "load", "pick"]
+VERBS: tuple[Verb, ...] = get_args(Verb)
