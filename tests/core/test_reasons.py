@@ -20,8 +20,8 @@ from baugrund.core.edits import (
     SetStance,
     apply_edits,
 )
+from baugrund.core.explain.alone import Alone
 from baugrund.core.facts.project import empty_project
-from baugrund.core.pick.alone import Alone
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.packing import pack as packed
 from baugrund.core.pick.sets import is_housed

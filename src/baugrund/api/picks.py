@@ -7,10 +7,10 @@ from fastapi.concurrency import run_in_threadpool
 
 from baugrund.core.answers.picker import Ahead, Beyond, Flips, Steps, standing_boxes
 from baugrund.core.errors import NotFound
+from baugrund.core.explain.answers import Answer
+from baugrund.core.explain.reasons import Relaxed, WhyNot
 from baugrund.core.facts.fact import Fact, ModelKey
 from baugrund.core.facts.project import Aim
-from baugrund.core.pick.answers import Answer
-from baugrund.core.pick.reasons import Relaxed, WhyNot
 from baugrund.core.places.mounting import small_parts
 from baugrund.core.standing.bearing import Opened, opened
 from baugrund.core.standing.ground import Ground, grounds_of

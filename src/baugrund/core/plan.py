@@ -28,6 +28,8 @@ from .cabling.parts import PartLine, part_list
 from .cabling.pulls import Bundle, schedule
 from .demand.needs import Demand, demands
 from .demand.traffic import busy_mbit, kept_mbit
+from .explain.answers import Answer
+from .explain.reasons import WhyNot
 from .facts.brief import Addition, Declined, Duty, Goal, InternetLine, Kit, Measure, Service, WirelessClients
 from .facts.building import Building, Candidate, Closet, Entry, Floor, Landmark, Room
 from .facts.catalogue import Catalogue
@@ -37,8 +39,6 @@ from .facts.labour import Task, hours_by_task
 from .facts.paths import Cable, Colour, Fibre, Path, PathRate
 from .facts.project import GrowthRate, Holding, Project, Settings, Stance
 from .findings import Finding
-from .pick.answers import Answer
-from .pick.reasons import WhyNot
 from .places.labels import labels
 from .places.mounting import small_parts
 from .places.setting_out import SetOut, set_out

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from baugrund.core.pick.answers import Answer
+from baugrund.core.explain.answers import Answer
 from baugrund.core.words import plain_money
 
 from .tables import write_csv

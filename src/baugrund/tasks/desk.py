@@ -14,9 +14,9 @@ from procrastinate.exceptions import JobAborted
 
 from baugrund.core.answers.picker import Picker
 from baugrund.core.errors import BaugrundError, Stopped
+from baugrund.core.explain.answers import Answer
 from baugrund.core.facts.fact import Fact
 from baugrund.core.facts.project import Aim
-from baugrund.core.pick.answers import Answer
 from baugrund.core.watch import Progress, Share, watched
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import Database

@@ -13,10 +13,10 @@ from pydantic import Base64Bytes, Field, TypeAdapter
 
 from baugrund.core.answers.picker import Ahead, Beyond, Flips, Picker, Steps
 from baugrund.core.errors import NotFound
+from baugrund.core.explain.answers import Answer
+from baugrund.core.explain.reasons import Relaxed, WhyNot
 from baugrund.core.facts.fact import Fact, ModelKey
 from baugrund.core.facts.project import Aim
-from baugrund.core.pick.answers import Answer
-from baugrund.core.pick.reasons import Relaxed, WhyNot
 from baugrund.core.siting.answers import Siting, siting
 from baugrund.core.watch import to_the_end
 

@@ -14,13 +14,13 @@ from ..demand.needs import need_of
 from ..demand.traffic import busy_kbit, carried_kbit
 from ..edits import UseRoomSwitch
 from ..errors import TookTooLong
+from ..explain.years import Outlook
 from ..facts.catalogue import Speed, Switch
 from ..facts.drop import Drop
 from ..facts.drop_kinds import CLOSET_KINDS
 from ..facts.fact import Fact
 from ..facts.project import Project
 from ..pick.best import least_price
-from ..pick.years import Outlook
 from ..reach.runs import runs
 from ..siting.costs import RunPrice
 from ..watch import counted_off

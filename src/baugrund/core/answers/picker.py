@@ -11,21 +11,21 @@ from threading import Lock
 from ..cabling.links import links
 from ..demand.needs import Demands, demands
 from ..errors import TookTooLong
+from ..explain.answers import Answer, tell
+from ..explain.flips import Flip, flips
+from ..explain.reasons import Relaxed, WhyNot, forced, what_to_relax, why_not
+from ..explain.years import Outlook, Step, YearLine, lacks, steps, years
 from ..facts.brief import YEARS_AHEAD
 from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
 from ..facts.project import Aim, Project
 from ..findings import Finding, Site, findings
-from ..pick.answers import Answer, tell
 from ..pick.assignment import assigned
 from ..pick.best import fewest_boxes, least_power, least_price, most_room
-from ..pick.flips import Flip, flips
 from ..pick.proofs import Proof, Proofs
-from ..pick.reasons import Relaxed, WhyNot, forced, what_to_relax, why_not
 from ..pick.site import Site as PickSite
 from ..pick.site import SiteFound, hinted
 from ..pick.standing import Boxes, Standing, first_year
-from ..pick.years import Outlook, Step, YearLine, lacks, steps, years
 from ..prices.costs import costs_of
 from ..reach.runs import lengths
 from ..standing.bearing import Capacity, bearing, site_bearing

@@ -12,11 +12,11 @@ from itertools import combinations
 
 from ..edits import Edit, RemoveDrops, apply_edits
 from ..errors import TookTooLong
+from ..explain.years import Outlook
 from ..facts.fact import Fact
 from ..pick.best import least_price
 from ..pick.proofs import Proof, Proofs, asked_of
 from ..pick.site import Site, hinted
-from ..pick.years import Outlook
 from ..watch import counted_off
 from .beyond import RoomPorts
 

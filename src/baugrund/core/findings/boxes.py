@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..edits import ChangeSettings
+from ..explain.substitutes import substitute
 from ..facts.drop_kinds import DROP_KINDS
-from ..pick.substitutes import substitute
 from ..standing.bearing import Capacity
 from ..words import counted
 from .finding import Finding, Settle, Site

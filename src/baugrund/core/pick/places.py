@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..demand.needs import Asked, Demand
 from ..facts.fact import Fact
 from .links import LinkOption
+from .seating import Seating
 from .supply import LinkEnd
 
 
@@ -69,3 +71,23 @@ class Before:
     links: tuple[LinkEnds, ...]
     places: tuple[Place, ...]
     trunks: tuple[TrunkEnds, ...] = ()
+
+
+def places_of(seating: Seating, demand: Demand) -> tuple[Place, ...]:
+    """Equal needs are filled in the order of the list, those live first."""
+    waiting: dict[object, list[Asked]] = {}
+    for asked in reversed(demand.all):
+        waiting.setdefault(asked.need, []).append(asked)
+    places = []
+    for seat in sorted(seating.seats, key=lambda s: (s.injector is not None, s.box, s.port)):
+        for _ in range(seat.count):
+            asked = waiting[seat.need].pop()
+            injector = seat.injector.model.key if seat.injector else None
+            powered = bool(seat.need.poe_rank) and injector is None
+            places.append(
+                Place(
+                    drop_id=asked.drop_id, kind=asked.kind, box=seat.box, port=seat.port, powered=powered,
+                    injector=injector,
+                )
+            )  # fmt: skip
+    return tuple(places)

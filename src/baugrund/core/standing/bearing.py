@@ -268,8 +268,9 @@ def _capacity(
         else:
             sentence = f"holds past {start + stand.full - 1}"
     return Capacity(
-        key=key, name=pit.name, unit=unit, verbs=pit.verbs, used=round(amounts.used, 2), growth=round(amounts.growth, 2),
-        limit=amounts.limit, verdict=verdict, sentence=sentence, of=of,
+        key=key, name=pit.name, unit=unit, verbs=pit.verbs,
+        used=round(amounts.used, 2), growth=round(amounts.growth, 2), limit=amounts.limit,
+        verdict=verdict, sentence=sentence, of=of,
         full_year=None if full is None else start + full,
     )  # fmt: skip
 

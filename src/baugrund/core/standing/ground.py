@@ -13,9 +13,8 @@ from ..facts.brief import YEARS_AHEAD
 from ..facts.building import Closet
 from ..facts.catalogue import Catalogue, Injector, Module, Router, Switch
 from ..facts.project import Project
-from ..pick.answers import places_of
 from ..pick.links import Trunk
-from ..pick.places import Place
+from ..pick.places import Place, places_of
 from ..pick.seating import Seating
 from ..pick.site import Site, site_of
 from ..pick.standing import Boxes, Given, Standing, bears, first_short, first_year, given, models_in, seat_in, shortages

@@ -12,18 +12,18 @@ from ..facts.building import Closet
 from ..facts.catalogue import AnyModel, Box, Catalogue, Spare
 from ..facts.fact import Fact
 from ..facts.project import Project
+from ..pick import resources, rules
+from ..pick.best import least_price
+from ..pick.filters import ACCESSORY_NAMES
+from ..pick.problem import Problem
+from ..pick.search import search
+from ..pick.site import Site, price_rank, share, site_of
+from ..pick.trunks import trunks
 from ..watch import Share, counted_off, tell
 from ..words import counted, money, speed, watts
-from . import resources, rules
 from .alone import Alone, Judged
 from .answers import Answer
-from .best import least_price
-from .filters import ACCESSORY_NAMES
-from .problem import Problem
-from .search import search
-from .site import Site, price_rank, share, site_of
 from .substitutes import substitute
-from .trunks import trunks
 
 
 class WhyNot(Fact):

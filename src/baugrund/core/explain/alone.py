@@ -8,17 +8,17 @@ from functools import cached_property
 
 from ..facts.catalogue import Router
 from ..facts.project import Project
+from ..pick.bounds import roots_by_rate
+from ..pick.dominance import undominated
+from ..pick.greedy import quick_seating
+from ..pick.holding import Enough
+from ..pick.packing import pack
+from ..pick.problem import Problem
+from ..pick.sets import is_housed
+from ..pick.site import Site
+from ..pick.supply import BoxType
 from ..words import counted, speed, watts
 from .answers import Answer
-from .bounds import roots_by_rate
-from .dominance import undominated
-from .greedy import quick_seating
-from .holding import Enough
-from .packing import pack
-from .problem import Problem
-from .sets import is_housed
-from .site import Site
-from .supply import BoxType
 
 
 @dataclass(frozen=True)

@@ -17,15 +17,15 @@ from ..facts.brief import Kit
 from ..facts.catalogue import Catalogue, Injector, Piecewise
 from ..facts.fact import Fact
 from ..facts.project import Project, Stance
+from ..pick.best import least_price
+from ..pick.problem import Problem
+from ..pick.seating import Seating
+from ..pick.site import Site, site_of
+from ..pick.standing import Boxes, Standing, any_seating, bears, first_short, given, models_in
+from ..pick.trunks import trunks
 from ..standards.poe_classes import POE_CLASSES, rank
 from ..watch import counted_off
 from .answers import Answer
-from .best import least_price
-from .problem import Problem
-from .seating import Seating
-from .site import Site, site_of
-from .standing import Boxes, Standing, any_seating, bears, first_short, given, models_in
-from .trunks import trunks
 
 OTHERS_MOST = 12
 """Boxes beside the root of one closet whose parts are all looked at for a first step; with more none is."""

@@ -11,10 +11,10 @@ from typing import Literal
 from ..demand.needs import Need
 from ..errors import TookTooLong
 from ..facts.fact import Fact
+from ..pick.best import least_price
+from ..pick.site import Site
 from ..watch import counted_off
 from ..words import counted, money
-from .best import least_price
-from .site import Site
 from .years import Outlook
 
 PORTS_MOST = 32

@@ -6,21 +6,21 @@ from collections import Counter
 from collections.abc import Iterator, Mapping
 from typing import Literal
 
-from ..demand.needs import Asked, Demand, Demands
+from ..demand.needs import Demand, Demands
 from ..facts.catalogue import AnyModel, Piecewise, Spare
 from ..facts.fact import Fact
 from ..facts.project import Aim, Project
+from ..pick.links import Trunk
+from ..pick.packs import closets_minor, owned_of, sold_by_the_pack
+from ..pick.places import Before, LinkEnds, Place, TrunkEnds, places_of
+from ..pick.problem import Problem
+from ..pick.seating import Seating
+from ..pick.site import Site, SiteFound
+from ..pick.standing import Boxes, Standing
+from ..pick.supply import BoxType, LinkEnd
 from ..power.feeds import running_w
 from ..prices.costs import Costs
 from ..words import speed
-from .links import Trunk
-from .packs import closets_minor, owned_of, sold_by_the_pack
-from .places import Before, LinkEnds, Place, TrunkEnds
-from .problem import Problem
-from .seating import Seating
-from .site import Site, SiteFound
-from .standing import Boxes, Standing
-from .supply import BoxType, LinkEnd
 
 
 class PortFill(Fact):
@@ -265,26 +265,6 @@ def _link_fill(
         traffic_mbit=traffic_kbit / 1000,
         fill_percent=round(traffic_kbit / (rate_mbit * ends) / 10, 1),
     )
-
-
-def places_of(seating: Seating, demand: Demand) -> tuple[Place, ...]:
-    """Equal needs are filled in the order of the list, those live first."""
-    waiting: dict[object, list[Asked]] = {}
-    for asked in reversed(demand.all):
-        waiting.setdefault(asked.need, []).append(asked)
-    places = []
-    for seat in sorted(seating.seats, key=lambda s: (s.injector is not None, s.box, s.port)):
-        for _ in range(seat.count):
-            asked = waiting[seat.need].pop()
-            injector = seat.injector.model.key if seat.injector else None
-            powered = bool(seat.need.poe_rank) and injector is None
-            places.append(
-                Place(
-                    drop_id=asked.drop_id, kind=asked.kind, box=seat.box, port=seat.port, powered=powered,
-                    injector=injector,
-                )
-            )  # fmt: skip
-    return tuple(places)
 
 
 def _box_fill(problem: Problem, seating: Seating, number: int, places: tuple[Place, ...]) -> BoxFill:
