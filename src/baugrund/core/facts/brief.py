@@ -12,6 +12,7 @@ from pydantic import Field
 from .catalogue import Speed
 from .drop_kinds import KindKey
 from .fact import Day, Fact, Id, ModelKey, Name, Note, Text
+from .references import ClosetId, EntryId, RoomId
 
 YEARS_AHEAD = 10
 """How far growth is looked at; *holds* means: past this many years."""
@@ -41,7 +42,7 @@ class InternetLine(Fact):
     """Television or telephone is tied to the provider's box."""
     series_kept: bool = False
     """Two routers in series are kept knowingly."""
-    entry_id: Id | None = None
+    entry_id: EntryId | None = None
     way_planned: bool = False
     """A way from the entry to the head end is planned before walls close."""
     standby: bool = False
@@ -57,7 +58,7 @@ class Goal(Fact):
 
     id: Id
     kind: GoalKind
-    room_ids: Annotated[tuple[Id, ...], Field(max_length=200)] = ()
+    room_ids: Annotated[tuple[RoomId, ...], Field(max_length=200)] = ()
     """Named rooms; none: everywhere."""
     level: Annotated[float, Field(ge=-200, le=1_000_000)] | None = None
     """Pass level in the unit of the kind."""
@@ -85,7 +86,7 @@ class Service(Fact):
     id: Id
     kind: Literal["telephone", "television", "satellite", "alarm", "doorbell", "other"]
     must_survive: bool = True
-    room_ids: Annotated[tuple[Id, ...], Field(max_length=200)] = ()
+    room_ids: Annotated[tuple[RoomId, ...], Field(max_length=200)] = ()
     """Rooms in which it has an outlet."""
     nameplate: Text = ""
     """What its transformer or supply says of itself."""
@@ -139,7 +140,7 @@ class Addition(Fact):
     kind: KindKey
     count: Annotated[int, Field(ge=1, le=500)]
     years: Annotated[int, Field(ge=1, le=YEARS_AHEAD)]
-    closet_id: Id | None = None
+    closet_id: ClosetId | None = None
     """The closet that serves them; None: the head end."""
 
 

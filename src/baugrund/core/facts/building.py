@@ -14,6 +14,7 @@ from shapely import Polygon
 from shapely.validation import explain_validity
 
 from .fact import Fact, Id, Name, PictureKey, numbers
+from .references import BuildingId, ClosetId, FloorId, RoomId
 
 Metres = Annotated[float, Field(ge=-5000, le=5000)]
 Side = Annotated[float, Field(ge=0.3, le=1000)]
@@ -40,7 +41,7 @@ class Floor(Fact):
     """A storey of a building, or (without one) open ground of the site."""
 
     id: Id
-    building_id: Id | None = None
+    building_id: BuildingId | None = None
     name: Name
     level: Annotated[int, Field(ge=-9, le=99)] = 0
     """0 is at the ground, −1 under it."""
@@ -64,7 +65,7 @@ class Room(Fact):
 
     id: Id
     name: Name
-    floor_id: Id
+    floor_id: FloorId
     outside: bool = False
     position: Annotated[int, Field(ge=0, le=1_000_000)] = 0
     use: RoomUse = ""
@@ -92,7 +93,7 @@ class Entry(Fact):
 
     id: Id
     name: Name
-    room_id: Id
+    room_id: RoomId
     x_m: Metres | None = None
     y_m: Metres | None = None
 
@@ -125,10 +126,10 @@ class Closet(Sited):
     ups_outlets: Annotated[int, Field(ge=0, le=60)] | None = None
     """Battery outlets, every box and injector taking one; None: no limit is set."""
     living_space: bool = False
-    room_id: Id | None = None
+    room_id: RoomId | None = None
     x_m: Metres | None = None
     y_m: Metres | None = None
-    fed_by_id: Id | None = None
+    fed_by_id: ClosetId | None = None
     """The closet that it is linked to; None: the head end."""
     link: Literal["", "copper", "fibre"] = ""
     """What the link is made of; empty: what the project's rule chooses."""
@@ -140,7 +141,7 @@ class Candidate(Sited):
     """A place where a closet could stand.  Without one a room is judged by its use."""
 
     id: Id
-    room_id: Id
+    room_id: RoomId
     x_m: Metres | None = None
     y_m: Metres | None = None
     socket: bool | None = None
@@ -159,7 +160,7 @@ class Landmark(Fact):
 
     id: Id
     name: Name
-    floor_id: Id
+    floor_id: FloorId
     x_m: Metres
     y_m: Metres
 

@@ -12,6 +12,7 @@ from .building import Metres
 from .catalogue import PoeCap, Speed
 from .drop_kinds import DROP_KINDS, DropKind, KindKey, Variant
 from .fact import Fact, Id, Name, Note, PictureKey, Text
+from .references import ClosetId, DropId, OwnKindId, PathId, RoomId
 
 Watts = Annotated[float, Field(ge=0, le=100)]
 Traffic = Annotated[float, Field(ge=0, le=10_000)]
@@ -53,13 +54,13 @@ class Drop(Fact):
     """One cable from a closet to one place.  None takes the default of the kind."""
 
     id: Id
-    room_id: Id
-    closet_id: Id
+    room_id: RoomId
+    closet_id: ClosetId
     kind: KindKey
     variant: Text = ""
     """Key of a variant of the kind; empty: the usual one."""
-    own_kind_id: Id | None = None
-    behind_id: Id | None = None
+    own_kind_id: OwnKindId | None = None
+    behind_id: DropId | None = None
     """The room switch or in-wall access point that feeds it: no run to the closet, no port there."""
     label: Text = ""
     place: Text = ""
@@ -84,7 +85,7 @@ class Drop(Fact):
     frames_s: FrameRate = 15.0
     """Frames a second of a camera."""
     codec: Codec = "h264"
-    recorder_id: Id | None = None
+    recorder_id: DropId | None = None
     """The recorder or NAS that keeps what a camera films; None: the first recorder on the list."""
     run_m: Length | None = None
     category: Category = "6"
@@ -103,9 +104,9 @@ class Drop(Fact):
     """Where it is on the floor's plan; None: somewhere in its room."""
     height_m: Height | None = None
     """Above the floor; None: usual for its place."""
-    via_id: Id | None = None
+    via_id: PathId | None = None
     """A path that its run is forced onto."""
-    avoid_ids: Annotated[tuple[Id, ...], Field(max_length=60)] = ()
+    avoid_ids: Annotated[tuple[PathId, ...], Field(max_length=60)] = ()
     """Paths that its run is kept off."""
     built_x_m: Metres | None = None
     built_y_m: Metres | None = None

@@ -12,6 +12,7 @@ from .building import Point
 from .drop_kinds import KindKey
 from .fact import Fact, Id, Name, Note, Text
 from .path_kinds import PATH_KINDS, PathKind, PathRow
+from .references import FloorId
 
 MAX_CORNERS = 60
 Millimetres = Annotated[float, Field(gt=0, le=2000)]
@@ -28,8 +29,8 @@ class Path(Fact):
     id: Id
     name: Name
     kind: PathKind = "tray"
-    floor_id: Id
-    to_floor_id: Id | None = None
+    floor_id: FloorId
+    to_floor_id: FloorId | None = None
     points: Annotated[tuple[Point, ...], Field(min_length=1, max_length=MAX_CORNERS)]
     """Corners in order [m]; a single one only where the path goes straight on to another floor."""
     height_m: Annotated[float, Field(ge=-10, le=100)] | None = None

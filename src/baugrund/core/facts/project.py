@@ -32,6 +32,7 @@ from .drop_kinds import RECORDING_KINDS, KindKey
 from .fact import Fact, Id, ModelKey, Name, Note, Text
 from .labour import TaskRate
 from .paths import Cable, Colour, Fibre, Path, PathRate
+from .references import ClosetId, numbered, references
 
 LINK_FILL_PERCENT = 70
 """A link carries this share of its rate at most, *default*."""
@@ -157,7 +158,7 @@ class Holding(Fact):
     """Bought or promised, and for which closet: these boxes stand until they are let go, whatever the pick says."""
 
     id: Id
-    closet_id: Id
+    closet_id: ClosetId
     model: ModelKey
     count: Annotated[int, Field(ge=1, le=50)]
 
@@ -383,24 +384,10 @@ class Project(Fact):
         return drop.label or f"{drop.kind_row.name}, {self.rooms_by_id[drop.room_id].name}"
 
 
-NUMBERED = (
-    "closets", "buildings", "floors", "rooms", "entries", "own_kinds", "drops", "lines", "goals", "clients", "services",
-    "kit", "measures", "declined", "duties", "additions", "paths", "path_rates", "task_rates", "cables", "colours",
-    "fibres", "candidates", "landmarks", "holdings", "price_lists",
-)  # fmt: skip
+NUMBERED = numbered(Project)
 """Lists whose rows have a number."""
-REFERENCES = (
-    ("floors", "building_id", "buildings"), ("rooms", "floor_id", "floors"), ("entries", "room_id", "rooms"),
-    ("closets", "room_id", "rooms"), ("closets", "fed_by_id", "closets"), ("candidates", "room_id", "rooms"),
-    ("landmarks", "floor_id", "floors"), ("drops", "room_id", "rooms"), ("drops", "closet_id", "closets"),
-    ("drops", "own_kind_id", "own_kinds"), ("drops", "behind_id", "drops"), ("drops", "recorder_id", "drops"),
-    ("lines", "entry_id", "entries"),
-    ("goals", "room_ids", "rooms"), ("services", "room_ids", "rooms"), ("paths", "floor_id", "floors"),
-    ("paths", "to_floor_id", "floors"),
-    ("additions", "closet_id", "closets"), ("holdings", "closet_id", "closets"),
-    ("drops", "via_id", "paths"), ("drops", "avoid_ids", "paths"),
-)  # fmt: skip
-"""Fields that name a row of another list: list, field, the list that it names."""
+REFERENCES = references(Project)
+"""Fields that name rows of another list: list, field, the list that it names."""
 
 
 def _one(rows: str) -> str:
