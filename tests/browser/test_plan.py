@@ -157,6 +157,30 @@ def test_a_room_gets_a_corner_and_loses_it(page, projects):
     assert len(projects.load(number).project.rooms[0].outline) == 4
 
 
+def test_a_wall_between_two_rooms_is_told_once_and_is_said_to_be_of_brick(page, projects):
+    rooms = (NewRoom(name="A", floor="G", outline=((0, 0), (4, 0), (4, 3), (0, 3))),
+             NewRoom(name="B", floor="G", outline=((4, 0), (9, 0), (9, 3), (4, 3))))  # fmt: skip
+    number = projects.create(apply_edits(empty_project("Rooms", 2026), [AddRooms(rooms=rooms)]))
+    page.goto(f"/projects/{number}/walk/plan")
+    expect(page.locator("line.wall")).to_have_count(7)
+    page.locator("[data-room] polygon").first.click()
+    pieces = page.get_by_role("list", name="Walls").get_by_role("listitem")
+    expect(pieces).to_have_count(4)
+    piece = pieces.filter(has_text="to B")
+    piece.get_by_role("combobox").select_option("brick")
+    saved(page, 1)
+    expect(piece.get_by_label("Thickness")).to_have_value("240")
+    piece.get_by_label("Thickness").fill("115")
+    page.keyboard.press("Enter")
+    saved(page, 2)
+    (wall,) = projects.load(number).project.walls
+    assert (wall.material, wall.thickness_mm, wall.x_m, wall.to_x_m) == ("brick", 115, 4, 4)
+    expect(page.locator("line.wall")).to_have_count(7)
+    piece.get_by_role("combobox").select_option("as the rooms say")
+    saved(page, 3)
+    expect(piece.get_by_label("Thickness")).to_have_value("100")
+
+
 def test_a_picture_lies_under_the_plan_and_is_scaled_by_two_points(plan, house, projects):
     out = io.BytesIO()
     Image.new("RGB", (400, 200), "white").save(out, "PNG")

@@ -39,6 +39,11 @@ EXAMPLES = {
     "fibres": ({"grade": "OM3", "minor_per_m": 90}, {"strands": 12}, "add the fibre"),
     "candidates": ({"room_id": ROOM}, {"cool": True, "ruled_out": True}, "add the place for a closet"),
     "landmarks": ({"name": "Flue", "floor_id": FLOOR, "x_m": 1.0, "y_m": 2.0}, {"x_m": 3.0}, "add the landmark Flue"),
+    "walls": (
+        {"floor_id": FLOOR, "x_m": 1.0, "y_m": 2.0, "to_x_m": 4.0, "to_y_m": 2.0},
+        {"material": "brick", "thickness_mm": 115},
+        "add the wall",
+    ),
     "closets": ({"name": "Shed"}, {"units": 4, "link": "fibre"}, "add the closet Shed"),
     "entries": ({"name": "Street", "room_id": ROOM}, {"x_m": 1.0, "y_m": 2.0}, "add the entry Street"),
     "price_lists": ({"catalogue_id": 1, "edition": 3}, {"edition": 4}, "add the price list"),

@@ -38,10 +38,12 @@ from .facts.fact import Fact
 from .facts.labour import Task, hours_by_task
 from .facts.paths import Cable, Colour, Fibre, Path, PathRate
 from .facts.project import GrowthRate, Holding, Project, Settings, Stance
+from .facts.walls import Wall
 from .findings import Finding
 from .places.labels import labels
 from .places.mounting import small_parts
 from .places.setting_out import SetOut, set_out
+from .places.walls import WallPiece, wall_pieces
 from .siting.answers import Siting, siting
 from .standing.drill import Drill, drills
 from .standing.flows import Flows, flows
@@ -94,6 +96,9 @@ class Walk(Fact):
     buildings: tuple[Building, ...]
     floors: tuple[Floor, ...]
     rooms: tuple[Room, ...]
+    walls: tuple[Wall, ...]
+    wall_pieces: tuple[WallPiece, ...]
+    """The walls of rooms that are drawn, and those put there, from node to node."""
     own_kinds: tuple[OwnKind, ...]
     drops: tuple[DropLine, ...]
     tally: dict[int, dict[str, int]]
@@ -247,7 +252,8 @@ def _walk(project: Project, told: Balance) -> Walk:
     )  # fmt: skip
     then = demands(project, project.settings.horizon_years)
     return Walk(
-        buildings=project.buildings, floors=project.floors, rooms=project.rooms, own_kinds=project.own_kinds,
+        buildings=project.buildings, floors=project.floors, rooms=project.rooms, walls=project.walls,
+        wall_pieces=wall_pieces(project), own_kinds=project.own_kinds,
         drops=drops, tally={number: dict(kinds) for number, kinds in tally.items()}, live=told.live,
         reserve={number: _reserve(demand) for number, demand in then.items()},
         recorded_mbit=dict(kept_mbit(project)), small_parts=small_parts(project.drops), set_out=set_out(project),

@@ -24,6 +24,11 @@ export const walk = {
     width: "Width",
     depth: "Depth",
     wall: "Walls",
+    piece: (length: string) => `${length} of wall`,
+    to: (rooms: string) => `to ${rooms}`,
+    outer: "outer wall",
+    thickness: "Thickness",
+    asRooms: "as the rooms say",
     walls: {
       plasterboard: "plasterboard",
       timber: "timber",

@@ -28,12 +28,13 @@ from ..facts.fact import Fact, Id
 from ..facts.labour import TaskRate
 from ..facts.paths import Cable, Colour, Fibre, Path, PathRate
 from ..facts.project import REFERENCES, Project
+from ..facts.walls import Wall
 from .rows import Values, found, replaced
 
 ListName = Literal[
     "lines", "goals", "clients", "services", "kit", "measures", "declined", "duties", "additions", "buildings",
     "floors", "closets", "entries", "own_kinds", "paths", "path_rates", "task_rates", "cables", "colours", "fibres",
-    "candidates", "landmarks", "price_lists",
+    "candidates", "landmarks", "walls", "price_lists",
 ]  # fmt: skip
 
 LISTS: dict[str, tuple[type[Fact], str]] = {
@@ -59,6 +60,7 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "fibres": (Fibre, "fibre"),
     "candidates": (Candidate, "place for a closet"),
     "landmarks": (Landmark, "landmark"),
+    "walls": (Wall, "wall"),
     "price_lists": (PriceList, "price list"),
 }
 """Per list: the type of its rows, and the word for one."""
@@ -114,7 +116,8 @@ class RemoveEntry(Fact):
         rest = replaced(project, **{self.list: tuple(row for row in rows if row is not old)})
         if self.list == "floors":
             rest = _without_ways_of(rest, self.id)
-            rest = replaced(rest, landmarks=tuple(mark for mark in rest.landmarks if mark.floor_id != self.id))
+            for name in ("landmarks", "walls"):
+                rest = replaced(rest, **{name: tuple(one for one in getattr(rest, name) if one.floor_id != self.id)})
         if self.list == "closets":
             if old is project.head_end:
                 raise InvalidInput(f"{old.name} is the head end; a project keeps one.", "closets")

@@ -9,7 +9,7 @@ from pydantic import Field
 from shapely import Polygon
 
 from ..errors import InvalidInput, NotFound
-from ..facts.building import Building, Floor, Material, Metres, Outline, Room, RoomUse, Side, guessed_level, is_loft
+from ..facts.building import Building, Floor, Metres, Outline, Room, RoomUse, Side, guessed_level, is_loft
 from ..facts.catalogue import PoeCap, Speed
 from ..facts.drop import (
     MAX_PHOTOS,
@@ -31,6 +31,7 @@ from ..facts.drop_kinds import DROP_KINDS, KindKey
 from ..facts.fact import Fact, Id, Name, Note, PictureKey, Text
 from ..facts.project import MAX_DROPS, Project
 from ..standards.cabling import Category
+from ..standards.walls import Material
 from ..words import counted
 from .entries import unnamed
 from .rows import Changes, found, replaced

@@ -13,6 +13,7 @@ from pydantic import Field, field_validator, model_validator
 from shapely import Polygon
 from shapely.validation import explain_validity
 
+from ..standards.walls import Material
 from .fact import Fact, Id, Name, PictureKey, numbers
 from .references import BuildingId, ClosetId, FloorId, RoomId
 
@@ -23,7 +24,6 @@ Outline = Annotated[tuple[Point, ...], Field(min_length=3, max_length=60)]
 LEAST_ROOM_M2 = 0.25
 
 State = Literal["open", "finished", "mixed"]
-Material = Literal["plasterboard", "timber", "glass", "coated_glass", "brick", "block", "concrete", "metal"]
 RoomUse = Literal["", "living", "sleeping", "work", "wet", "store", "plant", "way"]
 
 
@@ -74,6 +74,7 @@ class Room(Fact):
     outline: Outline | None = None
     """Corners in order [m]."""
     wall: Material = "plasterboard"
+    """What its walls are made of where no wall says otherwise."""
 
     @field_validator("outline")
     @classmethod

@@ -33,11 +33,13 @@ from .fact import Fact, Id, ModelKey, Name, Note, Text
 from .labour import TaskRate
 from .paths import Cable, Colour, Fibre, Path, PathRate
 from .references import ClosetId, numbered, references
+from .walls import Wall
 
 LINK_FILL_PERCENT = 70
 """A link carries this share of its rate at most, *default*."""
 MAX_DROPS = 10_000
 MAX_ROOMS = 2_000
+MAX_WALLS = 2_000
 MAX_CLOSETS = 60
 MAX_PATHS = 1_000
 MAX_PATH_CORNERS = 5_000
@@ -176,6 +178,7 @@ class Project(Fact):
     buildings: Annotated[tuple[Building, ...], Field(max_length=MAX_ROWS)] = ()
     floors: Annotated[tuple[Floor, ...], Field(max_length=MAX_ROWS)] = ()
     rooms: Annotated[tuple[Room, ...], Field(max_length=MAX_ROOMS)] = ()
+    walls: Annotated[tuple[Wall, ...], Field(max_length=MAX_WALLS)] = ()
     entries: Annotated[tuple[Entry, ...], Field(max_length=MAX_ROWS)] = ()
     own_kinds: Annotated[tuple[OwnKind, ...], Field(max_length=MAX_ROWS)] = ()
     drops: Annotated[tuple[Drop, ...], Field(max_length=MAX_DROPS)] = ()

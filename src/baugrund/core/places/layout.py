@@ -20,6 +20,7 @@ from ..facts.drop import Drop
 from ..facts.fact import Fact
 from ..facts.kept import kept
 from ..facts.project import Project
+from .walls import WallPiece, wall_pieces
 
 USUAL_SIDES_M = (4.0, 3.5)
 USUAL_SIDES_OUTSIDE_M = (8.0, 4.0)
@@ -83,6 +84,7 @@ class Layout(Fact):
     drops: tuple[PlacedDrop, ...]
     closets: tuple[PlacedPoint, ...]
     entries: tuple[PlacedPoint, ...]
+    walls: tuple[WallPiece, ...]
     storeys: tuple[Storey, ...]
 
 
@@ -113,6 +115,7 @@ def layout(project: Project) -> Layout:
         drops=tuple(sorted(drops, key=lambda drop: drop.id)),
         closets=tuple(point(c.id, c.room_id, c.x_m, c.y_m) for c in project.closets if c.room_id is not None),
         entries=tuple(point(e.id, e.room_id, e.x_m, e.y_m) for e in project.entries),
+        walls=wall_pieces(project),
         storeys=tuple(Storey(id=number, elevation_m=at) for number, at in elevations(project.floors).items()),
     )
 

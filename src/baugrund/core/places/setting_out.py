@@ -32,7 +32,7 @@ Side = Literal["top", "right", "bottom", "left"]
 
 
 @dataclass(frozen=True)
-class Wall:
+class RoomSide:
     """A wall of a room: its ends, and the side of the plan on which it lies."""
 
     side: Side
@@ -55,7 +55,7 @@ class Wall:
 class Offset:
     """A distance from a wall [m]."""
 
-    wall: Wall
+    wall: RoomSide
     m: float
 
 
@@ -92,13 +92,13 @@ class SetOut:
     """From the planned spot to the one as built [m]."""
 
 
-def walls(outline: Sequence[Point]) -> tuple[Wall, ...]:
+def walls(outline: Sequence[Point]) -> tuple[RoomSide, ...]:
     """The walls of a room, each with the side of the plan on which it lies."""
     middle = (sum(x for x, _ in outline) / len(outline), sum(y for _, y in outline) / len(outline))
     found = []
     for start, end in pairwise([*outline, outline[0]]):
         if math.dist(start, end) > 1e-9:
-            found.append(Wall(_side(start, end, middle), start, end))
+            found.append(RoomSide(_side(start, end, middle), start, end))
     return tuple(found)
 
 
@@ -123,14 +123,14 @@ def offsets(outline: Sequence[Point], spot: Point) -> tuple[Offset, Offset]:
     raise InvalidInput("The room has no two walls that stand across each other.")
 
 
-def _to_segment(wall: Wall, spot: Point) -> float:
+def _to_segment(wall: RoomSide, spot: Point) -> float:
     ux, uy = wall.along
     length = math.dist(wall.start, wall.end)
     at = min(length, max(0.0, (spot[0] - wall.start[0]) * ux + (spot[1] - wall.start[1]) * uy))
     return math.dist(spot, (wall.start[0] + ux * at, wall.start[1] + uy * at))
 
 
-def spot_at(first: Wall, first_m: float, second: Wall, second_m: float, near: Point) -> Point:
+def spot_at(first: RoomSide, first_m: float, second: RoomSide, second_m: float, near: Point) -> Point:
     """The spot at these distances from two walls, on the side of each on which ``near`` lies."""
     lines = []
     for wall, metres in ((first, first_m), (second, second_m)):

@@ -11,12 +11,13 @@ from baugrund.core.facts.building import Floor
 from baugrund.core.facts.project import Project
 from baugrund.core.places.labels import labels
 from baugrund.core.places.layout import layout
+from baugrund.core.places.walls import WallPiece
 from baugrund.core.reach.network import lines_of
 from baugrund.core.reach.runs import runs
 
-Layer = Literal["FLOORS", "ROOMS", "PATHS", "RUNS", "DROPS", "CLOSETS", "ENTRIES", "LANDMARKS", "TEXT"]
+Layer = Literal["FLOORS", "ROOMS", "WALLS", "PATHS", "RUNS", "DROPS", "CLOSETS", "ENTRIES", "LANDMARKS", "TEXT"]
 LAYERS: tuple[Layer, ...] = (
-    "FLOORS", "ROOMS", "PATHS", "RUNS", "LANDMARKS", "ENTRIES", "CLOSETS", "DROPS", "TEXT",
+    "FLOORS", "ROOMS", "WALLS", "PATHS", "RUNS", "LANDMARKS", "ENTRIES", "CLOSETS", "DROPS", "TEXT",
 )  # fmt: skip
 """In the order in which they lie on each other."""
 Spot = tuple[float, float]
@@ -73,7 +74,7 @@ class Scene:
 
 
 def plan_scene(project: Project, floor: Floor) -> Scene:
-    """The plan of a floor: rooms, paths, the part of every run that lies on it, drops with their labels."""
+    """The plan of a floor: rooms, walls, paths, the part of every run that lies on it, drops with their labels."""
     return Scene(f"{project.name}: plan, {floor.name}", tuple(_plan(project, floor)))
 
 
@@ -91,6 +92,9 @@ def _plan(project: Project, floor: Floor) -> Iterator[Shape]:
             yield Stroke("ROOMS", room.outline, closed=True)
             x, y = min(room.outline, key=lambda spot: (spot[0] + spot[1], spot))
             yield Text("TEXT", (x + NAME_M, y + NAME_M * 2.2), f"{names[room.id]}, {room.area_m2:.1f} m²", NAME_M)
+    for piece in placed.walls:
+        if piece.floor_id == floor.id:
+            yield Stroke("WALLS", _face(piece), closed=True)
     for path in project.paths:
         if path.floor_id == floor.id and len(path.points) > 1:
             yield Stroke("PATHS", path.points)
@@ -98,6 +102,14 @@ def _plan(project: Project, floor: Floor) -> Iterator[Shape]:
     for a, b in _level_pieces(project, floor):
         yield Stroke("RUNS", (a, b))
     yield from _fixed(project, floor)
+
+
+def _face(piece: WallPiece) -> tuple[Spot, ...]:
+    """The four corners of a piece of wall as it lies on the plan."""
+    (x, y), (to_x, to_y) = piece.start, piece.end
+    half = piece.thickness_mm / 2000 / piece.length_m
+    off_x, off_y = -(to_y - y) * half, (to_x - x) * half
+    return ((x + off_x, y + off_y), (to_x + off_x, to_y + off_y), (to_x - off_x, to_y - off_y), (x - off_x, y - off_y))
 
 
 def _fixed(project: Project, floor: Floor) -> Iterator[Shape]:

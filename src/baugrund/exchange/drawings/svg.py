@@ -14,7 +14,8 @@ MARGIN_M = 1.2
 TEXT_AT_SCALE = 0.0095
 """Texts are so large in the scene that they are read well at about 1:100; at another scale they grow with it."""
 LOOKS: dict[Layer, tuple[str, float, str]] = {
-    "FLOORS": ("#23282c", 0.04, "none"), "ROOMS": ("#23282c", 0.03, "none"), "PATHS": ("#676256", 0.09, "none"),
+    "FLOORS": ("#23282c", 0.04, "none"), "ROOMS": ("#23282c", 0.03, "none"),
+    "WALLS": ("#23282c", 0.02, "#e7dfcb"), "PATHS": ("#676256", 0.09, "none"),
     "RUNS": ("#3f5b6b", 0.02, "none"), "DROPS": ("#97451f", 0.02, "#97451f"),
     "CLOSETS": ("#23282c", 0.04, "#e7dfcb"), "ENTRIES": ("#23282c", 0.03, "#fbf9f2"),
     "LANDMARKS": ("#4d5a2e", 0.04, "none"), "TEXT": ("none", 0.0, "#23282c"),

@@ -2,7 +2,7 @@ import { type ReactNode, useMemo, useRef } from "react";
 import type { Floor, Layout } from "../../api/client";
 import { useChosen, useWork } from "../../api/work";
 import { words } from "../../words";
-import { area, corner, Grid, Handles, OneDrop, ScaleBar } from "./floorParts";
+import { area, corner, Grid, Handles, OneDrop, ScaleBar, WallLine } from "./floorParts";
 import { around, clear, type Label, onFloor, type Spot, shortened, spots } from "./geometry";
 import { Frame } from "./marks";
 import { usePlanActs } from "./usePlanActs";
@@ -133,6 +133,13 @@ export function FloorPlan(props: PlanProps) {
             />
           </g>
         ))}
+        <g opacity={drawing ? 0.15 : 0.45}>
+          {layout.walls
+            .filter((wall) => wall.floor_id === floor.id)
+            .map((wall) => (
+              <WallLine key={`${wall.start.join()} ${wall.end.join()}`} wall={wall} px={px} />
+            ))}
+        </g>
         {rooms.map((room) => {
           const label = shown.get(`room-${room.id}`);
           const name = names.get(room.id)?.name ?? "";

@@ -84,6 +84,13 @@ export function Handles({ room, outline, px }: { room: number; outline: readonly
   );
 }
 
+/** A piece of wall, as thick as it is, and never so thin that it is lost. */
+export function WallLine({ wall, px }: { wall: Layout["walls"][number]; px: number }) {
+  const [[x1, y1], [x2, y2]] = [wall.start, wall.end];
+  const width = Math.max(wall.thickness_mm / 1000, 1.6 * px);
+  return <line className="wall" x1={x1} y1={y1} x2={x2} y2={y2} strokeWidth={width} data-wall={wall.wall_id ?? ""} />;
+}
+
 /** Lines a metre or five apart. */
 export function Grid({ view }: { view: Sight }) {
   const step = view.scale > 14 ? 1 : 5;

@@ -38,6 +38,7 @@ export const Frame = styled.div`
   .room[data-outside] { fill: none; stroke-dasharray: 7 4; stroke: var(--faint); }
   .room[data-laid] { stroke: var(--faint); stroke-width: 1; }
   .room[data-chosen] { fill: var(--earth); }
+  .wall { stroke: var(--ink); stroke-linecap: square; pointer-events: none; }
   .name { fill: var(--faint); paint-order: stroke; stroke: var(--sheet); stroke-width: 0; }
   text { pointer-events: none; }
   .code { fill: var(--ink); paint-order: stroke; stroke: var(--sheet); stroke-linejoin: round; }

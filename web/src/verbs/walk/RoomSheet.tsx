@@ -5,6 +5,7 @@ import { lengthUnit } from "../../kit/figures";
 import { Heading, Tick, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
 import { words } from "../../words";
+import { RoomWalls } from "./RoomWalls";
 
 const w = words.roomSheet;
 const options = (names: Record<string, string>) => Object.entries(names);
@@ -69,6 +70,7 @@ export function RoomSheet({ room }: { room: Room }) {
           set={(wall) => set({ wall: wall as Room["wall"] })}
         />
       </Line>
+      {room.outline && !room.outside && <RoomWalls room={room} />}
       <Line label={w.outside}>
         <Tick label={w.outside} value={room.outside} set={(outside) => set({ outside })} />
       </Line>
