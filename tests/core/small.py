@@ -7,7 +7,12 @@ import pytest
 
 from baugrund.core.demand.needs import Need
 from baugrund.core.edits import AddEntry, ChangeEntry
-from baugrund.core.facts.catalogue import Catalogue, Injector, Module, PortGroup, Router, SlotGroup, Switch
+from baugrund.core.facts.catalogue import Catalogue
+from baugrund.core.facts.lines.box import PortGroup, SlotGroup
+from baugrund.core.facts.lines.injector import Injector
+from baugrund.core.facts.lines.module import Module
+from baugrund.core.facts.lines.router import Router
+from baugrund.core.facts.lines.switch import Switch
 from baugrund.core.facts.project import empty_project
 from baugrund.core.pick import resources
 from baugrund.core.pick.best import least_price

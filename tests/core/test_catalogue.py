@@ -7,7 +7,7 @@ import pytest
 from pydantic import ValidationError
 
 from baugrund.core.errors import InvalidInput
-from baugrund.core.facts.catalogue import Spare
+from baugrund.core.facts.lines.spare import Spare
 from baugrund.core.pick.supply import box_type
 from baugrund.exchange.catalogue_file import read_catalogue
 

@@ -14,7 +14,7 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.explain.substitutes import substitute
-from baugrund.core.facts.catalogue import Spare
+from baugrund.core.facts.lines.spare import Spare
 from baugrund.core.facts.project import empty_project
 from baugrund.core.prices.price_lists import differences, merged
 from baugrund.exchange.bill_of_materials import write_bill

@@ -7,7 +7,7 @@ from pydantic import ValidationError
 
 from baugrund.core.answers.picker import Picker, balance
 from baugrund.core.edits import ChangeSettings, apply_edits
-from baugrund.core.facts.catalogue import Injector
+from baugrund.core.facts.lines.injector import Injector
 from baugrund.core.pick import packs as packing
 from baugrund.core.pick.best import fewest_boxes, least_power, least_price, most_room
 from baugrund.core.pick.links import Trunk

@@ -4,7 +4,11 @@ import random
 from dataclasses import replace
 
 from baugrund.core.demand.needs import Need
-from baugrund.core.facts.catalogue import Injector, Module, PortGroup, Router, SlotGroup, Switch
+from baugrund.core.facts.lines.box import PortGroup, SlotGroup
+from baugrund.core.facts.lines.injector import Injector
+from baugrund.core.facts.lines.module import Module
+from baugrund.core.facts.lines.router import Router
+from baugrund.core.facts.lines.switch import Switch
 from baugrund.core.pick.best import fewest_boxes, least_power, least_price, most_room
 from baugrund.core.pick.links import Trunk
 from baugrund.core.pick.problem import Problem, roots_of

@@ -6,7 +6,7 @@ from baugrund.core.answers.picker import Picker
 from baugrund.core.cabling.links import links
 from baugrund.core.demand.needs import demands
 from baugrund.core.edits import AddDrops, AddRooms, ChangeSettings, NewRoom, apply_edits
-from baugrund.core.facts.catalogue import Spare
+from baugrund.core.facts.lines.spare import Spare
 from baugrund.core.facts.project import empty_project
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.site import site_of

@@ -5,11 +5,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from baugrund.core.errors import InvalidInput
-from baugrund.core.facts.catalogue import Catalogue, Switch
+from baugrund.core.facts.catalogue import Catalogue
+from baugrund.core.facts.lines.switch import Switch
+from baugrund.exchange.price_columns import price_columns
 from baugrund.exchange.price_table import (
     LINES_MOST,
     cells_of,
-    price_columns,
     read_cells,
     read_prices,
     write_prices_csv,

@@ -9,11 +9,13 @@ from fastapi import APIRouter, Query
 from pydantic import Field
 
 from baugrund.core.errors import NotFound
-from baugrund.core.facts.catalogue import Catalogue, Model, Tax
+from baugrund.core.facts.catalogue import Catalogue, Tax
 from baugrund.core.facts.fact import Fact, ModelKey, Name
+from baugrund.core.facts.lines import AnyLine
 from baugrund.core.prices.price_lists import Difference, catalogue_of, day_of, differences
 from baugrund.core.words import counted
-from baugrund.exchange.price_table import PriceColumn, cells_of, price_columns, read_cells
+from baugrund.exchange.price_columns import LineKind, PriceColumn, line_kinds, price_columns
+from baugrund.exchange.price_table import cells_of, read_cells
 from baugrund.store.catalogues import Edition
 
 from .context import Account, Works
@@ -63,7 +65,7 @@ class PutModel(Fact):
     """Add a line, or put it in place of the one with its key."""
 
     type: Literal["put_model"] = "put_model"
-    model: Model
+    model: AnyLine
 
 
 Cell = Annotated[str, Field(max_length=4000)]
@@ -146,6 +148,12 @@ def catalogues(works: Works) -> list[CatalogueLine]:
 def columns() -> list[PriceColumn]:
     """What a line of a catalogue may say."""
     return list(price_columns())
+
+
+@router.get("/line-kinds")
+def kinds() -> list[LineKind]:
+    """The kinds of lines that a price list may have."""
+    return list(line_kinds())
 
 
 @router.get("/catalogues/{catalogue_id}/lines/{key}")

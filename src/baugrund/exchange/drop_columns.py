@@ -6,8 +6,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any, get_args
 
-from baugrund.core.facts.catalogue import SPEEDS
 from baugrund.core.facts.drop import PRIORITIES, Codec, Drop, Environment, Surface
+from baugrund.core.facts.lines.line import SPEEDS
 from baugrund.core.facts.project import Project
 from baugrund.core.standards.cabling import Category
 from baugrund.core.standards.poe_classes import POE_CLASSES

@@ -14,10 +14,10 @@ from baugrund.core.edits.listing import usual_drop
 from baugrund.core.edits.rows import replaced
 from baugrund.core.errors import InvalidInput
 from baugrund.core.facts.building import Room
-from baugrund.core.facts.catalogue import SPEEDS
 from baugrund.core.facts.drop import Drop
 from baugrund.core.facts.drop_kinds import DROP_KINDS, KindKey
 from baugrund.core.facts.fact import Fact
+from baugrund.core.facts.lines.line import SPEEDS
 from baugrund.core.facts.project import MAX_DROPS, Project, empty_project
 from baugrund.core.standards.poe_classes import POE_CLASSES
 from baugrund.core.walk.quick_line import Phrase, read_phrase

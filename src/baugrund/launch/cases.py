@@ -9,17 +9,13 @@ from dataclasses import replace
 from typing import Any
 
 from baugrund.core.demand.needs import Need
-from baugrund.core.facts.catalogue import (
-    Catalogue,
-    Injector,
-    Model,
-    Module,
-    PortGroup,
-    Router,
-    SlotGroup,
-    Speed,
-    Switch,
-)
+from baugrund.core.facts.catalogue import Catalogue
+from baugrund.core.facts.lines.box import PortGroup, SlotGroup
+from baugrund.core.facts.lines.injector import Injector
+from baugrund.core.facts.lines.line import Line, Speed
+from baugrund.core.facts.lines.module import Module
+from baugrund.core.facts.lines.router import Router
+from baugrund.core.facts.lines.switch import Switch
 from baugrund.core.facts.project import empty_project
 from baugrund.core.physics.poe import half_watts_up_mw
 from baugrund.core.pick.links import Trunk
@@ -33,7 +29,7 @@ POE_W = {3: 15.4, 4: 30.0, 6: 60.0, 8: 90.0}
 def made_up_catalogue(models: int, seed: int) -> Catalogue:
     """A price list of so many models: a tenth routers, some injectors and modules, the rest switches."""
     rng = random.Random(seed)
-    listed: list[Model] = [_router(rng, number) for number in range(max(3, models // 10))]
+    listed: list[Line] = [_router(rng, number) for number in range(max(3, models // 10))]
     for number, (poe_class, price) in enumerate(((3, 1500), (4, 2600), (6, 5200), (8, 8900))):
         listed.append(Injector(key=f"injector-{number}", name=f"Injector {number}", price_minor=price, own_draw_w=1.5,
                                poe_class=poe_class, speed_mbit=2500))  # fmt: skip

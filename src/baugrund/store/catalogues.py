@@ -16,7 +16,8 @@ from psycopg.types.json import Jsonb
 
 from baugrund.core.errors import Conflict, FieldClash, InvalidInput, NotFound
 from baugrund.core.facts.brief import PriceList
-from baugrund.core.facts.catalogue import AnyModel, Catalogue
+from baugrund.core.facts.catalogue import Catalogue
+from baugrund.core.facts.lines.line import Line
 from baugrund.core.facts.project import Project
 from baugrund.core.prices.price_lists import catalogue_of, merged
 
@@ -183,7 +184,7 @@ class Catalogues:
         catalogue_id: int,
         number: int,
         catalogue: Catalogue,
-        touched: Mapping[str, AnyModel],
+        touched: Mapping[str, Line],
         gone: set[str],
         account: str,
         told: str,
@@ -263,7 +264,7 @@ class Catalogues:
         return tuple(one.catalogue for one in editions)
 
 
-def _together(now: Catalogue, touched: Mapping[str, AnyModel], gone: set[str], head: dict[str, str]) -> Catalogue:
+def _together(now: Catalogue, touched: Mapping[str, Line], gone: set[str], head: dict[str, str]) -> Catalogue:
     kept = [touched.get(model.key, model) for model in now.models if model.key not in gone]
     known = {model.key for model in kept}
     models = [*kept, *(model for key, model in touched.items() if key not in known)]

@@ -23,6 +23,7 @@ export type CatalogueLine = Schemas["CatalogueLine"];
 export type CatalogueFor = Schemas["CatalogueFor"];
 export type Model = CatalogueFor["catalogue"]["models"][number];
 export type Difference = Schemas["Difference"];
+export type LineKind = Schemas["LineKind"];
 export type PriceColumn = Schemas["PriceColumn"];
 export type CatalogueChange = Schemas["Changes"]["changes"][number];
 export type Costs = Schemas["Costs"];

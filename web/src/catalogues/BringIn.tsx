@@ -10,6 +10,7 @@ import { Heading, Tick, Word } from "../kit/parts";
 import { Lines, NOTHING_SAID, useAnswers, Values } from "../kit/TableAnswers";
 import { words } from "../words";
 import { Differences } from "./Differences";
+import { useLineKinds } from "./useLineKinds";
 import { usePriceWork } from "./usePriceWork";
 
 const w = words.catalogues;
@@ -71,6 +72,7 @@ export function BringIn({ id, edition, settle }: { id: number; edition: number; 
     queryFn: () => data(http.GET("/api/price-columns")),
     staleTime: Infinity,
   });
+  const kinds = useLineKinds();
   const found = look.found?.imported ?? undefined;
   const heads = Object.fromEntries(columns.data?.map((column) => [column.key, column.head]) ?? []);
   const refused = kept.error?.message ?? (key && !work.going && !work.found?.imported ? work.told || w.notRead : "");
@@ -145,9 +147,7 @@ export function BringIn({ id, edition, settle }: { id: number; edition: number; 
                 <dt>{column.head}</dt>
                 <dd>
                   {column.choices.join(", ") || (column.key === "ports" ? w.portsHint : "")}
-                  <i>
-                    {column.kinds.length < 5 && ` ${column.kinds.map((kind) => w.kind[kind as "router"]).join(", ")}`}
-                  </i>
+                  <i>{column.kinds.length < kinds.length && ` ${column.kinds.join(", ")}`}</i>
                 </dd>
               </div>
             ))}

@@ -8,9 +8,9 @@ import { words } from "../words";
 import { pack, ports, powered, RANK, said, slots } from "./figures";
 import { type Cells, LineSheet } from "./LineSheet";
 import type { useCatalogue } from "./useCatalogue";
+import { useLineKinds } from "./useLineKinds";
 
 const w = words.catalogues;
-const KINDS = ["all", "router", "switch", "injector", "module", "spare"] as const;
 const COLUMNS = [
   "name",
   "ports",
@@ -36,7 +36,8 @@ export function Lines(props: {
 }) {
   const { found, ticked, tick } = props;
   const { models, currency } = found.catalogue;
-  const [kind, setKind] = useState<(typeof KINDS)[number]>("all");
+  const kinds = useLineKinds();
+  const [kind, setKind] = useState("all");
   const [filter, setFilter] = useState("");
   const [sort, setSort] = useState<{ by: string; down: boolean } | null>(null);
   /** The key of the line that is open; empty: a new one, from this draft. */
@@ -62,9 +63,9 @@ export function Lines(props: {
     <Place data-open={open !== null || undefined}>
       <section aria-label={w.views.lines}>
         <p className="tools">
-          {KINDS.map((name) => (
-            <Word key={name} aria-pressed={kind === name} onPress={() => setKind(name)}>
-              {w.kinds[name]}
+          {[{ key: "all", many: w.all }, ...kinds].map(({ key, many }) => (
+            <Word key={key} aria-pressed={kind === key} onPress={() => setKind(key)}>
+              {many}
             </Word>
           ))}
           <Field

@@ -15,10 +15,11 @@ from ..demand.traffic import busy_kbit, carried_kbit
 from ..edits import UseRoomSwitch
 from ..errors import TookTooLong
 from ..explain.years import Outlook
-from ..facts.catalogue import Speed, Switch
 from ..facts.drop import Drop
 from ..facts.drop_kinds import CLOSET_KINDS
 from ..facts.fact import Fact
+from ..facts.lines.line import Speed
+from ..facts.lines.switch import Switch
 from ..facts.project import Project
 from ..pick.best import least_price
 from ..reach.runs import runs

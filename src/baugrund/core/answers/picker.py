@@ -18,6 +18,10 @@ from ..explain.years import Outlook, Step, YearLine, lacks, steps, years
 from ..facts.brief import YEARS_AHEAD
 from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
+from ..facts.lines.box import Box
+from ..facts.lines.injector import Injector
+from ..facts.lines.module import Module
+from ..facts.lines.router import Router
 from ..facts.project import Aim, Project
 from ..findings import Finding, Site, findings
 from ..pick.assignment import assigned
@@ -120,12 +124,12 @@ def standing_boxes(project: Project, catalogue: Catalogue, followed: Standing | 
     """The boxes that stand: those held, else those of the pick that is followed."""
     if not project.held:
         return followed or {}
-    kinds = {model.key: model.kind for model in catalogue.models}
     standing = {}
     for closet_id, held in project.held.items():
-        boxes = [key for key, count in held.items() for _ in range(count) if kinds.get(key) in ("router", "switch")]
-        boxes.sort(key=lambda key: kinds[key] != "router")
-        extras = tuple((key, count) for key, count in held.items() if kinds.get(key) in ("injector", "module"))
+        models = [(catalogue.get(key), count) for key, count in held.items()]
+        boxes = [model.key for model, count in models if isinstance(model, Box) for _ in range(count)]
+        boxes.sort(key=lambda key: not isinstance(catalogue.get(key), Router))
+        extras = tuple((model.key, count) for model, count in models if isinstance(model, Injector | Module))
         same = (followed or {}).get(closet_id)
         kept = same and sorted(boxes) == sorted(same.boxes) and sorted(extras) == sorted(same.extras)
         standing[closet_id] = same if same and kept else Boxes(tuple(boxes), extras)

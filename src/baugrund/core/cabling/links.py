@@ -15,8 +15,9 @@ from typing import Literal
 from ..demand.needs import crossing_kbit, demands
 from ..demand.traffic import COPPER_MBIT, feeder, rate_for_mbit
 from ..facts.building import Closet
-from ..facts.catalogue import Catalogue, Module
+from ..facts.catalogue import Catalogue
 from ..facts.kept import kept
+from ..facts.lines.module import Module
 from ..facts.project import Project
 from ..reach.cable_types import CableType, cable_type
 from ..reach.legs import Line, line_of

@@ -10,7 +10,6 @@ from shapely import Polygon
 
 from ..errors import InvalidInput, NotFound
 from ..facts.building import Building, Floor, Metres, Outline, Room, RoomUse, Side, guessed_level, is_loft
-from ..facts.catalogue import PoeCap, Speed
 from ..facts.drop import (
     MAX_PHOTOS,
     Codec,
@@ -29,6 +28,7 @@ from ..facts.drop import (
 )
 from ..facts.drop_kinds import DROP_KINDS, KindKey
 from ..facts.fact import Fact, Id, Name, Note, PictureKey, Text
+from ..facts.lines.line import PoeCap, Speed
 from ..facts.project import MAX_DROPS, Project
 from ..standards.cabling import Category
 from ..standards.walls import Material

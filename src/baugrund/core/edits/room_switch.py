@@ -7,8 +7,8 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..errors import InvalidInput
-from ..facts.catalogue import PoeCap, Speed
 from ..facts.fact import Fact
+from ..facts.lines.line import PoeCap, Speed
 from ..facts.project import Project
 from ..words import counted
 from .listing import AddDrops, ChangeDrops, DropChanges, Ids

@@ -6,7 +6,7 @@ from collections.abc import Collection, Iterable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 
-from ..facts.catalogue import Router
+from ..facts.lines.router import Router
 from ..facts.project import Project
 from ..pick.bounds import roots_by_rate
 from ..pick.dominance import undominated

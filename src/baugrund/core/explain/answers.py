@@ -7,8 +7,9 @@ from collections.abc import Iterator, Mapping
 from typing import Literal
 
 from ..demand.needs import Demand, Demands
-from ..facts.catalogue import AnyModel, Piecewise, Spare
 from ..facts.fact import Fact
+from ..facts.lines.line import Line, Piecewise
+from ..facts.lines.spare import Spare
 from ..facts.project import Aim, Project
 from ..pick.links import Trunk
 from ..pick.packs import closets_minor, owned_of, sold_by_the_pack
@@ -75,7 +76,7 @@ class Part(Fact):
 
     model: str
     name: str
-    kind: Literal["router", "switch", "injector", "module", "spare"]
+    kind: str
     quantity: int
     pack: int = 1
     """How many pieces the price is for."""
@@ -316,7 +317,7 @@ def _parts(site: Site, found: SiteFound) -> tuple[Part, ...]:
     """Every line that is taken, in the order of the catalogue, then the spares that complete boxes."""
     lines: Counter[tuple[int, int, bool]] = Counter()
     spares: Counter[Spare] = Counter()
-    models: dict[tuple[int, int, bool], AnyModel] = {}
+    models: dict[tuple[int, int, bool], Line] = {}
     pieces: Counter[int] = Counter()
     sold = sold_by_the_pack(site)
     for seating in found.seatings:
@@ -342,7 +343,7 @@ def _parts(site: Site, found: SiteFound) -> tuple[Part, ...]:
     return (*taken, *(_part(spare, quantity, spare.price_minor, False) for spare, quantity in spares.items()))
 
 
-def _part(model: AnyModel, quantity: int, price_minor: int, owned: bool, packs: int = 0) -> Part:
+def _part(model: Line, quantity: int, price_minor: int, owned: bool, packs: int = 0) -> Part:
     pack = model.pack if isinstance(model, Piecewise) and packs and not owned else 1
     return Part(
         model=model.key,

@@ -9,8 +9,11 @@ from ..cabling.links import links
 from ..demand.needs import Asked, Demands, demands
 from ..errors import TookTooLong
 from ..facts.building import Closet
-from ..facts.catalogue import AnyModel, Box, Catalogue, Spare
+from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
+from ..facts.lines.box import Box
+from ..facts.lines.line import Line
+from ..facts.lines.spare import Spare
 from ..facts.project import Project
 from ..pick import resources, rules
 from ..pick.best import least_price
@@ -54,7 +57,7 @@ def why_not(project: Project, catalogue: Catalogue, site: Site, answer: Answer) 
     taken = {part.model for part in answer.parts}
     alone = {problem.closet_id: Alone(project, site, problem, answer) for problem in site.closets}
     told = []
-    others = [model for model in catalogue.models if model.key not in taken and model.kind != "spare"]
+    others = [model for model in catalogue.models if model.key not in taken and model.of_kind.in_picks]
     for number, model in enumerate(counted_off(others)):
         tell(Share(number / len(others), ""))
         may_stand = [problem for problem in site.closets if model.key not in problem.rejected]
@@ -99,7 +102,7 @@ def _with_price(project: Project, catalogue: Catalogue, site: Site, answer: Answ
     return why.model_copy(update={"sentence": sentence, "more_minor": least.more_minor})
 
 
-def _with_stand_in(sentence: str, project: Project, catalogue: Catalogue, model: AnyModel) -> str:
+def _with_stand_in(sentence: str, project: Project, catalogue: Catalogue, model: Line) -> str:
     """For a model that is out of stock, also what comes nearest to it."""
     found = None if model.in_stock else substitute(catalogue, model.key, project.head_end.living_space)
     return f"{sentence[:-1]}; nearest is {found.told(project.settings.currency)}." if found else sentence
@@ -123,7 +126,7 @@ def forced(project: Project, catalogue: Catalogue, site: Site, key: str, answer:
     name, kind = (model.name, model.kind) if model else (key, "")
     told = WhyNot(model=key, name=name, kind=kind, may_stand=True, fits=False, sentence="")
     rejected = [problem.rejected.get(key) for problem in site.closets]
-    if all(rejected) or kind not in ("router", "switch"):
+    if all(rejected) or not isinstance(model, Box):
         sentence = rejected[0] or "Only routers and switches can be asked for."
         return told.model_copy(update={"sentence": sentence, "may_stand": not all(rejected)})
     pins = dict(site.pins)

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..facts.catalogue import Box, Catalogue, PortGroup, Router
+from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
+from ..facts.lines.box import Box, PortGroup
+from ..facts.lines.router import Router
 from ..standards.poe_classes import rank
 from ..words import counted, money, watts
 

@@ -14,8 +14,11 @@ from ..cabling.links import Link
 from ..demand.needs import Demands, demands
 from ..errors import TookTooLong
 from ..facts.brief import Kit
-from ..facts.catalogue import Catalogue, Injector, Piecewise
+from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
+from ..facts.lines.box import Box
+from ..facts.lines.injector import Injector
+from ..facts.lines.line import Piecewise
 from ..facts.project import Project, Stance
 from ..pick.best import least_price
 from ..pick.problem import Problem
@@ -253,13 +256,12 @@ def _left_in_packs(catalogue: Catalogue, bought: Mapping[str, int]) -> Counter[s
 
 def _with_kept(project: Project, catalogue: Catalogue, bought: Mapping[str, int]) -> Project:
     """The project as it is once these are there: owned, and kept in use."""
-    kinds = {model.key: model.kind for model in catalogue.models}
     number = project.next_id
     new = Counter(bought) - Counter(project.owned)
     kit = [Kit(id=number + place, name=key, model=key, count=count) for place, (key, count) in enumerate(new.items())]
     pins = {stance.model: stance for stance in project.stances}
     for key, count in bought.items():
-        if kinds[key] in ("router", "switch"):
+        if isinstance(catalogue.get(key), Box):
             before = pins.get(key, Stance(model=key))
             pins[key] = before.model_copy(update={"pinned": max(before.pinned, min(count, 50))})
     return project.changed(

@@ -9,9 +9,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from .catalogue import Speed
 from .drop_kinds import KindKey
 from .fact import Day, Fact, Id, ModelKey, Name, Note, Text
+from .lines.line import Speed
 from .references import ClosetId, EntryId, RoomId
 
 YEARS_AHEAD = 10

@@ -9,9 +9,9 @@ from pydantic import Field, model_validator
 
 from ..standards.cabling import Category
 from .building import Metres
-from .catalogue import PoeCap, Speed
 from .drop_kinds import DROP_KINDS, DropKind, KindKey, Variant
 from .fact import Fact, Id, Name, Note, PictureKey, Text
+from .lines.line import PoeCap, Speed
 from .references import ClosetId, DropId, OwnKindId, PathId, RoomId
 
 Watts = Annotated[float, Field(ge=0, le=100)]

@@ -8,8 +8,8 @@ from ..cabling.fill import Filled, cable_of, filled
 from ..cabling.links import links
 from ..cabling.parts import INNER_MM, wanted_mm
 from ..edits import ChangeDrops, ChangeEntry, DropChanges
-from ..facts.catalogue import SPEEDS
 from ..facts.drop import Drop
+from ..facts.lines.line import SPEEDS
 from ..facts.paths import Path
 from ..facts.project import Project
 from ..reach.cable_types import CableType

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from ..demand.traffic import keeper, kept_mbit
 from ..edits import ChangeDrops, DropChanges
-from ..facts.catalogue import SPEEDS
+from ..facts.lines.line import SPEEDS
 from ..standing.flows import USEFUL_SHARE, slowed
 from ..words import counted, speed
 from .finding import Finding, Settle, Site

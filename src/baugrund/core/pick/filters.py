@@ -6,7 +6,9 @@ from collections.abc import Iterator
 
 from ..facts.brief import InternetLine
 from ..facts.building import Closet
-from ..facts.catalogue import Accessory, Box, Catalogue, Router
+from ..facts.catalogue import Catalogue
+from ..facts.lines.box import Accessory, Box
+from ..facts.lines.router import Router
 from ..facts.project import Project
 from ..words import joined
 from . import resources, rules

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..demand.traffic import carried_kbit
-from ..facts.catalogue import Module
+from ..facts.lines.module import Module
 from ..facts.project import LINK_FILL_PERCENT
 from ..standards.fibre import FibreGrade
 from .figures import Flags, Places

@@ -13,7 +13,8 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from itertools import count as counting
 
-from ..facts.catalogue import Injector, Module
+from ..facts.lines.injector import Injector
+from ..facts.lines.module import Module
 from .outcomes import Cost
 from .problem import Problem, roots_of
 from .seating import Seating

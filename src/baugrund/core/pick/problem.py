@@ -15,7 +15,11 @@ from typing import TYPE_CHECKING, Literal
 
 from ..demand.needs import Need
 from ..facts.building import Closet
-from ..facts.catalogue import Catalogue, Injector, Module, Router, Switch
+from ..facts.catalogue import Catalogue
+from ..facts.lines.injector import Injector
+from ..facts.lines.module import Module
+from ..facts.lines.router import Router
+from ..facts.lines.switch import Switch
 from ..facts.project import Project
 from ..standards.poe_classes import rank
 from .filters import lacking, standing_reasons

@@ -9,7 +9,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from ..facts.building import Closet
-from ..facts.catalogue import Box, Injector
+from ..facts.lines.box import Box
+from ..facts.lines.injector import Injector
 from ..facts.verbs import Verb
 from ..words import counted
 

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from ..facts.building import Closet
-from ..facts.catalogue import Box
+from ..facts.lines.box import Box
 from ..facts.project import Project
 
 PLUG_AND_BEND_MM = 75

@@ -12,7 +12,11 @@ from fractions import Fraction
 from functools import cached_property
 
 from ..demand.needs import Need
-from ..facts.catalogue import Injector, Module, Router, Spare, Switch
+from ..facts.lines.injector import Injector
+from ..facts.lines.module import Module
+from ..facts.lines.router import Router
+from ..facts.lines.spare import Spare
+from ..facts.lines.switch import Switch
 from ..standards.poe_classes import rank
 from .resources import box_takes, injector_takes
 

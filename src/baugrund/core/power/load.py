@@ -14,9 +14,10 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from ..facts.catalogue import Router, Switch
 from ..facts.drop import Drop
 from ..facts.kept import kept
+from ..facts.lines.router import Router
+from ..facts.lines.switch import Switch
 from ..facts.project import Project
 from ..physics.poe import Feed, FeedTerms, feed, feed_faults, port_watts
 from ..reach.runs import ROOM_C, Run, runs

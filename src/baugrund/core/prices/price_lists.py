@@ -10,14 +10,15 @@ from pydantic import ValidationError
 
 from ..edits import plain_sentence
 from ..errors import InvalidInput
-from ..facts.catalogue import LINES_MOST, AnyModel, Catalogue, Piecewise
+from ..facts.catalogue import LINES_MOST, Catalogue
 from ..facts.fact import Fact
+from ..facts.lines.line import Line, Piecewise
 from ..words import money
 
 NOT_TOLD = ("key", "kind")
 
 
-def catalogue_of(models: Sequence[AnyModel], **head: object) -> Catalogue:
+def catalogue_of(models: Sequence[Line], **head: object) -> Catalogue:
     """A catalogue of these lines and fields.  Raises InvalidInput with the first thing that is wrong."""
     if len(models) > LINES_MOST:
         raise InvalidInput(f"The list would have {len(models):,} lines; a catalogue holds {LINES_MOST:,} at most.")
@@ -50,7 +51,7 @@ def merged(catalogues: Sequence[Catalogue]) -> Catalogue:
             "share a currency.",
             "price_lists",
         )
-    best: dict[str, tuple[Catalogue, AnyModel]] = {}
+    best: dict[str, tuple[Catalogue, Line]] = {}
     for catalogue in catalogues:
         for model in catalogue.models:
             known = best.get(model.key)
@@ -71,7 +72,7 @@ def merged(catalogues: Sequence[Catalogue]) -> Catalogue:
     )
 
 
-def _cost(model: AnyModel) -> tuple[bool, int]:
+def _cost(model: Line) -> tuple[bool, int]:
     return not model.in_stock, model.piece_minor if isinstance(model, Piecewise) else model.price_minor
 
 
@@ -105,7 +106,7 @@ def differences(old: Catalogue, new: Catalogue) -> tuple[Difference, ...]:
     return (*changed, *come, *gone)
 
 
-def _told(old: AnyModel, new: AnyModel, currency: str) -> str:
+def _told(old: Line, new: Line, currency: str) -> str:
     if old.kind != new.kind:
         return f"was a {old.kind}, is a {new.kind}"
     parts = []

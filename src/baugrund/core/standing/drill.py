@@ -16,8 +16,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..demand.needs import Need
-from ..facts.catalogue import Allocation
 from ..facts.drop import PRIORITIES, Priority
+from ..facts.lines.box import Allocation
 from ..facts.project import Project
 from ..pick.places import Place
 from ..standards.poe_classes import reserved_w

@@ -14,8 +14,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from ..demand.traffic import busy_mbit, keeper, kept_mbit
-from ..facts.catalogue import Router, Switch
 from ..facts.drop import Drop
+from ..facts.lines.router import Router
+from ..facts.lines.switch import Switch
 from ..facts.project import Project
 from ..pick.seating import Link, TrunkSeat
 from .ground import Ground

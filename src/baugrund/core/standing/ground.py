@@ -11,7 +11,11 @@ from ..cabling.links import links
 from ..demand.needs import Demand, Demands, demands
 from ..facts.brief import YEARS_AHEAD
 from ..facts.building import Closet
-from ..facts.catalogue import Catalogue, Injector, Module, Router, Switch
+from ..facts.catalogue import Catalogue
+from ..facts.lines.injector import Injector
+from ..facts.lines.module import Module
+from ..facts.lines.router import Router
+from ..facts.lines.switch import Switch
 from ..facts.project import Project
 from ..pick.links import Trunk
 from ..pick.places import Place, places_of

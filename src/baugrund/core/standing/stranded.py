@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from ..facts.catalogue import Catalogue, Router, Switch
+from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
+from ..facts.lines.router import Router
+from ..facts.lines.switch import Switch
 from ..pick.links import link_options
 from ..pick.seating import Seating
 from ..pick.supply import BoxType, ModuleType, box_type, link_ends

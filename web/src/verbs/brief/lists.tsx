@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { data, http } from "../../api/client";
 import { useOfRevision, useWork } from "../../api/work";
+import { useLineKinds } from "../../catalogues/useLineKinds";
 import { EntryList } from "../../instruments/EntryList";
 import { minorPerUnit, speed } from "../../kit/figures";
 import { words } from "../../words";
@@ -206,7 +207,8 @@ export function Kit() {
   const catalogue = useOfRevision("catalogue", (path, signal) =>
     data(http.GET("/api/projects/{project_id}/catalogue", { params: { path }, signal })),
   );
-  const models = catalogue?.models.filter((model) => model.kind !== "spare") ?? [];
+  const picked = useLineKinds().filter((kind) => kind.in_picks);
+  const models = catalogue?.models.filter((model) => picked.some((kind) => kind.key === model.kind)) ?? [];
   return (
     <EntryList
       title={w.kit}
