@@ -9,7 +9,7 @@ from baugrund.api.picks import pick_for
 from baugrund.core.answers.picker import Picker
 from baugrund.launch.workers import workers
 from baugrund.store.projects import Projects
-from baugrund.store.questions import About, Asked, Questions
+from baugrund.store.questions import About, Questions, StoredQuestion
 from baugrund.tasks.questions import BestOf, Found, PriceOf, SheetOf, SitesOf, name_of, named
 from baugrund.tasks.queue import Queue
 
@@ -147,7 +147,7 @@ def test_a_search_tells_how_far_it_is_and_stops_when_told(http, school):
 
 def test_a_draft_comes_with_word_of_the_search_that_goes_on(row_house, catalogue):
     answer = Picker(row_house, catalogue).answer("least_price")
-    draft = Asked(4, "working", 1.0, None, Found(answer=answer).model_dump(mode="json"))
+    draft = StoredQuestion(4, "working", 1.0, None, Found(answer=answer).model_dump(mode="json"))
     works = SimpleNamespace(
         projects=SimpleNamespace(load=lambda _: SimpleNamespace(id=1)), queue=SimpleNamespace(ask=lambda *_: draft)
     )

@@ -5,6 +5,8 @@ from playwright.sync_api import expect
 
 from baugrund.store.catalogues import Catalogues
 
+from .controls import choose
+
 
 @pytest.fixture
 def catalogues(database, catalogue):
@@ -115,7 +117,7 @@ def test_a_file_is_looked_at_line_by_line_and_taken_whole(lines, own, catalogues
     expect(lines.get_by_role("button", name="Change 2 lines")).to_be_visible()
     bring("accessory,Long ears,9,ears", "thing,Wide ears,8,ears")
     expect(lines.get_by_label("Kind “accessory” means")).to_have_value("")
-    lines.get_by_label("Kind “thing” means").select_option("spare")
+    choose(lines, "Kind “thing” means", "spare")
     lines.get_by_role("button", name="Change 2 lines").click()
     expect(lines.get_by_text("The list was changed.")).to_be_visible()
     assert [model.name for model in catalogues.edition(own).catalogue.models[-2:]] == ["Long ears", "Wide ears"]

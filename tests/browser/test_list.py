@@ -8,6 +8,7 @@ from playwright.sync_api import expect
 
 from baugrund.core.walk.room_starters import STARTERS
 
+from .controls import choose
 from .test_main_job import Keys, new_project, tally
 
 
@@ -38,7 +39,7 @@ def test_lines_are_filtered_sorted_and_grouped(ledger):
     first = ledger.get_by_role("region", name="Lines of the ledger").get_by_role("textbox", name="Run m").first
     expect(first).to_have_attribute("placeholder", "~21.8")
     ledger.get_by_label("Filter lines").fill("garden")
-    ledger.get_by_label("Group lines").select_option("floor")
+    choose(ledger, "Group lines", "by floor")
     expect(ledger.get_by_role("listitem").filter(has_text="Outside 2 drops")).to_be_visible()
 
 
@@ -99,8 +100,8 @@ def test_another_ones_list_comes_in_with_its_values_settled_and_a_line_mended(pa
     expect(page.get_by_text("What: “Gadget” is no kind of drop.", exact=True)).to_be_visible()
     expect(page.get_by_role("button", name="5 lines need an answer before anything is added")).to_be_disabled()
     expect(page.get_by_label("Device “VoIP phone” means")).to_have_value("")
-    page.get_by_label("Device “Gadget” means").select_option("Hub")
-    page.get_by_label("Device “blob” means").select_option("leave these lines out")
+    choose(page, "Device “Gadget” means", "Hub")
+    choose(page, "Device “blob” means", "leave these lines out")
     page.get_by_label("Watts “few” means").fill("6,5")
     page.keyboard.press("Enter")
     expect(page.get_by_text("1 line needs an answer before anything is added")).to_be_visible()
@@ -108,7 +109,7 @@ def test_another_ones_list_comes_in_with_its_values_settled_and_a_line_mended(pa
     page.get_by_label("Room, line 5").fill("Loft")
     page.keyboard.press("Enter")
     expect(page.get_by_role("button", name="Take line 6 again")).to_be_visible()
-    page.get_by_label("Column Colour is").select_option("label")
+    choose(page, "Column Colour is", "Label")
     page.get_by_role("button", name="Add 5 drops").click()
     expect(page.get_by_text("5 drops were added; undo takes them back.")).to_be_visible()
     project = projects.load(house).project
@@ -141,7 +142,7 @@ def test_a_kind_of_ones_own_gets_a_column(ledger, house, projects):
     sheet = ledger.get_by_role("dialog", name="Kinds of your own")
     sheet.get_by_label("name a kind of your own").fill("Blind motor")
     ledger.keyboard.press("Enter")
-    sheet.get_by_label("poe_class: Blind motor").select_option("3")
+    choose(sheet, "poe_class: Blind motor", "3")
     saved(ledger, 2)
     ledger.keyboard.press("Escape")
     cell = tally(ledger, "Study", "Blind motor")

@@ -3,6 +3,8 @@
 import pytest
 from playwright.sync_api import expect
 
+from .controls import choose
+
 
 @pytest.fixture
 def load(page, house):
@@ -91,7 +93,7 @@ def test_the_drill_shows_who_is_refused_and_a_priority_is_kept(page, works, proj
     box = page.get_by_role("region", name="16-port switch, 2.5 G")
     expect(box).to_contain_text("no power:")
     row = box.get_by_role("row").filter(has_text="Access point, Classroom")
-    row.get_by_label("Priority: Access point, Classroom").select_option("critical")
+    choose(row, "Priority: Access point, Classroom", "critical")
     saved(page, 1)
     expect(box.get_by_role("row").nth(1)).to_contain_text("Access point, Classroom")
     drops = projects.load(works).project.drops

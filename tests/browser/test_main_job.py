@@ -4,6 +4,8 @@ import re
 
 from playwright.sync_api import expect
 
+from .controls import choose
+
 
 class Keys:
     """A keyboard that counts its strokes."""
@@ -155,7 +157,7 @@ def test_the_ledger_edits_one_line_or_all_chosen(page, house, projects):
     page.keyboard.press("Enter")
     expect(page.get_by_label("Run m: Camera 2, Garden")).to_have_value("44")
     page.get_by_label("Class: Camera 1, Garden").focus()
-    page.get_by_label("Class: Camera 1, Garden").select_option("4")
+    choose(page, "Class: Camera 1, Garden", "cl. 4")
     expect(page.get_by_role("status").filter(has_text="saved")).to_be_visible()
     cameras = [d for d in projects.load(house).project.drops if d.kind == "camera"]
     assert [(d.run_m, d.poe_class) for d in cameras] == [(44, 4), (44, 4)]

@@ -11,6 +11,8 @@ from playwright.sync_api import expect
 from baugrund.core.edits import AddRooms, NewRoom, SetTally, apply_edits
 from baugrund.core.facts.project import empty_project
 
+from .controls import choose
+
 
 @pytest.fixture
 def plan(page, house):
@@ -96,7 +98,7 @@ def test_quick_nudges_lose_no_step(plan, house, projects):
 
 
 def test_a_kind_is_put_where_it_is_pressed(plan, house, projects):
-    plan.get_by_label("put a drop").select_option("camera")
+    choose(plan, "put a drop", "Camera")
     plan.mouse.click(*middle(plan, drop(plan, "Screen, Living room")))
     saved(plan, 1)
     put = projects.load(house).project.drops[-1]
@@ -167,7 +169,7 @@ def test_a_wall_between_two_rooms_is_told_once_and_is_said_to_be_of_brick(page, 
     pieces = page.get_by_role("list", name="Walls").get_by_role("listitem")
     expect(pieces).to_have_count(4)
     piece = pieces.filter(has_text="to B")
-    piece.get_by_role("combobox").select_option("brick")
+    choose(piece, "3 m of wall, to B", "brick")
     saved(page, 1)
     expect(piece.get_by_label("Thickness")).to_have_value("240")
     piece.get_by_label("Thickness").fill("115")
@@ -176,7 +178,7 @@ def test_a_wall_between_two_rooms_is_told_once_and_is_said_to_be_of_brick(page, 
     (wall,) = projects.load(number).project.walls
     assert (wall.material, wall.thickness_mm, wall.x_m, wall.to_x_m) == ("brick", 115, 4, 4)
     expect(page.locator("line.wall")).to_have_count(7)
-    piece.get_by_role("combobox").select_option("as the rooms say")
+    choose(piece, "3 m of wall, to B", "as the rooms say")
     saved(page, 3)
     expect(piece.get_by_label("Thickness")).to_have_value("100")
 

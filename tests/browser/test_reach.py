@@ -3,6 +3,8 @@
 import pytest
 from playwright.sync_api import expect
 
+from .controls import choose
+
 
 @pytest.fixture
 def reach(page, house):
@@ -23,7 +25,7 @@ def on_plan(page, x, y):
 
 def test_a_path_is_drawn_kept_chosen_and_taken_back(reach, house, projects):
     reach.get_by_role("button", name="Draw a path").click()
-    reach.get_by_label("Kind of the new path").select_option("conduit")
+    choose(reach, "Kind of the new path", "Conduit")
     keep = reach.get_by_role("button", name="Finish the path", exact=True)
     expect(keep).to_be_disabled()
     for spot in ((0.42, 0.3), (0.42, 0.7), (0.55, 0.9)):
@@ -80,7 +82,7 @@ def test_a_run_is_opened_into_its_pieces_and_told_by_hand(reach, house, projects
     saved(reach, 1)
     expect(sheet).to_contain_text("as measured")
     expect(table.get_by_role("button", name="Child's room")).to_contain_text("19.5 m")
-    sheet.get_by_label("Goes through").select_option(label="Hall skirting")
+    choose(sheet, "Goes through", "Hall skirting")
     saved(reach, 2)
     sheet.get_by_role("button", name="Avoids").click()
     reach.get_by_role("checkbox", name="Landing joists").check()
@@ -103,7 +105,7 @@ def test_cable_is_shown_box_by_box_and_follows_what_a_box_holds(reach, house):
     buy = reach.get_by_role("region", name="Cable to buy")
     expect(buy).to_contain_text("proven: fewer boxes are not enough")
     prices = reach.get_by_role("region", name="Cable and boxes")
-    prices.get_by_label("Cable and boxes: add a cable").select_option("6")
+    choose(prices, "Cable and boxes: add a cable", "6")
     prices.get_by_label("box of: 6").fill("100")
     reach.keyboard.press("Enter")
     expect(buy).to_contain_text("of 100 m")

@@ -3,6 +3,7 @@
 import pytest
 from playwright.sync_api import expect
 
+from .controls import choose
 from .test_plan import drag, saved
 
 
@@ -22,7 +23,7 @@ def test_a_room_is_named_sized_and_laid_out_again(plan, works, projects):
     store = projects.load(works).project.rooms[0]
     press_room(plan, store.id)
     sheet = plan.get_by_role("region", name="Store")
-    sheet.get_by_label("Use").select_option("plant")
+    choose(sheet, "Use", "plant")
     saved(plan, 1)
     sheet.get_by_role("button", name="Estimate its position again").click()
     saved(plan, 2)
@@ -46,12 +47,12 @@ def test_a_floor_has_heights_and_a_building(plan, works, projects):
     sheet.get_by_label("Height").fill("2.75")
     plan.keyboard.press("Enter")
     saved(plan, 1)
-    sheet.get_by_label("Its walls").select_option("open")
+    choose(sheet, "Its walls", "open walls")
     saved(plan, 2)
     sheet.get_by_label("Height").fill("1.4")
     plan.keyboard.press("Enter")
     expect(sheet.get_by_label("Height")).to_have_attribute("aria-invalid", "true")
-    sheet.get_by_label("Building").select_option("another building")
+    choose(sheet, "Building", "another building")
     saved(plan, 3)
     project = projects.load(works).project
     shed = next(floor for floor in project.floors if floor.name == "Shed")
@@ -67,14 +68,14 @@ def test_all_that_is_known_of_a_drop_is_changed_beside_the_plan(plan, works, pro
     sheet = plan.get_by_role("region", name=chosen.get_attribute("aria-label"), exact=True)
     for step, (label, option) in enumerate(
         [
-            ("Power", "passive"),
+            ("Power", "passive 24/48 V"),
             ("Fixed to", "tile"),
             ("Surroundings", "damp"),
-            ("Cable is", "true"),
-            ("Socket", "false"),
+            ("Cable is", "there already"),
+            ("Socket", "none"),
         ]
     ):
-        sheet.get_by_label(label, exact=True).select_option(option)
+        choose(sheet, label, option)
         saved(plan, step + 1)
     sheet.get_by_label("Purpose").fill("heating")
     sheet.get_by_label("Purpose").blur()

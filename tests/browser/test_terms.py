@@ -5,6 +5,8 @@ import re
 import pytest
 from playwright.sync_api import expect
 
+from .controls import choose
+
 
 @pytest.fixture
 def pick(page, house):
@@ -41,11 +43,11 @@ def test_growth_is_planned_by_kind_and_year(pick, house, projects):
     open_term(pick, "in reserve to")
     sheet = pick.get_by_role("dialog", name="Growth")
     sheet.get_by_label("How many").fill("3")
-    sheet.get_by_label("Of what").select_option("access_point")
-    sheet.get_by_label("Year", exact=True).select_option("4")
+    choose(sheet, "Of what", "access points")
+    choose(sheet, "Year", "2030")
     sheet.get_by_role("button", name="Plan more").click()
     expect(sheet.get_by_text("3 access points, 2030")).to_be_visible()
-    sheet.get_by_label("Desks").fill("0")
+    sheet.get_by_role("textbox", name="Desks").fill("0")
     pick.keyboard.press("Enter")
     saved(pick)
     project = projects.load(house).project

@@ -7,7 +7,7 @@ from fractions import Fraction
 
 import pytest
 
-from baugrund.core.demand.needs import Asked, Demand
+from baugrund.core.demand.needs import Demand, DropNeed
 from baugrund.core.pick.assignment import assigned
 from baugrund.core.pick.standing import Boxes, any_seating, given
 
@@ -19,7 +19,7 @@ LARGE = switch("large", ports(3, 2500, poe=4), ports(1, 2500), watts=70)
 
 
 def demand(needs):
-    return Demand(0, tuple(Asked(need, "desk", number) for number, need in enumerate(needs, 1)), ())
+    return Demand(0, tuple(DropNeed(need, "desk", number) for number, need in enumerate(needs, 1)), ())
 
 
 def settled(models, needs, boxes, extras=(), **terms):

@@ -4,7 +4,7 @@ what the best of them does."""
 import pytest
 
 from baugrund.core.pick.box_rows import CARRIES, ENDS, FREE, POWER, PRICE, SLOTS, BoxRows
-from baugrund.core.pick.links import Way, Ways
+from baugrund.core.pick.links import LinkWay, Ways
 from baugrund.core.pick.relaxation import Relaxation
 from baugrund.core.pick.sets import Sets, pinned
 from baugrund.launch.cases import made_up_catalogue, made_up_site
@@ -93,7 +93,7 @@ def test_switches_hung_off_hubs_are_those_with_every_way_to_any_of_them():
         for hubs in (asked.boxes[:1], asked.boxes[:3]):
             hung = rows.hung(hubs)
             told = [
-                (asked.switches[place], Way(*parts))
+                (asked.switches[place], LinkWay(*parts))
                 for place, *parts in zip(hung.place, *parts_of(hung.ways), strict=True)
             ]
             mine = {(box, way) for box in asked.switches for hub in hubs for way in asked.ways(hub, box)}

@@ -15,7 +15,7 @@ from baugrund.core.edits import (
 )
 from baugrund.core.facts.drop import camera_mbit
 from baugrund.core.facts.project import empty_project
-from baugrund.core.findings import Site, findings
+from baugrund.core.findings import SiteState, findings
 from baugrund.core.places.mounting import parts_of, small_parts
 from baugrund.core.walk.nameplate import doubts, read_nameplate
 
@@ -30,7 +30,7 @@ def site(*edits):
 
 
 def found(project, key):
-    return next((f for f in findings(Site(project, {}, {})) if f.key.startswith(key)), None)
+    return next((f for f in findings(SiteState(project, {}, {})) if f.key.startswith(key)), None)
 
 
 def room(name):

@@ -13,7 +13,7 @@ from baugrund.core.cabling.fill import filled
 from baugrund.core.cabling.packing import EXACT_MOST, lower_bound, pack, steps
 from baugrund.core.edits import AddDrops, AddEntry, ChangeEntry, DropChanges, apply_edits
 from baugrund.core.findings import reach as checks
-from baugrund.core.findings.finding import Site
+from baugrund.core.findings.finding import SiteState
 from baugrund.core.standards.cabling import bundle_mm, conduit_holds, longest_link_m
 from tests.core.test_reach import drop, hall, path
 
@@ -107,63 +107,63 @@ def test_a_conduit_too_full_breaks_and_one_nearly_full_strains(inner_mm, weight)
     project = ten_in_a_conduit(inner_mm)
     (held,) = filled(project).values()
     assert held.used == pytest.approx(360 / (0.4 * inner_mm**2))
-    found = list(checks.filled_over(Site(project, (), None)))
+    found = list(checks.filled_over(SiteState(project, (), None)))
     assert [finding.weight for finding in found] == ([weight] if weight else [])
 
 
 def test_long_pulls_and_many_bends_are_told_and_a_pull_point_settles_them():
     def told(**values):
         project = path(hall(), (1, 1), (11, 1), (11, 6), (16, 6), (16, 9), kind="conduit", **values)
-        return [finding.text for finding in checks.pulled(Site(drop(project, 16, 9), (), None))]
+        return [finding.text for finding in checks.pulled(SiteState(drop(project, 16, 9), (), None))]
 
     assert "3 right angles" in told()[0]
     long = drop(path(hall(), (1, 1), (31.1, 1), kind="conduit"), 31, 1)
-    assert "30.1 m between pull points" in next(checks.pulled(Site(long, (), None))).text
+    assert "30.1 m between pull points" in next(checks.pulled(SiteState(long, (), None))).text
     boxed = drop(path(hall(), (1, 1), (31.1, 1), kind="conduit", pull_points=1), 31, 1)
-    assert not list(checks.pulled(Site(boxed, (), None)))
+    assert not list(checks.pulled(SiteState(boxed, (), None)))
 
 
 def test_a_run_through_a_hot_path_counts_for_more_than_it_is_long():
     """85 m, seven eighths of it at 50 °C, where 77.4 m is all that is left of 90."""
     project = drop(path(hall(), (1, 1), (39, 1), temperature_c=50, height_m=2.6), 39, 1, run_m=85)
-    (finding,) = checks.too_long(Site(project, (), None))
+    (finding,) = checks.too_long(SiteState(project, (), None))
     assert finding.key == f"warm-link-{project.drops[0].id}"
     assert "50 °C" in finding.text
     cool = ChangeEntry(list="paths", id=project.paths[0].id, changes={"temperature_c": 20})
-    assert not list(checks.too_long(Site(apply_edits(project, [cool]), (), None)))
+    assert not list(checks.too_long(SiteState(apply_edits(project, [cool]), (), None)))
 
 
 @pytest.mark.parametrize(("metres", "told"), [(90.0, 0), (90.1, 1)])
 def test_ninety_metres_hold_and_no_more(metres, told):
     project = drop(hall(), 11, 6, run_m=metres)
-    assert len(list(checks.too_long(Site(project, (), None)))) == told
+    assert len(list(checks.too_long(SiteState(project, (), None)))) == told
 
 
 def test_a_big_warm_bundle_strains_and_says_that_it_is_an_estimate():
     project = path(hall(), (1, 1), (30, 1), height_m=2.6, temperature_c=55)
     hot = DropChanges(x_m=30, y_m=1, poe_class=6, draw_w=51)
     project = apply_edits(project, [AddDrops(room=project.rooms[0].id, kind="access_point", count=200, changes=hot)])
-    (finding,) = checks.warm(Site(project, (), None))
+    (finding,) = checks.warm(SiteState(project, (), None))
     assert "An estimate; the local code may set a lower limit" in finding.text
     few = path(hall(), (1, 1), (30, 1), height_m=2.6, temperature_c=55)
     few = apply_edits(few, [AddDrops(room=few.rooms[0].id, kind="access_point", count=5, changes=hot)])
-    assert not list(checks.warm(Site(few, (), None)))
+    assert not list(checks.warm(SiteState(few, (), None)))
 
 
 def test_mains_beside_a_used_path_are_told():
     project = drop(path(hall(), (1, 1), (21, 1), with_mains=True), 21, 3)
-    (finding,) = checks.beside_mains(Site(project, (), None))
+    (finding,) = checks.beside_mains(SiteState(project, (), None))
     assert "keep data and mains apart" in finding.text
     assert finding.path_id == project.paths[0].id
 
 
 def test_existing_cable_is_told_what_it_carries_still():
     project = drop(hall(), 11, 6, category="5e", speed_mbit=10_000, existing=True, run_m=40)
-    (finding,) = checks.too_slow(Site(project, (), None))
+    (finding,) = checks.too_slow(SiteState(project, (), None))
     assert "carries that much still" in finding.text
     assert finding.settle.label == "Be content with 5 G"
     settled = apply_edits(project, [finding.settle.edit])
-    assert not list(checks.too_slow(Site(settled, (), None)))
+    assert not list(checks.too_slow(SiteState(settled, (), None)))
 
 
 def test_cable_is_bought_by_type_and_colour_and_existing_cable_is_not():

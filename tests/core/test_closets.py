@@ -22,7 +22,7 @@ from baugrund.core.edits import (
 from baugrund.core.errors import InvalidInput
 from baugrund.core.facts.project import MAX_CLOSETS, empty_project
 from baugrund.core.findings.brief import idle_closets, siting
-from baugrund.core.findings.finding import Site
+from baugrund.core.findings.finding import SiteState
 from baugrund.core.pick.trunks import trunks
 from baugrund.core.places.layout import layout
 from baugrund.core.reach.runs import runs
@@ -154,8 +154,8 @@ def test_every_run_goes_to_the_closet_that_its_drop_names(project):
 
 
 def test_each_closet_is_judged_and_one_where_nothing_ends_is_told(project):
-    site = Site(project, {}, {})
+    site = SiteState(project, {}, {})
     assert {finding.key for finding in siting(site)} == {"siting-open-1", f"siting-open-{project.closets[1].id}"}
     assert list(idle_closets(site)) == []
     idle = apply_edits(project, [AddEntry(list="closets", values={"name": "Idle"})])
-    assert [finding.subject for finding in idle_closets(Site(idle, {}, {}))] == ["Idle"]
+    assert [finding.subject for finding in idle_closets(SiteState(idle, {}, {}))] == ["Idle"]

@@ -102,7 +102,9 @@ def test_of_several_the_one_that_keeps_labels_comes_before_the_cheaper_one():
     cheap = switch("cheap", ports(8), ports(8, poe=4), watts=60, price=10)
     same = switch("same", ports(8, poe=3), ports(8), watts=60, price=250, units=2, depth_mm=230, own_draw_w=7)
     found = substitute(catalogue(OLD, cheap, same), "old")
-    assert found.told("EUR") == "same: keeps every label, € 0.50 more, 1 unit more, 30 mm deeper, 2 W of own draw more"
+    assert (
+        found.sentence("EUR") == "same: keeps every label, € 0.50 more, 1 unit more, 30 mm deeper, 2 W of own draw more"
+    )
 
 
 def test_a_pinned_model_that_is_out_of_stock_is_told_with_its_stand_in():

@@ -109,7 +109,7 @@ def test_a_line_changes_in_place(project):
     number = one.lines[0].id
     two = apply_edits(one, [changed("lines", number, name="B"), changed("lines", number, standby=True)])
     assert [(line.name, line.down_mbit, line.standby) for line in two.lines] == [("B", 1, True)]
-    assert changed("lines", number, name="C").told(two) == "change the line B"
+    assert changed("lines", number, name="C").summary(two) == "change the line B"
     with pytest.raises(InvalidInput, match=r"down_mbit.*greater than or equal to 1"):
         apply_edits(two, [changed("lines", number, down_mbit=0)])
     with pytest.raises(InvalidInput, match="speed_of_light"):
@@ -140,7 +140,7 @@ def test_a_line_changes_in_place(project):
     ],
 )
 def test_every_edit_says_what_it_does_and_travels(project, edit, told):
-    assert edit.told(project) == told
+    assert edit.summary(project) == told
     assert ANY_EDIT.validate_python(as_sent(edit)) == edit
     changes = getattr(edit, "changes", None)
     assert set(as_sent(edit).get("changes", {})) == set(getattr(changes, "model_fields_set", changes or ()))

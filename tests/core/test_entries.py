@@ -67,7 +67,7 @@ def test_every_list_has_an_example_here():
 def test_an_entry_comes_changes_and_goes(project, name):
     values, changes, told = EXAMPLES[name]
     add = AddEntry(list=name, values=values)
-    assert add.told(project) == told
+    assert add.summary(project) == told
     assert TypeAdapter(Edit).validate_python(as_sent(add)) == add
     there = apply_edits(project, [add])
     entry = getattr(there, name)[-1]
@@ -77,7 +77,7 @@ def test_an_entry_comes_changes_and_goes(project, name):
     for field, value in changes.items():
         now = getattr(changed, field)
         assert (now.isoformat() if isinstance(now, date) else now) == value
-    assert change.told(there).startswith(f"change the {LISTS[name][1]}")
+    assert change.summary(there).startswith(f"change the {LISTS[name][1]}")
     gone = apply_edits(there, [RemoveEntry(list=name, id=entry.id)])
     assert getattr(gone, name) == getattr(project, name)
     assert gone.next_id == there.next_id, "a number is given once"

@@ -4,7 +4,7 @@ import pytest
 
 from baugrund.core.edits import AddDrops, AddRooms, ChangeDrops, ChangeSettings, DropChanges, NewRoom, apply_edits
 from baugrund.core.facts.project import empty_project
-from baugrund.core.findings import WEIGHTS, Site, findings
+from baugrund.core.findings import WEIGHTS, SiteState, findings
 
 from .small import line, planned
 
@@ -18,11 +18,11 @@ def site(*edits):
 
 
 def found(project, key):
-    return next((f for f in findings(Site(project, {}, {})) if f.key.startswith(key)), None)
+    return next((f for f in findings(SiteState(project, {}, {})) if f.key.startswith(key)), None)
 
 
 def test_an_empty_list_has_nothing_to_find():
-    assert findings(Site(site(), {}, {})) == ()
+    assert findings(SiteState(site(), {}, {})) == ()
 
 
 def test_outside_on_indoor_cable_is_one_finding_a_place_and_is_settled_at_once():
@@ -77,6 +77,6 @@ def test_growth_of_a_kind_that_is_not_there_yet_is_said():
 def test_the_heaviest_come_first():
     indoor = DropChanges(outdoor_jacket=False)
     project = site(AddDrops(room="Yard", kind="camera", count=9, changes=indoor))
-    weights = [WEIGHTS.index(finding.weight) for finding in findings(Site(project, {}, {}))]
+    weights = [WEIGHTS.index(finding.weight) for finding in findings(SiteState(project, {}, {}))]
     assert weights == sorted(weights)
     assert len(weights) >= 4

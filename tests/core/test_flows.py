@@ -13,7 +13,7 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.facts.project import empty_project
-from baugrund.core.findings import Site
+from baugrund.core.findings import SiteState
 from baugrund.core.findings.traffic import slow_in_the_middle
 from baugrund.core.pick.standing import Boxes
 from baugrund.core.standing.flows import Hop, between, flows
@@ -94,7 +94,7 @@ def test_the_old_switch_in_the_middle_is_found_named_and_settled(mbit, slows):
         AddDrops(room="Shop", kind="desk", count=2, changes=DropChanges(behind_id=old)),
         AddDrops(room="Shop", kind="printer", changes=DropChanges(behind_id=old, speed_mbit=100)),
     ])  # fmt: skip
-    found = list(slow_in_the_middle(Site(project, {}, {})))
+    found = list(slow_in_the_middle(SiteState(project, {}, {})))
     assert bool(found) is slows
     desk = next(one for one in flowing(project).drops if one.drop_id == project.drops[-2].id)
     assert (desk.store.rate_mbit, desk.internet.rate_mbit) == (mbit, min(mbit, 500))
@@ -102,7 +102,7 @@ def test_the_old_switch_in_the_middle_is_found_named_and_settled(mbit, slows):
         assert found[0].subject == desk.store.slowest == "Old switch"
         assert found[0].text == "carries 100 M and slows 2 drops behind it, the fastest of which does 1 G."
         settled = apply_edits(project, [found[0].settle.edit])
-        assert not list(slow_in_the_middle(Site(settled, {}, {})))
+        assert not list(slow_in_the_middle(SiteState(settled, {}, {})))
 
 
 def test_a_recorder_built_into_the_router_is_where_cameras_record_to():

@@ -4,7 +4,7 @@ import pytest
 
 from baugrund.core.edits import AddDrops, AddRooms, ChangeDrops, DropChanges, NewRoom, Placed, PlaceDrops, apply_edits
 from baugrund.core.facts.project import empty_project
-from baugrund.core.findings import CHECKS, Site, findings
+from baugrund.core.findings import CHECKS, SiteState, findings
 
 from .small import line
 
@@ -24,7 +24,7 @@ def site(*edits):
 
 
 def found(project, key):
-    return next((f for f in findings(Site(project, {}, {})) if f.key == key or f.key.startswith(f"{key}-")), None)
+    return next((f for f in findings(SiteState(project, {}, {})) if f.key == key or f.key.startswith(f"{key}-")), None)
 
 
 def put(kind, count=1, room="Office", **changes):
@@ -131,11 +131,11 @@ def test_watts_behind_an_in_wall_access_point_count_against_its_class():
 @pytest.mark.parametrize("check", CHECKS, ids=lambda check: check.__name__)
 def test_no_check_fails_on_an_empty_project_or_on_the_demo(check, dye_works, row_house):
     for project in (empty_project("E", 2026), dye_works, row_house):
-        for finding in check(Site(project, {}, {})):
+        for finding in check(SiteState(project, {}, {})):
             assert finding.text
             assert finding.subject
 
 
 def test_the_demo_has_its_honest_mistakes(dye_works):
-    keys = {finding.key.rpartition("-")[0] or finding.key for finding in findings(Site(dye_works, {}, {}))}
+    keys = {finding.key.rpartition("-")[0] or finding.key for finding in findings(SiteState(dye_works, {}, {}))}
     assert keys >= {"class", "long", "jacket", "series", "wifi", "way", "nameplate", "temporary"}

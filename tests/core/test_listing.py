@@ -106,7 +106,7 @@ def test_a_list_makes_the_rooms_and_floors_that_it_names(project):
         ("Ground floor", 0, False), ("First floor", 1, False), ("Attic", 2, False), ("Outside", 0, True),
     ]  # fmt: skip
     assert listed.drops[-1].outdoor_jacket
-    assert AddList(name="list.csv", drops=drops).told(project) == "add 5 drops from list.csv"
+    assert AddList(name="list.csv", drops=drops).summary(project) == "add 5 drops from list.csv"
 
 
 def test_a_room_goes_with_all_that_names_it(project):

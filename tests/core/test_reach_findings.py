@@ -5,12 +5,12 @@ from __future__ import annotations
 from baugrund.core.edits import AddEntry, AddRooms, ChangeEntry, NewRoom, apply_edits
 from baugrund.core.findings import findings
 from baugrund.core.findings import reach as checks
-from baugrund.core.findings.finding import Site
+from baugrund.core.findings.finding import SiteState
 from tests.core.test_reach import TALL, drop, hall, path, run_of
 
 
 def site(project):
-    return Site(project, {}, {})
+    return SiteState(project, {}, {})
 
 
 def two_buildings():
@@ -122,14 +122,14 @@ def test_links_that_nothing_carries_and_copper_between_buildings_are_told(catalo
     head = ChangeEntry(list="closets", id=1, changes={"room_id": project.rooms[0].id})
     project = apply_edits(project, [head, AddEntry(list="closets", values=values)])
     assert not list(checks.closet_links(site(project))), "without a catalogue links are not looked at"
-    looked = Site(project, {}, {}, catalogue)
+    looked = SiteState(project, {}, {}, catalogue)
     (finding,) = checks.closet_links(looked)
     assert (finding.weight == "strains" and "lightning" in finding.text) or "earth potential" in finding.text
     settled = apply_edits(project, [finding.settle.edit])
-    assert not list(checks.closet_links(Site(settled, {}, {}, catalogue)))
+    assert not list(checks.closet_links(SiteState(settled, {}, {}, catalogue)))
     far = ChangeEntry(list="closets", id=project.closets[1].id, changes={"link_m": 10_000.0, "link": ""})
     beyond = apply_edits(project, [far])
-    (finding,) = checks.closet_links(Site(beyond, {}, {}, catalogue))
+    (finding,) = checks.closet_links(SiteState(beyond, {}, {}, catalogue))
     assert finding.weight == "breaks" and "nothing carries it" in finding.text
 
 

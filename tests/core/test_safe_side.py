@@ -6,7 +6,7 @@ from baugrund.core.answers.picker import balance, pick
 from baugrund.core.demand.growth import reserves, shared_out
 from baugrund.core.edits import AddDrops, AddRooms, ChangeSettings, DropChanges, NewRoom, apply_edits
 from baugrund.core.facts.project import empty_project
-from baugrund.core.findings import Site, findings
+from baugrund.core.findings import SiteState, findings
 from baugrund.core.findings import reach as reach_checks
 from baugrund.core.physics.poe import feed
 from baugrund.core.pick.standing import Boxes
@@ -29,7 +29,7 @@ def room_of(kind, count=1, *edits, **changes):
 
 
 def found(project, key):
-    return next((f for f in findings(Site(project, {}, {})) if f.key.startswith(key)), None)
+    return next((f for f in findings(SiteState(project, {}, {})) if f.key.startswith(key)), None)
 
 
 def test_eight_desks_of_class_6_without_a_typed_draw_are_not_fed_by_240_watts(catalogue):
@@ -86,7 +86,7 @@ def test_cameras_are_held_against_the_port_of_what_records_them(cameras, speed_m
 )  # fmt: skip
 def test_a_category_that_has_to_be_measured_first_strains(category, speed_mbit, run_m, key, weight):
     project = room_of("desk", category=category, speed_mbit=speed_mbit, run_m=run_m)
-    told = [finding for finding in reach_checks.too_slow(Site(project, {}, {}))]
+    told = [finding for finding in reach_checks.too_slow(SiteState(project, {}, {}))]
     assert [(finding.key.split("-")[0], finding.weight) for finding in told] == ([(key, weight)] if key else [])
 
 
@@ -95,7 +95,7 @@ def test_category_6_carries_ten_gigabit_to_37_m_in_a_dense_bundle(cables, dense)
     project = path(hall(), (1, 1), (31, 1), height_m=2.5)
     for number in range(cables):
         project = drop(project, 31, 1 + number / 10, category="6", speed_mbit=10000)
-    told = [finding.text for finding in reach_checks.too_slow(Site(project, {}, {}))]
+    told = [finding.text for finding in reach_checks.too_slow(SiteState(project, {}, {}))]
     assert [("dense bundle" in text) for text in told] == [True] * (cables if dense else 0)
 
 
@@ -111,11 +111,11 @@ def test_two_hundred_cables_fit_no_usual_conduit():
     many = AddDrops(room=room, kind="desk", count=200, changes=DropChanges(x_m=31, y_m=1, height_m=0.3))
     told = {
         finding.key.split("-")[0]: finding
-        for finding in reach_checks.no_size(Site(apply_edits(project, [many]), {}, {}))
+        for finding in reach_checks.no_size(SiteState(apply_edits(project, [many]), {}, {}))
     }
     assert [finding.weight for finding in told.values()] == ["breaks"]
     few = AddDrops(room=room, kind="desk", count=2, changes=DropChanges(x_m=31, y_m=1, height_m=0.3))
-    assert not list(reach_checks.no_size(Site(apply_edits(project, [few]), {}, {})))
+    assert not list(reach_checks.no_size(SiteState(apply_edits(project, [few]), {}, {})))
 
 
 def test_the_watts_pit_tells_the_box_that_fails_first():

@@ -104,7 +104,7 @@ def test_what_was_built_elsewhere_is_recorded_and_its_run_follows():
     assert (found.built_why, found.moved_m) == ("joist", pytest.approx(math.hypot(0.5, 0.5), abs=1e-3))
     # 0.5 m nearer on each axis
     assert runs(project)[drop.id].length_m - runs(built)[drop.id].length_m == pytest.approx(1.0)
-    assert record.told(project).startswith("record where Access point")
+    assert record.summary(project).startswith("record where Access point")
     back = apply_edits(built, [RecordBuilt(drop_id=drop.id, first_m=None, second_m=None)])
     assert set_out(back)[0].built is None and back.drops[0].built_why == ""
 

@@ -268,7 +268,7 @@ def test_taking_an_answer_moves_adds_and_removes_closets():
     back = apply_edits(after, [one])
     assert len(back.closets) == 1
     assert {drop.closet_id for drop in back.drops} == {1}
-    assert two.told(project) == "place 2 closets"
+    assert two.summary(project) == "place 2 closets"
     with pytest.raises(NotFound):
         apply_edits(project, [PlaceClosets(sites=(NewSite(room_id=9999, x_m=0, y_m=0),))])
 

@@ -14,7 +14,7 @@ from pydantic import ValidationError
 
 from baugrund.core.errors import NotReady
 from baugrund.core.facts.fact import Fact
-from baugrund.store.questions import About, Asked
+from baugrund.store.questions import About, StoredQuestion
 from baugrund.store.states import Stored
 from baugrund.tasks.price_questions import PriceQuestion
 from baugrund.tasks.questions import Question, name_of
@@ -73,7 +73,7 @@ def asked_of_prices(
 
 
 def _stands(
-    works: Context, about: About, question: Fact, ask: Callable[[], Asked], kind: type[Reply]
+    works: Context, about: About, question: Fact, ask: Callable[[], StoredQuestion], kind: type[Reply]
 ) -> tuple[int, Reply | None, Underway | None]:
     stands = ask()
     if stands.state != "done" and stands.reply is None:
@@ -86,7 +86,7 @@ def _stands(
         return _stands(works, about, question, ask, kind)
 
 
-def _underway(stands: Asked) -> Underway | None:
+def _underway(stands: StoredQuestion) -> Underway | None:
     if stands.state == "done":
         return None
     seen = {name: value for name, value in (stands.progress or {}).items() if name in Underway.model_fields}

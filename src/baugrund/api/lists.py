@@ -11,7 +11,7 @@ from pydantic import ValidationError
 from baugrund.core.errors import InvalidInput
 from baugrund.core.facts.fact import Fact
 from baugrund.exchange.drop_columns import COLUMNS
-from baugrund.exchange.drop_list import Listed, Preview, read_list, write_list_csv, write_list_xlsx
+from baugrund.exchange.drop_list import ListedDrops, Preview, read_list, write_list_csv, write_list_xlsx
 from baugrund.exchange.meanings import Answers, Meanings, said_in
 from baugrund.exchange.run_list import write_runs_csv, write_runs_xlsx
 from baugrund.exchange.tables import MAX_BYTES, Table, read_table
@@ -112,7 +112,7 @@ async def import_drops(
     return await run_in_threadpool(add)
 
 
-def _read(works: Works, project_id: int, table: Table, columns: str | None, answers: Answers, name: str) -> Listed:
+def _read(works: Works, project_id: int, table: Table, columns: str | None, answers: Answers, name: str) -> ListedDrops:
     keys = None if columns is None else columns.split(",")
     meanings = Meanings(answers, works.meanings.of("drops"))
     return read_list(table, works.projects.load(project_id).project, keys, name, meanings)

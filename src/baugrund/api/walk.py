@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import Field
 
-from baugrund.core.facts.drop_kinds import DROP_KINDS, DropKind
+from baugrund.core.facts.drop_kinds import DROP_KINDS, DropKind, KindKey
 from baugrund.core.facts.fact import Fact, Text, numbers
 from baugrund.core.places.layout import Layout, layout
 from baugrund.core.places.mounting import small_parts
@@ -33,7 +33,7 @@ class VariantLine(Fact):
 class KindLine(Fact):
     """A kind of drop as the tally shows it."""
 
-    key: str
+    key: KindKey
     name: str
     plural: str
     column: str
@@ -69,7 +69,7 @@ class RoomList(Fact):
     outside: bool = False
 
 
-class Way(Fact):
+class DrawnRun(Fact):
     """Corners of a run as it will be pulled: x, y, elevation [m], from the closet to the drop."""
 
     drop_id: int
@@ -82,7 +82,7 @@ class LayoutFor(Fact):
 
     revision: int
     layout: Layout
-    ways: tuple[Way, ...]
+    ways: tuple[DrawnRun, ...]
 
 
 class SmallPart(Fact):
@@ -97,8 +97,9 @@ def kinds() -> list[KindLine]:
     return [KindLine.of(kind) for kind in DROP_KINDS.values()]
 
 
-@router.get("/room-starters")
+@router.get("/room-starters", response_model_exclude_unset=True)
 def room_starters() -> list[Starter]:
+    """Rooms and drops to begin with: only what differs from the usual, as edits are sent."""
     return list(STARTERS)
 
 
@@ -118,7 +119,9 @@ def layout_for(project_id: int, works: Works) -> LayoutFor:
     stored = works.projects.load(project_id)
     found = runs(stored.project).values()
     ways = tuple(
-        Way(drop_id=run.drop_id, corners=run.line.corners, floor_ids=run.line.floor_ids) for run in found if run.legs
+        DrawnRun(drop_id=run.drop_id, corners=run.line.corners, floor_ids=run.line.floor_ids)
+        for run in found
+        if run.legs
     )
     return LayoutFor(revision=stored.revision, layout=layout(stored.project), ways=ways)
 

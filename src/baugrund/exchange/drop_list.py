@@ -63,7 +63,7 @@ class Preview(Fact):
 
 
 @dataclass(frozen=True)
-class Listed:
+class ListedDrops:
     """A file read against a project: its preview, and the edit that it comes to when nothing is wrong."""
 
     preview: Preview
@@ -76,7 +76,7 @@ def read_list(
     keys: Sequence[str] | None = None,
     name: str = "",
     meanings: Meanings | None = None,
-) -> Listed:
+) -> ListedDrops:
     """Read a table against a project.
 
     ``keys``: per column what it is, in place of what its head says.  ``meanings``: what was said of its values and
@@ -107,7 +107,7 @@ def read_list(
         wrong=wrong_lines, note=table.note,
     )  # fmt: skip
     edit = AddList(name=name[:200], drops=tuple(drops)) if drops and not wrong_lines else None
-    return Listed(preview, edit)
+    return ListedDrops(preview, edit)
 
 
 def _matched(table: Table, keys: Sequence[str] | None) -> tuple[str, ...]:

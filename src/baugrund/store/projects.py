@@ -30,7 +30,7 @@ _PROOFS: TypeAdapter[list[Proof]] = TypeAdapter(list[Proof])
 
 
 @dataclass(frozen=True)
-class Listed:
+class ProjectLine:
     """A line of the list of projects."""
 
     id: int
@@ -72,10 +72,10 @@ class Projects:
         self.sql = queries("projects")
         self.journal = queries("journal")
 
-    def all(self) -> list[Listed]:
+    def all(self) -> list[ProjectLine]:
         """Every project, the one changed last first."""
         with self.database.connection() as connection:
-            return [Listed(**row) for row in connection.execute(self.sql["list_projects"])]
+            return [ProjectLine(**row) for row in connection.execute(self.sql["list_projects"])]
 
     def create(self, project: Project, change_id: UUID | None = None) -> int:
         """Keep a new project; returns its number, of one that was created under this id before its own.
@@ -349,9 +349,9 @@ def _told(edits: Sequence[Edit], before: Project, after: Project) -> str:
     """What the last of the edits does, in words: told of what it finds, or else of what it leaves."""
     last = edits[-1]
     try:
-        return last.told(before)
+        return last.summary(before)
     except NotFound:
-        return last.told(after)
+        return last.summary(after)
 
 
 def _field_clashes(project: Project, ours: Change, theirs: Change, by: str) -> list[FieldClash]:

@@ -35,7 +35,7 @@ class About:
 
 
 @dataclass(frozen=True)
-class Asked:
+class StoredQuestion:
     """How a question stands."""
 
     revision: int
@@ -61,13 +61,13 @@ class Questions:
         self.database = database
         self.sql = queries("questions")
 
-    def find(self, about: About, question: str) -> Asked | None:
+    def find(self, about: About, question: str) -> StoredQuestion | None:
         """How a question stands that was asked before."""
         with self.database.connection() as connection:
             row = self._find(connection, about, question)
         return _asked(row) if row else None
 
-    def ask(self, about: About, question: str, revision: int, defer: Defer) -> tuple[Asked, int | None]:
+    def ask(self, about: About, question: str, revision: int, defer: Defer) -> tuple[StoredQuestion, int | None]:
         """Ask about a revision, unless that was done already and stands; gives also the job that became needless."""
         at = about.at(question)
         with self.database.connection() as connection:
@@ -78,7 +78,7 @@ class Questions:
             job = defer(connection)
             connection.execute(self.sql["ask"], {**at, "revision": revision, "job": job})
             needless = row["job_id"] if row and row["state"] in ("waiting", "working") else None
-            return Asked(revision, "waiting", 0.0), needless
+            return StoredQuestion(revision, "waiting", 0.0), needless
 
     def _find(self, connection: Connection[DictRow], about: About, question: str) -> DictRow | None:
         return connection.execute(self.sql["find"], {**about.at(question), "silent_s": SILENT_S}).fetchone()
@@ -140,7 +140,7 @@ def _abandoned(row: DictRow) -> bool:
     return row["job"] not in ("todo", "doing") or (row["job"] == "doing" and not row["has_worker"])
 
 
-def _asked(row: DictRow) -> Asked:
-    return Asked(
+def _asked(row: DictRow) -> StoredQuestion:
+    return StoredQuestion(
         row["revision"], row["state"], row["asked_s"], row["progress"], row["reply"], row["told"], row["attended"]
     )  # fmt: skip

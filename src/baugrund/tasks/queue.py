@@ -8,7 +8,7 @@ from psycopg.rows import DictRow
 
 from baugrund.store.database import Database
 from baugrund.store.price_files import PriceFiles
-from baugrund.store.questions import About, Asked, Questions
+from baugrund.store.questions import About, Questions, StoredQuestion
 from baugrund.store.states import Stored
 
 from .price_questions import PriceQuestion
@@ -30,20 +30,20 @@ class Queue:
         self.app = App(connector=SyncPsycopgConnector())
         self.app.open(database)
 
-    def ask(self, stored: Stored, question: Question) -> Asked:
+    def ask(self, stored: Stored, question: Question) -> StoredQuestion:
         """How a question stands; one that nobody works on is put on the queue."""
         followed = isinstance(question, BestOf) and question.aim == stored.project.settings.aim
         priority = BRIEF_FIRST if question.brief else FOLLOWED_FIRST if followed else 0
         name, brief = name_of(question), question.brief
         return self._ask(About(project=stored.id), name, stored.revision, brief, priority, project_id=stored.id)
 
-    def ask_of_prices(self, catalogue_id: int, question: PriceQuestion) -> Asked:
+    def ask_of_prices(self, catalogue_id: int, question: PriceQuestion) -> StoredQuestion:
         """The same, of a catalogue: what is asked names its edition, so a reply stands for good."""
         self.questions.forget_older(catalogue_id)
         about = About(catalogue=catalogue_id)
         return self._ask(about, name_of(question), 0, True, BRIEF_FIRST, catalogue_id=catalogue_id)
 
-    def _ask(self, about: About, name: str, revision: int, brief: bool, priority: int, **given: int) -> Asked:
+    def _ask(self, about: About, name: str, revision: int, brief: bool, priority: int, **given: int) -> StoredQuestion:
         def defer(connection: Connection[DictRow]) -> int:
             job = self.app.configure_task(
                 TASK, allow_unknown=True, connection=connection, queue=BRIEF if brief else None, priority=priority

@@ -52,7 +52,7 @@ export type WhyNot = Schemas["WhyNot"];
 export type KindLine = Schemas["KindLine"];
 export type Understood = Schemas["Understood"];
 export type Aim = Answer["aim"];
-export type Edit = Schemas["Edits"]["edits"][number];
+export type { Edit, ListName } from "./edits";
 export type DropChanges = Schemas["DropChanges"];
 export type Layout = Schemas["Layout"];
 export type Floor = Schemas["Floor"];
@@ -79,7 +79,6 @@ export type Ask = Schemas["Ask"];
 export type Throughput = Schemas["Throughput"];
 export type PathFill = Schemas["PathFill"];
 export type RoomChanges = Schemas["RoomChanges"];
-export type ListName = Schemas["AddEntry"]["list"];
 export type SettingsChanges = Partial<Schemas["Settings"]>;
 
 export const AIMS: readonly Aim[] = ["least_price", "fewest_boxes", "most_room", "least_power"];

@@ -198,7 +198,7 @@ export function useAsked<T extends Asked>(
   return useQuery<T>({
     queryKey: ["asked", id, ...name],
     enabled: wanted,
-    placeholderData: keepPreviousData as never,
+    placeholderData: (before) => before,
     staleTime: Infinity,
     refetchInterval: ({ state }) => (isSearched((state.data as Asked | undefined)?.underway) ? LOOK_MS : false),
     queryFn: ({ signal }) => get(signal),

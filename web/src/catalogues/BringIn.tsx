@@ -6,8 +6,9 @@ import { data, http } from "../api/client";
 import { keepPrices } from "../api/files";
 import { FileWord } from "../kit/FileWord";
 import { Making } from "../kit/Making";
-import { Heading, Tick, Word } from "../kit/parts";
+import { Heading, Word } from "../kit/parts";
 import { Lines, NOTHING_SAID, useAnswers, Values } from "../kit/TableAnswers";
+import { TickBox } from "../kit/Tick";
 import { words } from "../words";
 import { Differences } from "./Differences";
 import { useLineKinds } from "./useLineKinds";
@@ -85,18 +86,15 @@ export function BringIn({ id, edition, settle }: { id: number; edition: number; 
       <p className="tools">
         <FileWord label={w.choose} accept=".csv,.xlsx,.json,.txt,.tsv" onFile={choose} />
         {file && <span>{file.name}</span>}
-        {/* biome-ignore lint/a11y/noLabelWithoutControl: the tick inside is one */}
-        <label>
-          <Tick
-            value={replace}
-            set={async (value) => {
-              setReplace(value);
-              setTaking(false);
-              return true;
-            }}
-          />{" "}
+        <TickBox
+          value={replace}
+          set={(value) => {
+            setReplace(value);
+            setTaking(false);
+          }}
+        >
           {w.replace}
-        </label>
+        </TickBox>
       </p>
       {done && !file && (
         <p role="status" className="done">

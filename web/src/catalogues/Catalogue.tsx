@@ -3,7 +3,8 @@ import { useState } from "react";
 import { NavLink, useNavigate } from "react-router";
 import styled from "styled-components";
 import { type CatalogueLine, data, http } from "../api/client";
-import { Choice, Day, Text } from "../kit/fields";
+import { Choice, optionsOf } from "../kit/Choice";
+import { Day, Text } from "../kit/fields";
 import { Views, Word } from "../kit/parts";
 import { words } from "../words";
 import { BringIn } from "./BringIn";
@@ -52,7 +53,7 @@ export function Catalogue({ line, view }: { line: CatalogueLine; view: string })
             <Choice
               label={w.tax}
               value={catalogue.tax ?? ""}
-              options={Object.entries(w.taxes)}
+              options={optionsOf(w.taxes)}
               set={(tax) => head({ tax: tax as Tax })}
             />
           </span>

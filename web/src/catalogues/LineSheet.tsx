@@ -3,6 +3,7 @@ import { type FormEvent, useEffect, useState } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
 import { data, http, type Model, type PriceColumn } from "../api/client";
+import { Chooser } from "../kit/Choice";
 import { Word } from "../kit/parts";
 import { Line, Sheet } from "../kit/sheet";
 import { words } from "../words";
@@ -100,12 +101,12 @@ function Cell(props: { column: PriceColumn; value: string; fixed: boolean; set: 
   const { column, value, set } = props;
   if (column.choices.length && column.key !== "lacks") {
     return (
-      <select aria-label={column.head} value={value} onChange={(event) => set(event.target.value)}>
-        {!column.choices.includes(value) && <option value={value} />}
-        {column.choices.map((choice) => (
-          <option key={choice}>{choice}</option>
-        ))}
-      </select>
+      <Chooser
+        label={column.head}
+        value={value}
+        options={[...(column.choices.includes(value) ? [] : [value]), ...column.choices].map((one) => [one, one])}
+        set={set}
+      />
     );
   }
   return (

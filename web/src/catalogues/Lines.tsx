@@ -3,6 +3,7 @@ import styled from "styled-components";
 import type { CatalogueFor, Model } from "../api/client";
 import { exact, money } from "../kit/figures";
 import { Field, Word } from "../kit/parts";
+import { TickBox } from "../kit/Tick";
 import { NARROW } from "../kit/theme";
 import { words } from "../words";
 import { pack, ports, powered, RANK, said, slots } from "./figures";
@@ -148,12 +149,7 @@ function Row(props: {
   return (
     <tr data-open={props.isOpen || undefined} data-out={!model.in_stock || undefined}>
       <td>
-        <input
-          type="checkbox"
-          aria-label={`${w.columns.compare}: ${model.name}`}
-          checked={props.isTicked}
-          onChange={props.tick}
-        />
+        <TickBox label={`${w.columns.compare}: ${model.name}`} value={props.isTicked} set={props.tick} />
       </td>
       <th scope="row">
         <button type="button" onClick={props.open}>
@@ -206,7 +202,6 @@ const Place = styled.div`
   tbody td i { display: block; color: var(--faint); font-style: normal; font-size: 12.5px; }
   tbody th i { color: var(--ochre); font-style: normal; font-size: 12.5px; white-space: nowrap; }
   tbody tr[data-out] td { color: var(--faint); }
-  input[type="checkbox"] { accent-color: var(--clay); margin: 0; translate: 0 1px; }
   ${NARROW} {
     :is(th, td):nth-child(n + 4):nth-child(-n + 11) { display: none; }
     tbody th { min-width: 0; }

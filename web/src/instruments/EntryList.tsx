@@ -1,9 +1,12 @@
-import { type FormEvent, type ReactNode, useState } from "react";
+import { type CSSProperties, type FormEvent, type ReactNode, useState } from "react";
 import styled from "styled-components";
 import type { ListName } from "../api/client";
+import { addTo, changeIn } from "../api/edits";
 import { useWork } from "../api/work";
-import { Amount, Choice, Day, Some, Text } from "../kit/fields";
-import { Heading, Tick } from "../kit/parts";
+import { Choice, ChoiceButton, Chooser } from "../kit/Choice";
+import { Amount, Day, Some, Text } from "../kit/fields";
+import { Heading } from "../kit/parts";
+import { Tick } from "../kit/Tick";
 import { words } from "../words";
 
 const w = words.entries;
@@ -90,8 +93,7 @@ function OneField<Row extends { id: number }>(props: Props<Row> & { field: Entry
   const { field, row } = props;
   const label = `${field.before ?? field.after ?? field.key}: ${props.name(row)}`;
   const value = row[field.key];
-  const set = (next: unknown) =>
-    edit({ type: "change_entry", list: props.list, id: row.id, changes: { [field.key]: next } as never });
+  const set = (next: unknown) => edit(changeIn(props.list, row.id, { [field.key]: next }));
   const shown = () => {
     switch (field.as.type) {
       case "text":
@@ -142,7 +144,7 @@ function OneField<Row extends { id: number }>(props: Props<Row> & { field: Entry
       className="field"
       data-type={field.as.type}
       data-strong={(field.as.type === "text" && field.as.strong) || undefined}
-      style={width ? ({ "--width": `${width}ch` } as never) : undefined}
+      style={width ? ({ "--width": `${width}ch` } as CSSProperties) : undefined}
     >
       {field.before && <i>{field.before}</i>}
       {shown()}
@@ -157,25 +159,19 @@ function Add<Row extends { id: number }>({ add, list, title }: Props<Row>) {
   const [text, setText] = useState("");
   if ("options" in add) {
     return (
-      <select
-        className="add"
-        aria-label={`${title}: ${add.label}`}
-        value=""
-        onChange={(event) => edit({ type: "add_entry", list, values: add.values(event.target.value) as never })}
-      >
-        <option value="">{add.label}</option>
-        {add.options.map(([key, name]) => (
-          <option key={key} value={key}>
-            {name}
-          </option>
-        ))}
-      </select>
+      <Chooser
+        label={`${title}: ${add.label}`}
+        value={null}
+        placeholder={add.label}
+        options={add.options}
+        set={(key) => edit(addTo(list, add.values(key)))}
+      />
     );
   }
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     const name = text.trim();
-    if (name && (await edit({ type: "add_entry", list, values: add.values(name) as never }))) setText("");
+    if (name && (await edit(addTo(list, add.values(name))))) setText("");
   };
   return (
     <form onSubmit={submit}>
@@ -196,16 +192,16 @@ const Section = styled.section`
   ul { border-top: 1px solid var(--ink); }
   .field { display: inline-flex; gap: 5px; align-items: baseline; min-width: 0; white-space: nowrap; }
   .field > i { font-style: normal; color: var(--faint); }
-  input:not([type="checkbox"]), select, .add {
+  input:not([type="checkbox"]), .add {
     background: none; border: 0; border-bottom: 1px dotted var(--faint); border-radius: 0; padding: 0 1px; min-width: 0; appearance: none;
   }
   .field[data-type="text"] input { width: var(--width, 14ch); text-overflow: ellipsis; }
   .field[data-type="number"] input { width: var(--width, 6ch); text-align: right; }
   .field[data-type="day"] input { width: 13ch; }
   .field[data-strong] input { font-weight: 600; border-bottom-color: transparent; }
-  input:hover, select:hover { border-bottom: 1px solid var(--ink); }
+  input:hover { border-bottom: 1px solid var(--ink); }
   input::placeholder { color: var(--faint); opacity: 1; }
-  select { cursor: pointer; max-width: 30ch; text-overflow: ellipsis; }
+  ${ChoiceButton} { max-width: 30ch; }
   [aria-invalid] { color: var(--clay); text-decoration: underline wavy; }
   li > small { width: 100%; color: var(--faint); font-size: 12.5px; }
   > section { margin-top: 10px; }

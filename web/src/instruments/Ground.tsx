@@ -5,7 +5,7 @@ import { useLocation } from "react-router";
 import styled from "styled-components";
 import { type Capacity, type ClosetGround, data, http } from "../api/client";
 import { isSearched, usePick, useWork } from "../api/work";
-import { Choice } from "../kit/fields";
+import { Choice, ChoiceButton } from "../kit/Choice";
 import { figure } from "../kit/figures";
 import { Word } from "../kit/parts";
 import { NARROW } from "../kit/theme";
@@ -184,10 +184,7 @@ const Strip = styled.section`
   .horizon { width: 158px; flex: none; }
   .horizon h2 { margin-bottom: 18px; }
   .horizon > p { font-size: 12.5px; color: var(--faint); margin-top: 3px; line-height: 1.25; }
-  .horizon select {
-    max-width: 150px; font-size: 12.5px; font-weight: 600; color: var(--ink); background: none; border: 0; padding: 0;
-    border-bottom: 1px dotted var(--ink); border-radius: 0; cursor: pointer;
-  }
+  .horizon ${ChoiceButton} { max-width: 150px; font-weight: 600; color: var(--ink); border-bottom-color: var(--ink); }
   .horizon .working { color: var(--slate); margin-top: 1px; }
   ol { display: flex; gap: 8px; flex: 1; justify-content: space-between; min-width: 0; overflow: visible; margin-top: 18px; }
   ol .rest { align-self: end; max-width: 112px; font-size: 12.5px; line-height: 1.2; }

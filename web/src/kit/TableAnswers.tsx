@@ -2,6 +2,7 @@ import { useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../api/client";
 import { words } from "../words";
+import { ChoiceButton, Chooser, type Option } from "./Choice";
 import { Field, Word } from "./parts";
 import { NARROW } from "./theme";
 
@@ -84,16 +85,16 @@ function Meaning({ value, set }: { value: Schemas["Value"]; set: (means: string)
   const known = value.choices.includes(value.means) || value.means === LEAVE_OUT || !value.means;
   const guess = value.means ? w.guessAgain : value.told ? w.guessed(value.told) : w.say;
   return (
-    <select aria-label={label} value={value.means} onChange={(event) => set(event.target.value)}>
-      <option value="">{guess}</option>
-      {!known && <option value={value.means}>{value.means}</option>}
-      {value.choices.map((choice) => (
-        <option key={choice} value={choice}>
-          {choice}
-        </option>
-      ))}
-      <option value={LEAVE_OUT}>{w.leaveOutLines}</option>
-    </select>
+    <Chooser
+      label={label}
+      value={value.means}
+      options={[
+        ["", guess],
+        ...(known ? [] : [value.means]).concat(value.choices).map((choice): Option<string> => [choice, choice]),
+        [LEAVE_OUT, w.leaveOutLines],
+      ]}
+      set={set}
+    />
   );
 }
 
@@ -190,10 +191,10 @@ const List = styled.div`
   i { font-style: normal; color: var(--faint); text-align: right; }
   ul i { text-align: left; }
   li > span:first-child { color: var(--faint); }
-  [data-open] select, [data-open] input::placeholder, ol [data-open] > span:nth-child(2) { color: var(--clay); }
+  [data-open] ${ChoiceButton}, [data-open] input::placeholder, ol [data-open] > span:nth-child(2) { color: var(--clay); }
   ol [data-open] > span:nth-child(2) { font: 15px/1.35 var(--voice); }
   [data-out] > span { color: var(--faint); text-decoration: line-through; }
-  select { min-width: 0; width: 100%; appearance: none; }
+  ${ChoiceButton} { width: 100%; }
   .typed { display: flex; gap: 12px; align-items: baseline; }
   .typed input { flex: 1; }
   .acts { display: flex; gap: 14px; }

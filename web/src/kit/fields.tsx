@@ -1,5 +1,5 @@
 import { parseDate } from "@internationalized/date";
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import {
   Button,
   DateField,
@@ -12,8 +12,7 @@ import {
 } from "react-aria-components";
 import styled from "styled-components";
 import { exact, length, toMetres, typedFigure } from "./figures";
-import { Tick } from "./parts";
-import { useShown } from "./useShown";
+import { Tick } from "./Tick";
 
 /** What a value is by the time that something awaited has come: a refused edit may have brought another one. */
 function useLatest<T>(value: T) {
@@ -125,37 +124,6 @@ export function Amount(props: {
   );
 }
 
-/** One of a few, where it stands. */
-export function Choice(props: {
-  label: string;
-  value: string;
-  options: readonly (readonly [string, ReactNode])[];
-  powered?: boolean;
-  /** In long lists: only what is chosen is drawn until somebody comes near. */
-  lazy?: boolean;
-  set: (value: string) => Promise<boolean>;
-}) {
-  const [shown, choose] = useShown(props.value, props.set);
-  const [near, setNear] = useState(!props.lazy);
-  const options = near ? props.options : props.options.filter(([key]) => key === shown);
-  return (
-    <select
-      aria-label={props.label}
-      value={shown}
-      data-power={props.powered || undefined}
-      onFocus={() => setNear(true)}
-      onPointerEnter={() => setNear(true)}
-      onChange={(event) => choose(event.target.value)}
-    >
-      {options.map(([key, text]) => (
-        <option key={key} value={key}>
-          {text}
-        </option>
-      ))}
-    </select>
-  );
-}
-
 /** A date, typed year, month, day as it is written everywhere. */
 export function Day(props: { label: string; value: string | null; set: (value: string | null) => Promise<boolean> }) {
   return (
@@ -200,15 +168,15 @@ export function Some(props: {
       <Sheet placement="bottom start">
         <Dialog aria-label={props.label}>
           {props.options.map((option) => (
-            <Ticked key={option.id}>
-              <Tick
-                value={props.value.includes(option.id)}
-                set={(wanted) =>
-                  props.set(wanted ? [...props.value, option.id] : props.value.filter((number) => number !== option.id))
-                }
-              />
+            <Tick
+              key={option.id}
+              value={props.value.includes(option.id)}
+              set={(wanted) =>
+                props.set(wanted ? [...props.value, option.id] : props.value.filter((number) => number !== option.id))
+              }
+            >
               {option.name}
-            </Ticked>
+            </Tick>
           ))}
         </Dialog>
       </Sheet>
@@ -226,12 +194,7 @@ const SomeButton = styled(Button)`
   max-width: 260px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; vertical-align: bottom;
 `;
 
-const Ticked = styled.label`
-  display: flex; gap: 7px; align-items: baseline;
-`;
-
 const Sheet = styled(Popover)`
   background: var(--sheet); border: 1px solid var(--ink); max-height: 60vh; overflow: auto;
   section { padding: 8px 14px; outline: none; display: grid; gap: 3px; }
-  input { accent-color: var(--clay); margin: 0; }
 `;

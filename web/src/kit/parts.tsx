@@ -2,7 +2,6 @@ import type { ReactNode } from "react";
 import { Button, Dialog, DialogTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
 import { NARROW } from "./theme";
-import { useShown } from "./useShown";
 
 /** A word that acts: underlined, no box around it. */
 export const Word = styled(Button)`
@@ -61,49 +60,6 @@ export const Field = styled.input`
 export const Labelled = styled.label`
   display: flex; justify-content: space-between; align-items: baseline; gap: 14px; line-height: 1.2;
   > input:not([type="checkbox"]) { width: 110px; text-align: right; padding-block: 1px; }
-`;
-
-/** One of several, each with its reason beside it. */
-export function OneOf<Key extends string>(props: {
-  name: string;
-  value: Key;
-  options: readonly { key: Key; text: string; why?: string }[];
-  onChange: (key: Key) => Promise<boolean>;
-}) {
-  const [shown, choose] = useShown(props.value, props.onChange);
-  return (
-    <Choices>
-      {props.options.map((option) => (
-        <label key={option.key}>
-          <input type="radio" name={props.name} checked={option.key === shown} onChange={() => choose(option.key)} />
-          <span>
-            {option.text}
-            {option.why && <small>{option.why}</small>}
-          </span>
-        </label>
-      ))}
-    </Choices>
-  );
-}
-
-/** Yes or no. */
-export function Tick(props: { label?: string; value: boolean; set: (value: boolean) => Promise<boolean> }) {
-  const [shown, choose] = useShown(props.value, props.set);
-  return (
-    <input
-      type="checkbox"
-      aria-label={props.label}
-      checked={shown}
-      onChange={(event) => choose(event.target.checked)}
-    />
-  );
-}
-
-const Choices = styled.div`
-  display: grid; gap: 6px;
-  label { display: grid; grid-template-columns: 18px 1fr; align-items: baseline; }
-  input { accent-color: var(--clay); margin: 0; translate: 0 1px; }
-  small { display: block; font-size: 12.5px; color: var(--faint); }
 `;
 
 /** The views of a verb: their names over them; a drawing fills the height. */

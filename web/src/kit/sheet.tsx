@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import styled from "styled-components";
+import { ChoiceButton } from "./Choice";
 
 /** A sheet of labelled lines beside a drawing. */
 export const Sheet = styled.section`
@@ -8,13 +9,13 @@ export const Sheet = styled.section`
   .line > span:first-child { color: var(--faint); }
   .line > span:last-child { display: flex; gap: 6px; align-items: baseline; min-width: 0; }
   .line i { font-style: normal; color: var(--faint); white-space: nowrap; }
-  input[type="checkbox"] { flex: none; }
-  input:not([type="checkbox"]):not([type="file"]), select {
-    background: none; border: 0; border-bottom: 1px dotted var(--faint); border-radius: 0; padding: 0 1px; min-width: 0; width: 100%; appearance: none; text-overflow: ellipsis;
+  input:not([type="checkbox"]):not([type="file"]) {
+    background: none; border: 0; border-bottom: 1px dotted var(--faint); border-radius: 0; padding: 0 1px; min-width: 0; width: 100%; text-overflow: ellipsis;
   }
+  .line > span:last-child > :has(> ${ChoiceButton}) { flex: 1; min-width: 0; }
+  ${ChoiceButton} { width: 100%; }
   input.r { text-align: right; max-width: 9ch; }
   input[type="date"] { width: auto; }
-  input[type="checkbox"] { accent-color: var(--clay); margin: 0; }
   input::placeholder { color: var(--faint); opacity: 1; }
   [data-power] { color: var(--clay); }
   [aria-invalid] { color: var(--clay); text-decoration: underline wavy; }

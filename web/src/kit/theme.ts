@@ -22,9 +22,7 @@ export const Theme = createGlobalStyle`
   h1, h2, h3, p, ol, ul, dl, dd { margin: 0; padding: 0; }
   ol, ul { list-style: none; }
   h2 { font-size: 13.5px; font-weight: 650; }
-  button, input, select { font: inherit; color: inherit; letter-spacing: inherit; }
-  select { background: none; border: 0; border-bottom: 1px dotted var(--faint); border-radius: 0; cursor: pointer; }
-  option { background: var(--sheet); color: var(--ink); }
+  button, input { font: inherit; color: inherit; letter-spacing: inherit; }
   a { color: var(--slate); text-underline-offset: 2px; }
   :focus-visible { outline: 2px solid var(--clay); outline-offset: 1px; }
   ::selection { background: var(--earth); }

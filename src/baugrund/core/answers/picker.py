@@ -23,12 +23,11 @@ from ..facts.lines.injector import Injector
 from ..facts.lines.module import Module
 from ..facts.lines.router import Router
 from ..facts.project import Aim, Project
-from ..findings import Finding, Site, findings
+from ..findings import Finding, SiteState, findings
 from ..pick.assignment import assigned
 from ..pick.best import fewest_boxes, least_power, least_price, most_room
 from ..pick.proofs import Proof, Proofs
-from ..pick.site import Site as PickSite
-from ..pick.site import SiteFound, hinted
+from ..pick.site import Site, SiteFound, hinted
 from ..pick.standing import Boxes, Standing, first_year
 from ..prices.costs import costs_of
 from ..reach.runs import lengths
@@ -157,7 +156,7 @@ def balance(project: Project, catalogue: Catalogue, followed: Standing | None) -
     short = {ground.closet.id: ground.stand.why for ground in grounds if ground.seating is None}
     of_site = site_bearing(grounds[0]) if grounds[0].boxes else ()
     powered_up = drills(project, grounds, with_reserve=False)
-    site = Site(project, capacities, borne, catalogue, short, powered_up, idle, of_site)
+    site = SiteState(project, capacities, borne, catalogue, short, powered_up, idle, of_site)
     return Balance(
         live=len(today),
         reserve=len(then),
@@ -190,7 +189,7 @@ class Picker:
         return Outlook(self.project, self.catalogue, links(self.project, self.catalogue))
 
     @cached_property
-    def _stated(self) -> tuple[PickSite, Demands]:
+    def _stated(self) -> tuple[Site, Demands]:
         site, asked = self.outlook.site(self.project.settings.horizon_years)
         boxes = {closet_id: boxes.boxes for closet_id, boxes in self.before.items()}
         return hinted(site, boxes, self.proofs), asked

@@ -32,7 +32,7 @@ class Need:
 
 
 @dataclass(frozen=True)
-class Asked:
+class DropNeed:
     """A need and whose it is: a drop on the list, or one in reserve."""
 
     need: Need
@@ -49,11 +49,11 @@ class Demand:
     """All that the drops of one closet ask of its ports in a year."""
 
     closet_id: int
-    live: tuple[Asked, ...]
-    reserve: tuple[Asked, ...]
+    live: tuple[DropNeed, ...]
+    reserve: tuple[DropNeed, ...]
 
     @property
-    def all(self) -> tuple[Asked, ...]:
+    def all(self) -> tuple[DropNeed, ...]:
         return self.live + self.reserve
 
     @property
@@ -100,12 +100,12 @@ def typical_need(project: Project, kind: str, live: list[Need]) -> Need:
 
 
 @kept
-def live_needs(project: Project) -> Mapping[int, tuple[Asked, ...]]:
+def live_needs(project: Project) -> Mapping[int, tuple[DropNeed, ...]]:
     """What the live drops of every closet ask for, in the order of the list."""
-    asked: dict[int, list[Asked]] = {closet.id: [] for closet in project.closets}
+    asked: dict[int, list[DropNeed]] = {closet.id: [] for closet in project.closets}
     for drop in project.drops:
         if project.is_live(drop):
-            asked[drop.closet_id].append(Asked(need_of(project, drop), drop.kind, drop.id))
+            asked[drop.closet_id].append(DropNeed(need_of(project, drop), drop.kind, drop.id))
     return {number: tuple(some) for number, some in asked.items()}
 
 
@@ -116,17 +116,17 @@ def demands(project: Project, years: int) -> Demands:
     return {number: _demand(project, number, live[number], growth[number]) for number in live}
 
 
-def _demand(project: Project, closet_id: int, live: tuple[Asked, ...], growth: Mapping[str, int]) -> Demand:
+def _demand(project: Project, closet_id: int, live: tuple[DropNeed, ...], growth: Mapping[str, int]) -> Demand:
     by_kind: dict[str, list[Need]] = {}
     for asked in live:
         by_kind.setdefault(asked.kind, []).append(asked.need)
-    reserve: list[Asked] = []
+    reserve: list[DropNeed] = []
     for kind, count in sorted(growth.items()):
-        reserve += [Asked(typical_need(project, kind, by_kind.get(kind, [])), kind)] * count
+        reserve += [DropNeed(typical_need(project, kind, by_kind.get(kind, [])), kind)] * count
     return Demand(closet_id, live, tuple(reserve))
 
 
-def behind(project: Project, of: Demands, closet_id: int) -> tuple[Asked, ...]:
+def behind(project: Project, of: Demands, closet_id: int) -> tuple[DropNeed, ...]:
     """All that is asked for in a closet and in those that it feeds, however far down."""
     return tuple(asked for number in fed_closets(project, closet_id) for asked in of[number].all)
 

@@ -1,6 +1,6 @@
 """Edits: everything that can change a project, each a value with a pure effect.
 
-To add one: a class with a ``type``, an ``apply`` and a ``told`` sentence in ``listing``, ``terms`` or ``entries``,
+To add one: a class with a ``type``, an ``apply`` and a ``summary`` sentence in ``listing``, ``terms`` or ``entries``,
 and its name in ``Edit``.
 """
 

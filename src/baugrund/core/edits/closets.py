@@ -71,7 +71,7 @@ class PlaceClosets(Fact):
         drops = (_ending(project, placed, ends, stay, drop) for drop in project.drops)
         return replaced(placed, drops=tuple(drops))
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         return f"place {counted(len(self.sites), 'closet')}"
 
 

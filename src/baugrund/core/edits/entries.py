@@ -78,7 +78,7 @@ class AddEntry(Fact):
         rows = (*getattr(project, self.list), row)
         return replaced(project, **{self.list: rows, "next_id": project.next_id + 1})
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         return f"add the {LISTS[self.list][1]}{_named(self.values)}"
 
 
@@ -96,7 +96,7 @@ class ChangeEntry(Fact):
         changed = _checked(self.list, {**old.model_dump(mode="json"), **self.changes, "id": self.id})
         return replaced(project, **{self.list: tuple(changed if row is old else row for row in rows)})
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         old = found(getattr(project, self.list), self.id, LISTS[self.list][1])
         return f"change the {LISTS[self.list][1]}{_named(old.model_dump())}"
 
@@ -124,7 +124,7 @@ class RemoveEntry(Fact):
             rest = let_go(_all_at_head_end(rest))
         return unnamed(rest, self.list, {self.id})
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         old = found(getattr(project, self.list), self.id, LISTS[self.list][1])
         return f"remove the {LISTS[self.list][1]}{_named(old.model_dump())}"
 

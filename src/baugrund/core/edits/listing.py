@@ -127,7 +127,7 @@ class AddRooms(Fact):
             project = _with_room(project, new)[0]
         return project
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         return f"add {self.rooms[0].name}" if len(self.rooms) == 1 else f"add {len(self.rooms)} rooms"
 
 
@@ -150,7 +150,7 @@ class ChangeRoom(Fact):
             _refuse_overlap(project, changed)
         return replaced(project, rooms=tuple(changed if r is room else r for r in project.rooms))
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         return f"change the room {found(project.rooms, self.id, 'room').name}"
 
 
@@ -171,7 +171,7 @@ class RemoveRoom(Fact):
         )
         return unnamed(unnamed(rest, "rooms", {self.id}), "entries", entries)
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         drops = sum(drop.room_id == self.id for drop in project.drops)
         return f"remove {found(project.rooms, self.id, 'room').name} with {counted(drops, 'drop')}"
 
@@ -198,7 +198,7 @@ class AddDrops(Fact):
         usual = usual_drop(project, self._room(project), self.kind, self.own_kind_id, self.changes)
         return _with_copies(project, usual, self.count)
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         where = self.room if isinstance(self.room, str) else self._room(project).name
         return f"add {_some(project, self.count, self.kind, self.own_kind_id)} in {where}"
 
@@ -221,7 +221,7 @@ class SetTally(Fact):
         usual = usual_drop(project, room, self.kind, self.own_kind_id, DropChanges())
         return _with_copies(project, usual, self.count - len(here))
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         room = found(project.rooms, self.room_id, "room").name
         return f"set {room} to {_some(project, self.count, self.kind, self.own_kind_id)}"
 
@@ -264,7 +264,7 @@ class AddList(Fact):
             project = replaced(project, next_id=project.next_id + new.count)
         return replaced(project, drops=project.drops + tuple(more))
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         listed = counted(sum(new.count for new in self.drops), "drop")
         return f"add {listed} from {self.name}" if self.name else f"add {listed}"
 
@@ -286,7 +286,7 @@ class ChangeDrops(Fact):
         wanted = {drop_id: _drop(project, drop_id) for drop_id in self.ids}
         return _with_drops(project, [Drop.model_validate({**d.model_dump(), **given}) for d in wanted.values()])
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         fields = " and ".join(sorted(f.removesuffix("_id").replace("_", " ") for f in self.changes.model_fields_set))
         return f"change {fields} of {counted(len(self.ids), 'drop')}"
 
@@ -314,7 +314,7 @@ class PlaceDrops(Fact):
             moved.append(Drop.model_validate({**_drop(project, place.id).model_dump(), **at}))
         return _with_drops(project, moved)
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         return f"place {counted(len(self.places), 'drop')}"
 
 
@@ -334,7 +334,7 @@ class DuplicateDrops(Fact):
             copies.append(Drop.model_validate({**drop.model_dump(), **fresh, **aside}))
         return replaced(project, drops=(*project.drops, *copies), next_id=project.next_id + len(copies))
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         return f"duplicate {counted(len(self.ids), 'drop')}"
 
 
@@ -347,7 +347,7 @@ class RemoveDrops(Fact):
     def apply(self, project: Project) -> Project:
         return without_drops(project, [_drop(project, drop_id).id for drop_id in self.ids])
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         return f"remove {counted(len(self.ids), 'drop')}"
 
 

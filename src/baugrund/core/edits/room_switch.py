@@ -44,6 +44,6 @@ class UseRoomSwitch(Fact):
         project = AddDrops(room=first.room_id, kind="room_switch", changes=row).apply(project)
         return ChangeDrops(ids=self.drop_ids, changes=DropChanges(behind_id=number)).apply(project)
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         room = project.rooms_by_id[found(project.drops, self.drop_ids[0], "drop").room_id].name
         return f"feed {counted(len(self.drop_ids), 'port')} in {room} by a room switch"

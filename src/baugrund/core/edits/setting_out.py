@@ -45,5 +45,5 @@ class RecordBuilt(Fact):
             changed = changed.model_copy(update={"x_m": planned[0], "y_m": planned[1]})
         return replaced(project, drops=tuple(changed if one is drop else one for one in project.drops))
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         return f"record where {project.name_of(found(project.drops, self.drop_id, 'drop'))} stands"

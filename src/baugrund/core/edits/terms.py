@@ -24,7 +24,7 @@ class Rename(Fact):
     def apply(self, project: Project) -> Project:
         return replaced(project, name=self.name, site=self.site)
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         return f"rename the project to {self.name}"
 
 
@@ -38,7 +38,7 @@ class ChangeSettings(Fact):
         settings = Settings.model_validate({**project.settings.model_dump(mode="json"), **self.changes})
         return replaced(project, settings=settings)
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         return f"change {' and '.join(sorted(f.replace('_', ' ') for f in self.changes))}"
 
 
@@ -55,7 +55,7 @@ class SetGrowth(Fact):
             rates += (GrowthRate(kind=self.kind, percent=self.percent),)
         return replaced(project, growth_rates=rates)
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         return f"set the growth of {DROP_KINDS[self.kind].plural.lower()}"
 
 
@@ -72,7 +72,7 @@ class SetStance(Fact):
         given = self.model_dump(include={"pinned", "excluded"}, exclude_none=True)
         return with_stances(project, [old.model_copy(update=given)])
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         words = []
         if self.pinned is not None:
             words.append(f"pin {self.pinned}" if self.pinned else "take out the pin")
@@ -101,7 +101,7 @@ class Hold(Fact):
         holdings = tuple(Holding(id=next(numbers), **held.model_dump()) for held in self.models)
         return replaced(project, holdings=holdings, next_id=project.next_id + len(holdings))
 
-    def told(self, project: Project) -> str:
+    def summary(self, project: Project) -> str:
         return "keep these boxes" if self.models else "follow the pick again"
 
 

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from ..cabling.links import links
-from ..demand.needs import Asked, Demands, demands
+from ..demand.needs import Demands, DropNeed, demands
 from ..errors import TookTooLong
 from ..facts.building import Closet
 from ..facts.catalogue import Catalogue
@@ -105,7 +105,7 @@ def _with_price(project: Project, catalogue: Catalogue, site: Site, answer: Answ
 def _with_stand_in(sentence: str, project: Project, catalogue: Catalogue, model: Line) -> str:
     """For a model that is out of stock, also what comes nearest to it."""
     found = None if model.in_stock else substitute(catalogue, model.key, project.head_end.living_space)
-    return f"{sentence[:-1]}; nearest is {found.told(project.settings.currency)}." if found else sentence
+    return f"{sentence[:-1]}; nearest is {found.sentence(project.settings.currency)}." if found else sentence
 
 
 def _why_not_injector(closets: Sequence[Problem], key: str) -> str:
@@ -286,7 +286,7 @@ def _unreachable_needs(project: Project, asked: Demands, site: Site) -> Iterator
             what = f"class {poe_rank} at {speed(mbit)}" if poe_rank else speed(mbit)
             demand = asked[problem.closet_id]
 
-            def others(some: tuple[Asked, ...], kind: tuple[int, int] = (poe_rank, mbit)) -> tuple[Asked, ...]:
+            def others(some: tuple[DropNeed, ...], kind: tuple[int, int] = (poe_rank, mbit)) -> tuple[DropNeed, ...]:
                 return tuple(one for one in some if (one.need.poe_rank, one.need.speed_mbit) != kind)
 
             rest = replace(demand, live=others(demand.live), reserve=others(demand.reserve))

@@ -23,7 +23,7 @@ class Substitute(Fact):
     moved: tuple[str, ...]
     """What else changes, a phrase each."""
 
-    def told(self, currency: str) -> str:
+    def sentence(self, currency: str) -> str:
         """The stand-in in a phrase."""
         labels = "keeps every label" if self.keeps_labels else "moves labels"
         price = money(abs(self.more_minor), currency)

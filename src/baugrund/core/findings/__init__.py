@@ -1,6 +1,6 @@
 """Findings: a sentence, one place that it points to, and one thing that would settle it.
 
-To add one: write a function from a ``Site`` to findings in the module that it belongs to, and name it in ``CHECKS``.
+To add one: write a function from a ``SiteState`` to findings in its module, and name it in ``CHECKS``.
 """
 
 from __future__ import annotations
@@ -8,11 +8,11 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from . import boxes, brief, drops, forgotten, reach, traffic
-from .finding import Finding, Settle, Site
+from .finding import Finding, Settle, SiteState
 
-__all__ = ["CHECKS", "Finding", "Settle", "Site", "findings"]
+__all__ = ["CHECKS", "Finding", "Settle", "SiteState", "findings"]
 
-CHECKS: tuple[Callable[[Site], Iterator[Finding]], ...] = (
+CHECKS: tuple[Callable[[SiteState], Iterator[Finding]], ...] = (
     drops.over_class, drops.over_reserved, drops.feeds, drops.copper_clad, reach.too_long, reach.too_slow,
     reach.long_cords, reach.lost, reach.no_way_in, reach.faults,
     reach.filled_over, reach.no_size, reach.closet_links, reach.warm, reach.warm_and_closed, reach.pulled,
@@ -29,7 +29,7 @@ CHECKS: tuple[Callable[[Site], Iterator[Finding]], ...] = (
 WEIGHTS = ("breaks", "strains", "note")
 
 
-def findings(site: Site) -> tuple[Finding, ...]:
+def findings(site: SiteState) -> tuple[Finding, ...]:
     """Everything there is to say, heaviest first."""
     found = [finding for check in CHECKS for finding in check(site)]
     return tuple(sorted(found, key=lambda finding: WEIGHTS.index(finding.weight)))

@@ -9,12 +9,12 @@ from ..explain.substitutes import substitute
 from ..facts.drop_kinds import DROP_KINDS
 from ..standing.bearing import Capacity
 from ..words import counted
-from .finding import Finding, Settle, Site
+from .finding import Finding, Settle, SiteState
 
 MORE = Settle(label="See picks with more", verb="pick")
 
 
-def ground(site: Site) -> Iterator[Finding]:
+def ground(site: SiteState) -> Iterator[Finding]:
     """Boxes that do not bear what is asked by the horizon, that are full on day one, or have a single spare."""
     for closet in site.project.closets:
         of = f"{closet.name}: " if len(site.borne) > 1 else ""
@@ -32,7 +32,7 @@ def ground(site: Site) -> Iterator[Finding]:
         yield from _capacity(site, capacity, "", "")
 
 
-def _capacity(site: Site, capacity: Capacity, of: str, at: str) -> Iterator[Finding]:
+def _capacity(site: SiteState, capacity: Capacity, of: str, at: str) -> Iterator[Finding]:
     if capacity.key not in ("ports", "powered", "watts", "money"):
         return
     subject = f"{of}{capacity.name}"
@@ -49,7 +49,7 @@ def _capacity(site: Site, capacity: Capacity, of: str, at: str) -> Iterator[Find
                           text=text, settle=MORE)  # fmt: skip
 
 
-def refused(site: Site) -> Iterator[Finding]:
+def refused(site: SiteState) -> Iterator[Finding]:
     """Boxes that set watts aside by class, so that they refuse devices for which their budget would do (IEEE Std
     802.3-2022, clause 145)."""
     for number, box in enumerate(site.drills):
@@ -64,7 +64,7 @@ def refused(site: Site) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def unlisted_kinds(site: Site) -> Iterator[Finding]:
+def unlisted_kinds(site: SiteState) -> Iterator[Finding]:
     """Growth that is named for a kind of which nothing stands yet."""
     kinds = {drop.kind for drop in site.project.drops}
     for addition in site.project.additions:
@@ -77,7 +77,7 @@ def unlisted_kinds(site: Site) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def margin(site: Site) -> Iterator[Finding]:
+def margin(site: SiteState) -> Iterator[Finding]:
     """Watts added up without a margin."""
     settings = site.project.settings
     if settings.margin == 0 and settings.school != "class" and any(d.poe_class for d in site.project.drops):
@@ -86,7 +86,7 @@ def margin(site: Site) -> Iterator[Finding]:
                       text="are added up without a margin.", settle=Settle(label="Take 20 %", edit=edit))  # fmt: skip
 
 
-def currency(site: Site) -> Iterator[Finding]:
+def currency(site: SiteState) -> Iterator[Finding]:
     """Prices in another currency than the project counts in: nothing converts them."""
     there, counted_in = site.catalogue and site.catalogue.currency, site.project.settings.currency
     if there and there != counted_in:
@@ -98,7 +98,7 @@ def currency(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def out_of_stock(site: Site) -> Iterator[Finding]:
+def out_of_stock(site: SiteState) -> Iterator[Finding]:
     """Models that are pinned or held and not to be had, with what comes nearest."""
     project, catalogue = site.project, site.catalogue
     if catalogue is None:
@@ -109,14 +109,16 @@ def out_of_stock(site: Site) -> Iterator[Finding]:
         if model is None or model.in_stock or project.owned.get(key):
             continue
         found = substitute(catalogue, key, project.head_end.living_space)
-        nearest = f"nearest is {found.told(project.settings.currency)}." if found else "nothing in stock does its work."
+        nearest = (
+            f"nearest is {found.sentence(project.settings.currency)}." if found else "nothing in stock does its work."
+        )
         yield Finding(
             key=f"stock-{key}", weight="strains", subject=model.name, verb="pick",
             text=f"is out of stock; {nearest}", settle=MORE,
         )  # fmt: skip
 
 
-def fast_ends(site: Site) -> Iterator[Finding]:
+def fast_ends(site: SiteState) -> Iterator[Finding]:
     """Fast ports of what stands that nothing as fast is linked to, with the cheapest way to use one."""
     for stranded in site.stranded:
         yield Finding(

@@ -12,7 +12,7 @@ from ..facts.project import Project
 from ..siting.places import FAULTS, faults_of
 from ..walk.nameplate import doubts
 from ..words import counted, joined, money, speed
-from .finding import Finding, Settle, Site, Weight
+from .finding import Finding, Settle, SiteState, Weight
 
 
 def _settled(label: str, line: InternetLine, **changes: object) -> Settle:
@@ -23,7 +23,7 @@ def _of(line: InternetLine, key: str, weight: Weight, text: str, settle: Settle 
     return Finding(key=f"{key}-{line.id}", weight=weight, subject=line.name, text=text, verb="brief", settle=settle)
 
 
-def lines(site: Site) -> Iterator[Finding]:
+def lines(site: SiteState) -> Iterator[Finding]:
     """Internet lines against the provider's box, its port, and the way to the head end."""
     own_wifi = any(drop.kind == "access_point" for drop in site.project.drops)
     for line in site.project.lines:
@@ -67,7 +67,7 @@ def _way(project: Project, line: InternetLine) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def siting(site: Site) -> Iterator[Finding]:
+def siting(site: SiteState) -> Iterator[Finding]:
     """Whether the place of each closet suits it."""
     for closet in site.project.closets:
         yield from _sited(site.project, closet)
@@ -86,7 +86,7 @@ def _sited(project: Project, closet: Closet) -> Iterator[Finding]:
                       settle=Settle(label="Judge it", verb="brief"))  # fmt: skip
 
 
-def idle_closets(site: Site) -> Iterator[Finding]:
+def idle_closets(site: SiteState) -> Iterator[Finding]:
     """Closets beside the head end where nothing ends."""
     used = {drop.closet_id for drop in site.project.drops if drop.behind_id is None}
     for closet in site.project.closets[1:]:
@@ -96,7 +96,7 @@ def idle_closets(site: Site) -> Iterator[Finding]:
                           settle=Settle(label="Look at the drops", verb="walk"))  # fmt: skip
 
 
-def services(site: Site) -> Iterator[Finding]:
+def services(site: SiteState) -> Iterator[Finding]:
     """Other services in the walls: outlets that an in-wall device would cost, and odd nameplates."""
     project = site.project
     for service in project.services:
@@ -119,7 +119,7 @@ def services(site: Site) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def temporary(site: Site) -> Iterator[Finding]:
+def temporary(site: SiteState) -> Iterator[Finding]:
     """Temporary measures stay for months: each is open until it has ended."""
     for measure in site.project.measures:
         if measure.ended:
@@ -140,7 +140,7 @@ CORD = re.compile(
 """How people write down that a cord lies across a floor."""
 
 
-def cords_across_floors(site: Site) -> Iterator[Finding]:
+def cords_across_floors(site: SiteState) -> Iterator[Finding]:
     """A cord across a floor is no way for a cable, however temporary."""
     project = site.project
     names = [measure.name for measure in project.measures if not measure.ended]
@@ -153,7 +153,7 @@ def cords_across_floors(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def yearly(site: Site) -> Iterator[Finding]:
+def yearly(site: SiteState) -> Iterator[Finding]:
     """What the lines cost a year against the yearly budget, which stands apart from the one-off one."""
     settings = site.project.settings
     cost = sum(line.yearly_minor for line in site.project.lines)
@@ -165,7 +165,7 @@ def yearly(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def goals(site: Site) -> Iterator[Finding]:
+def goals(site: SiteState) -> Iterator[Finding]:
     """Goals that the list cannot meet yet."""
     kinds = {drop.kind for drop in site.project.drops}
     needs = {"coverage": "access_point", "calls": "access_point", "footage": "recorder", "image": "camera"}

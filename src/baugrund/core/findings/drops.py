@@ -14,13 +14,13 @@ from ..power.feeds import loop_ohm
 from ..reach.runs import lengths
 from ..standards.poe_classes import POE_CLASSES, smallest_class_for
 from ..words import counted, speed
-from .finding import Finding, Settle, Site, on_drops
+from .finding import Finding, Settle, SiteState, on_drops
 
 TOUCHING_M = 0.05
 """So far outside its room a drop may be and still be on its wall."""
 
 
-def over_class(site: Site) -> Iterator[Finding]:
+def over_class(site: SiteState) -> Iterator[Finding]:
     """A device draws more than its class gives it (IEEE Std 802.3-2022, clauses 33 and 145)."""
     for drop in site.project.drops:
         draw_w = site.project.draw_w(drop)
@@ -39,7 +39,7 @@ def over_class(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def over_reserved(site: Site) -> Iterator[Finding]:
+def over_reserved(site: SiteState) -> Iterator[Finding]:
     """Watts measured at the port over what its class reserves there (IEEE Std 802.3-2022, clauses 33 and 145)."""
     for drop in site.project.drops:
         if drop.poe_class is None or drop.measured_w is None:
@@ -54,7 +54,7 @@ def over_reserved(site: Site) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def unknown_draws(site: Site) -> Iterator[Finding]:
+def unknown_draws(site: SiteState) -> Iterator[Finding]:
     """Powered drops whose draw nobody has typed: the most that their class allows is counted."""
     ids = tuple(drop.id for drop in site.project.drops if drop.poe_class is not None and not drop.draw_w)
     if ids:
@@ -66,7 +66,7 @@ def unknown_draws(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def copper_clad(site: Site) -> Iterator[Finding]:
+def copper_clad(site: SiteState) -> Iterator[Finding]:
     """Copper-clad aluminium: about 1.6 times the resistance, and no cable for power (ANSI/TIA-568.2: copper)."""
     powered = tuple(d.id for d in site.project.drops if d.copper_clad and d.poe_class is not None)
     bare = tuple(d.id for d in site.project.drops if d.copper_clad and d.poe_class is None)
@@ -86,7 +86,7 @@ def copper_clad(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def feeds(site: Site) -> Iterator[Finding]:
+def feeds(site: SiteState) -> Iterator[Finding]:
     """Too few volts or too many amperes behind the loop of a run (IEEE Std 802.3-2022)."""
     length_m = lengths(site.project)
     for drop in site.project.drops:
@@ -104,7 +104,7 @@ def feeds(site: Site) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def outside(site: Site) -> Iterator[Finding]:
+def outside(site: SiteState) -> Iterator[Finding]:
     """Indoor cable outside, one finding a place."""
     rooms = site.project.rooms_by_id
     bare = [d for d in site.project.drops if rooms[d.room_id].outside and not d.outdoor_jacket]
@@ -125,7 +125,7 @@ def outside(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def category_5(site: Site) -> Iterator[Finding]:
+def category_5(site: SiteState) -> Iterator[Finding]:
     """Power over category 5: nobody knows what it carries before it is measured."""
     old = [drop for drop in site.project.drops if drop.category == "5" and drop.poe_class is not None]
     if old:
@@ -136,7 +136,7 @@ def category_5(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def behind(site: Site) -> Iterator[Finding]:
+def behind(site: SiteState) -> Iterator[Finding]:
     """What hangs behind a room switch or in-wall access point: its ports, its power, its speed."""
     project = site.project
     for drop_id, some in project.behind.items():
@@ -157,7 +157,7 @@ def behind(site: Site) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def sockets_at_drops(site: Site) -> Iterator[Finding]:
+def sockets_at_drops(site: SiteState) -> Iterator[Finding]:
     """A room switch that is not fed over the cable needs mains where it stands."""
     for drop in site.project.drops:
         if drop.kind == "room_switch" and drop.poe_class is None and drop.socket is not True:
@@ -173,7 +173,7 @@ def sockets_at_drops(site: Site) -> Iterator[Finding]:
             ).model_copy(update={"settle": Settle(label="Feed it over the cable", edit=edit)})  # fmt: skip
 
 
-def passive(site: Site) -> Iterator[Finding]:
+def passive(site: SiteState) -> Iterator[Finding]:
     """Passive gear is never counted on a standard port."""
     some = tuple(drop.id for drop in site.project.drops if drop.supply == "passive")
     if some:
@@ -184,7 +184,7 @@ def passive(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def powered_twice(site: Site) -> Iterator[Finding]:
+def powered_twice(site: SiteState) -> Iterator[Finding]:
     """A class asked of the port and a supply of its own at once."""
     some = tuple(d.id for d in site.project.drops if d.poe_class is not None and d.supply in ("passive", "own"))
     if some:
@@ -195,7 +195,7 @@ def powered_twice(site: Site) -> Iterator[Finding]:
         ).model_copy(update={"settle": Settle(label="Ask nothing of the port", edit=edit)})  # fmt: skip
 
 
-def outside_their_room(site: Site) -> Iterator[Finding]:
+def outside_their_room(site: SiteState) -> Iterator[Finding]:
     """A drop that was placed, and is not within its room any more."""
     placed = [drop for drop in site.project.drops if drop.x_m is not None and drop.y_m is not None]
     if not placed:

@@ -46,7 +46,7 @@ class Finding(Fact):
 
 
 @dataclass(frozen=True)
-class Site:
+class SiteState:
     """What the checks look at."""
 
     project: Project

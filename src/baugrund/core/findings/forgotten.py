@@ -12,13 +12,13 @@ from ..facts.project import Project
 from ..places.mounting import parts_of
 from ..reach.runs import runs
 from ..words import counted, joined
-from .finding import Finding, Settle, Site
+from .finding import Finding, Settle, SiteState
 
 MANY_ACCESS_POINTS = 3
 """From so many on, access points are run by a controller."""
 
 
-def forgotten(site: Site) -> Iterator[Finding]:
+def forgotten(site: SiteState) -> Iterator[Finding]:
     """Recorder, line, controller, files, hubs, rooms without a drop, and a spare on every floor."""
     project = site.project
     kinds = Counter[str](drop.kind for drop in project.drops)
@@ -97,7 +97,7 @@ def _no_spare(project: Project) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def closet_sockets(site: Site) -> Iterator[Finding]:
+def closet_sockets(site: SiteState) -> Iterator[Finding]:
     """What stands in a closet beside the boxes wants mains too; plug bricks cover two sockets."""
     for closet in site.project.closets:
         if closet.room_id is not None:
@@ -125,7 +125,7 @@ def _plugs(project: Project, closet: Closet) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def unknown_surfaces(site: Site) -> Iterator[Finding]:
+def unknown_surfaces(site: SiteState) -> Iterator[Finding]:
     """Devices whose small parts cannot be told, for nobody has said what they are fixed to."""
     unsaid = tuple(drop.id for drop in site.project.drops if parts_of(drop) is None)
     if unsaid:
@@ -135,7 +135,7 @@ def unknown_surfaces(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def guessed_runs(site: Site) -> Iterator[Finding]:
+def guessed_runs(site: SiteState) -> Iterator[Finding]:
     """Runs that nobody has typed to a closet that is nowhere yet."""
     guessed = tuple(run.drop_id for run in runs(site.project).values() if run.state == "guess")
     if guessed:

@@ -25,7 +25,7 @@ from ..standards.cabling import (
     sure_mbit,
 )
 from ..words import counted, speed
-from .finding import Finding, Settle, Site, Weight
+from .finding import Finding, Settle, SiteState, Weight
 
 FOUR_PAIR_CLASS = 5
 """From this class on all four pairs carry power (IEEE 802.3 clause 145)."""
@@ -33,7 +33,7 @@ WARMEST_RISE_K = 15.0
 """A bundle that gets warmer than this by its own power is told (TIA TSB-184-A)."""
 
 
-def _of_drop(site: Site, run: Run, key: str, weight: Weight, text: str, settle: Settle | None = None) -> Finding:
+def _of_drop(site: SiteState, run: Run, key: str, weight: Weight, text: str, settle: Settle | None = None) -> Finding:
     subject = site.project.name_of(site.project.drops_by_id[run.drop_id])
     return Finding(
         key=f"{key}-{run.drop_id}", weight=weight, subject=subject, text=text, verb="reach", drop_ids=(run.drop_id,),
@@ -48,7 +48,7 @@ def _of_path(path: Path, key: str, weight: Weight, text: str, drop_ids: tuple[in
     )  # fmt: skip
 
 
-def too_long(site: Site) -> Iterator[Finding]:
+def too_long(site: SiteState) -> Iterator[Finding]:
     """A fixed link over 90 m at 20 °C, or over what the warmth on its way leaves of it."""
     for run in runs(site.project).values():
         counted_m = heat_counted_m(run, screened=site.project.drops_by_id[run.drop_id].screened)
@@ -66,7 +66,7 @@ def too_long(site: Site) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def too_slow(site: Site) -> Iterator[Finding]:
+def too_slow(site: SiteState) -> Iterator[Finding]:
     """A category that does not carry the speed over the channel (ANSI/TIA-568.2, TSB-155, TSB-5021)."""
     held = filled(site.project)
     for run in runs(site.project).values():
@@ -105,7 +105,7 @@ def _take_6a(drop: Drop) -> ChangeDrops:
     return ChangeDrops(ids=(drop.id,), changes=DropChanges(category="6A"))
 
 
-def long_cords(site: Site) -> Iterator[Finding]:
+def long_cords(site: SiteState) -> Iterator[Finding]:
     """Cords longer than the fixed part of the channel leaves for their gauge (ANSI/TIA-568.2)."""
     terms = site.project.settings
     over = [
@@ -123,7 +123,7 @@ def long_cords(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def no_size(site: Site) -> Iterator[Finding]:
+def no_size(site: SiteState) -> Iterator[Finding]:
     """Conduits of no typed size that no usual one would do for (ANSI/TIA-568.0 fill)."""
     for path, held in _filled_paths(site):
         if path.kind not in ("conduit", "buried") or path.inner_mm is not None or path.existing:
@@ -138,7 +138,7 @@ def no_size(site: Site) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def warm_and_closed(site: Site) -> Iterator[Finding]:
+def warm_and_closed(site: SiteState) -> Iterator[Finding]:
     """Closed paths with powered cables in them: no estimate of their warmth is made (TIA TSB-184-A)."""
     for path, held in _filled_paths(site):
         if path.row.is_closed and held.powered:
@@ -149,7 +149,7 @@ def warm_and_closed(site: Site) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def lost(site: Site) -> Iterator[Finding]:
+def lost(site: SiteState) -> Iterator[Finding]:
     """Drops that no drawn path leads to, though paths are drawn on their floor."""
     ids = tuple(run.drop_id for run in runs(site.project).values() if run.state == "lost")
     if ids:
@@ -162,7 +162,7 @@ def lost(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def faults(site: Site) -> Iterator[Finding]:
+def faults(site: SiteState) -> Iterator[Finding]:
     """Paths that join nothing or have no length."""
     paths = {path.id: path for path in site.project.paths}
     if paths:
@@ -171,7 +171,7 @@ def faults(site: Site) -> Iterator[Finding]:
             yield _of_path(paths[fault.path_id], "path", weight, f"{fault.text}.")
 
 
-def no_way_in(site: Site) -> Iterator[Finding]:
+def no_way_in(site: SiteState) -> Iterator[Finding]:
     """Buildings that no path leads into from the closet of their drops: the runs are measured through the air."""
     project = site.project
     at = {closet.id: _building_of(project, closet.room_id) for closet in project.closets}
@@ -195,14 +195,14 @@ def _building_of(project: Project, room_id: int | None) -> int | None:
     return None if room is None else project.floors_by_id[room.floor_id].building_id
 
 
-def _filled_paths(site: Site) -> Iterator[tuple[Path, Filled]]:
+def _filled_paths(site: SiteState) -> Iterator[tuple[Path, Filled]]:
     held = filled(site.project)
     for path in site.project.paths:
         if held[path.id].drop_ids:
             yield path, held[path.id]
 
 
-def filled_over(site: Site) -> Iterator[Finding]:
+def filled_over(site: SiteState) -> Iterator[Finding]:
     """Conduits and trays with more in them than they may hold, or with no room for growth (ANSI/TIA-568.0)."""
     for path, held in _filled_paths(site):
         if held.used is None:
@@ -218,7 +218,7 @@ def filled_over(site: Site) -> Iterator[Finding]:
             yield _of_path(path, "fill", "strains", left, held.drop_ids)
 
 
-def pulled(site: Site) -> Iterator[Finding]:
+def pulled(site: SiteState) -> Iterator[Finding]:
     """Closed paths with too many bends or metres between two pull points (ANSI/TIA-568.0)."""
     for path, held in _filled_paths(site):
         if path.row.is_closed and held.pulls_hard:
@@ -229,7 +229,7 @@ def pulled(site: Site) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def warm(site: Site) -> Iterator[Finding]:
+def warm(site: SiteState) -> Iterator[Finding]:
     """Bundles of powered cables that get warm, and closed paths for which no estimate is made (TIA TSB-184-A)."""
     for path, held in _filled_paths(site):
         if held.rise_k is None:
@@ -244,7 +244,7 @@ def warm(site: Site) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def beside_mains(site: Site) -> Iterator[Finding]:
+def beside_mains(site: SiteState) -> Iterator[Finding]:
     """Ways that mains cables share."""
     for path, held in _filled_paths(site):
         if path.with_mains:
@@ -255,7 +255,7 @@ def beside_mains(site: Site) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def between_buildings(site: Site) -> Iterator[Finding]:
+def between_buildings(site: SiteState) -> Iterator[Finding]:
     """Copper from one building to another: lightning and a difference of potential come along."""
     project = site.project
     at = {closet.id: _building_of(project, closet.room_id) for closet in project.closets}
@@ -276,7 +276,7 @@ def between_buildings(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def outside_runs(site: Site) -> Iterator[Finding]:
+def outside_runs(site: SiteState) -> Iterator[Finding]:
     """Runs that go outside on their way: jacket, drip loop, sealing."""
     project = site.project
     out = [run for run in runs(project).values() if run.outside_m > 0]
@@ -302,7 +302,7 @@ def outside_runs(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def closet_links(site: Site) -> Iterator[Finding]:
+def closet_links(site: SiteState) -> Iterator[Finding]:
     """Links between closets that nothing can carry, and copper asked for between buildings."""
     if site.catalogue is None:
         return
@@ -341,7 +341,7 @@ def _unmeasured_links(project: Project, measured: Collection[int]) -> Iterator[F
             )  # fmt: skip
 
 
-def grades(site: Site) -> Iterator[Finding]:
+def grades(site: SiteState) -> Iterator[Finding]:
     """New powered cable of category 5e: category 6 is the usual minimum, for it runs cooler and loses less."""
     ids = tuple(
         drop.id
@@ -359,7 +359,7 @@ def grades(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def screens(site: Site) -> Iterator[Finding]:
+def screens(site: SiteState) -> Iterator[Finding]:
     """Screened cable wants its screen earthed, and the earthing is not ours to do."""
     screened = [drop for drop in site.project.drops if drop.screened]
     if screened:

@@ -9,10 +9,10 @@ from ..edits import ChangeDrops, DropChanges
 from ..facts.lines.line import SPEEDS
 from ..standing.flows import USEFUL_SHARE, slowed
 from ..words import counted, speed
-from .finding import Finding, Settle, Site
+from .finding import Finding, Settle, SiteState
 
 
-def recording(site: Site) -> Iterator[Finding]:
+def recording(site: SiteState) -> Iterator[Finding]:
     """Streams of cameras against the port of what keeps them, which is judged like a link (IEEE Std 802.3)."""
     project, fill = site.project, site.project.settings.link_fill_percent
     for number, mbit in kept_mbit(project).items():
@@ -40,7 +40,7 @@ def recording(site: Site) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def slow_in_the_middle(site: Site) -> Iterator[Finding]:
+def slow_in_the_middle(site: SiteState) -> Iterator[Finding]:
     """A room switch, or an access point in the wall, that slows what hangs behind it."""
     project = site.project
     for number, drops in slowed(project).items():

@@ -22,7 +22,7 @@ from typing import Any
 import numpy as np
 from ortools.sat.python import cp_model
 
-from ..demand.needs import Asked, Demands, Need
+from ..demand.needs import Demands, DropNeed, Need
 from ..demand.traffic import carried_kbit
 from .links import LinkTable
 from .packing import hubs_of
@@ -69,7 +69,7 @@ class _Closet:
     """The boxes of one closet and the drops that are to sit there, in every way to hang the boxes together."""
 
     def __init__(
-        self, problem: Problem, sets: Sequence[tuple[BoxType, ...]], before: Seating, asked: Sequence[Asked],
+        self, problem: Problem, sets: Sequence[tuple[BoxType, ...]], before: Seating, asked: Sequence[DropNeed],
         mains_mw: int | None,
     ) -> None:  # fmt: skip
         self._before = before

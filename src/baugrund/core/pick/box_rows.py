@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from .figures import Flags, Places
 from .holding import Holding, watts_given
-from .links import Way, Ways
+from .links import LinkWay, Ways
 from .problem import Problem
 from .supply import BoxType
 from .upsets import up_sets
@@ -93,7 +93,7 @@ class BoxRows(Kept):
         ports: Rows = self.holding.ports_or_faster(rate_mbit)[self._at[box]]
         return ports
 
-    def roots(self, pairs: Sequence[tuple[BoxType, Way | None]]) -> Rows:
+    def roots(self, pairs: Sequence[tuple[BoxType, LinkWay | None]]) -> Rows:
         """What roots give and take, a row each: as they are, or with their one link to a hub made that way."""
         places = self._places(box for box, _ in pairs)
         rates = [way.rate_mbit if way and not way.upper_in_slot else -1 for _, way in pairs]
@@ -104,7 +104,7 @@ class BoxRows(Kept):
         places = self._places(hubs)
         return self._made(places, self._own_kbit(places), np.zeros((len(places), len(self.up_sets)), dtype=np.int64))
 
-    def rooted(self, roots: Sequence[BoxType], hub: BoxType) -> tuple[list[tuple[BoxType, Way]], Rows]:
+    def rooted(self, roots: Sequence[BoxType], hub: BoxType) -> tuple[list[tuple[BoxType, LinkWay]], Rows]:
         """The ways to hang a hub off roots, and what each root and that link give and take together."""
         # what ends alike hangs alike
         return self.once(("rooted", *roots, id(self.problem.ends(hub))), lambda: self._make_rooted(roots, hub))
@@ -113,14 +113,14 @@ class BoxRows(Kept):
         """Whether there is any such way."""
         return next(self._rooted_ways(roots, hub), None) is not None
 
-    def _rooted_ways(self, roots: Sequence[BoxType], hub: BoxType) -> Iterator[tuple[BoxType, Way]]:
+    def _rooted_ways(self, roots: Sequence[BoxType], hub: BoxType) -> Iterator[tuple[BoxType, LinkWay]]:
         own = self.once(("own", *roots), lambda: self._own_kbit(self._places(roots)).tolist())
         for root, kbit in zip(roots, own, strict=True):
             for way in self.problem.ways(root, hub):
                 if way.carries_kbit >= self.problem.traffic_kbit - kbit:
                     yield root, way
 
-    def _make_rooted(self, roots: Sequence[BoxType], hub: BoxType) -> tuple[list[tuple[BoxType, Way]], Rows]:
+    def _make_rooted(self, roots: Sequence[BoxType], hub: BoxType) -> tuple[list[tuple[BoxType, LinkWay]], Rows]:
         pairs = [*self._rooted_ways(roots, hub)]
         ways = Ways.of([way for _, way in pairs])
         rows = _with_links(self.roots(pairs), ways)
@@ -128,7 +128,7 @@ class BoxRows(Kept):
         rows[:, ENDS] -= ways.upper_in_slot & self._takes_end[self._places(root for root, _ in pairs)]
         return pairs, rows
 
-    def leaf(self, box: BoxType, ways: Sequence[Way]) -> Rows:
+    def leaf(self, box: BoxType, ways: Sequence[LinkWay]) -> Rows:
         """What a switch gives and takes with its own link made in each of these ways, a row each; both ends are charged
         to it."""
         return self._leaves(np.repeat(self._places([box]), len(ways)), Ways.of(ways))
@@ -142,7 +142,7 @@ class BoxRows(Kept):
         ways = [dict.fromkeys(way for hub in hubs for way in self.problem.ways(hub, box)) for box in self.sorts]
         return self.hung_by([[*some] for some in ways])
 
-    def hung_by(self, ways: Sequence[Sequence[Way]], *, any_port: bool = False) -> Hung:
+    def hung_by(self, ways: Sequence[Sequence[LinkWay]], *, any_port: bool = False) -> Hung:
         """Switches with their own link made in the ways of their sort.  ``any_port``: it may end on a slower port than
         it asks for, for a way stands for slower ones too."""
         count = np.array([len(some) for some in ways], dtype=np.intp)

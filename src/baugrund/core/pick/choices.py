@@ -11,7 +11,7 @@ from .bounds import LinkClass
 from .box_rows import ENDS
 from .box_rows import Rows as Figures
 from .figures import Flags, Places
-from .links import Way, Ways
+from .links import LinkWay, Ways
 from .problem import Weight
 from .stand_ins import Placed
 from .supply import BoxType
@@ -63,7 +63,7 @@ def _around(group: LinkClass, roots: Sequence[BoxType], hubs: Sequence[BoxType],
     ways = hung.ways
     kept = ~is_worse[hung.place + first, ways.lower_in_slot.astype(np.intp), ways.upper_in_slot.astype(np.intp)]
     leaves, ways = hung.place[kept] + first, ways.at(kept)
-    rooted: dict[tuple[BoxType, Way], Figures] = {}
+    rooted: dict[tuple[BoxType, LinkWay], Figures] = {}
     if not hubs[0].is_root:
         rooted = _rooted(group, roots, hubs, stand_ins.roots(slowest) if stand_ins else frozenset())
     above, count = Ways.of([way for _, way in rooted]), len(rooted)
@@ -82,10 +82,10 @@ def _around(group: LinkClass, roots: Sequence[BoxType], hubs: Sequence[BoxType],
 
 def _rooted(
     group: LinkClass, roots: Sequence[BoxType], hubs: Iterable[BoxType], worse: Placed
-) -> dict[tuple[BoxType, Way], Figures]:
+) -> dict[tuple[BoxType, LinkWay], Figures]:
     """What roots give and take with their link to any of some hubs: the most slots for links to other closets that any
     of them leaves."""
-    found: dict[tuple[BoxType, Way], Figures] = {}
+    found: dict[tuple[BoxType, LinkWay], Figures] = {}
     for hub in group.rows.unlike(hubs):
         for (root, way), row in zip(*group.rows.rooted(roots, hub), strict=True):
             if (root, way.upper_in_slot, way.lower_in_slot) not in worse:

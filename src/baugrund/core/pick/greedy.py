@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from itertools import product
 
-from ..demand.needs import Asked, Need
+from ..demand.needs import DropNeed, Need
 from .links import LinkOption
 from .places import Before, LinkEnds, Place, TrunkEnds
 from .problem import Problem
@@ -32,7 +32,7 @@ def quick_seating(problem: Problem, boxes: Sequence[BoxType], firsts: Sequence[s
 
 
 def seating_as_before(
-    problem: Problem, boxes: Sequence[BoxType], before: Before, asked: Sequence[Asked]
+    problem: Problem, boxes: Sequence[BoxType], before: Before, asked: Sequence[DropNeed]
 ) -> Seating | None:
     """A star seating that keeps every drop where it was, as far as that still serves; None when it does not."""
     uppers = {link.upper for link in before.links if link.upper}
@@ -84,7 +84,7 @@ class _Greedy:
             return None
         return self._finish(links, dict(enumerate(count for _, count in self.problem.needs)))
 
-    def reseat(self, before: Before, asked: Sequence[Asked]) -> Seating | None:
+    def reseat(self, before: Before, asked: Sequence[DropNeed]) -> Seating | None:
         """Keep the links, and every drop on the port that it had where that still serves; seat the others."""
         links = self._keep_links(before.links)
         if links is None:
@@ -336,6 +336,6 @@ class _Greedy:
         return all(some <= self.problem.capacities[n] for n, some in zip(self.problem.limited, taken, strict=True))
 
 
-def _whose(one: Place | Asked) -> tuple[int | None, str]:
+def _whose(one: Place | DropNeed) -> tuple[int | None, str]:
     """The identity of a drop across two states: its number, or for a drop in reserve its kind."""
     return one.drop_id, one.kind if one.in_reserve else ""

@@ -82,7 +82,7 @@ class Trunk:
 
 
 @dataclass(frozen=True, order=True)
-class Way:
+class LinkWay:
     """A way to link a box upwards: rate [Mbit/s], price of the modules at both ends [minor], which ends are slots."""
 
     rate_mbit: int
@@ -96,7 +96,7 @@ class Way:
         """Traffic that the link may carry [kbit/s]."""
         return carried_kbit(self.rate_mbit, self.fill_percent)
 
-    def beats(self, other: Way, slots_are_asked: bool) -> bool:
+    def beats(self, other: LinkWay, slots_are_asked: bool) -> bool:
         """Whether it is as fast and no dearer, and takes no port below and nothing above that the other leaves.
 
         A slower way on ports is not beaten by a faster one: it leaves the fast ports.
@@ -104,7 +104,7 @@ class Way:
         in_slots = self.lower_in_slot and self.upper_in_slot
         return self.stands_for(other, slots_are_asked) and (in_slots or self.rate_mbit == other.rate_mbit)
 
-    def stands_for(self, other: Way, slots_are_asked: bool) -> bool:
+    def stands_for(self, other: LinkWay, slots_are_asked: bool) -> bool:
         """Whether it is as fast and no dearer on ends of the same sort: enough where ports are not told apart.
 
         ``slots_are_asked``: links to other closets want slots, so one that is taken is not for nothing.
@@ -127,7 +127,7 @@ class Ways:
         self.lower_in_slot, self.upper_in_slot = table[:, 2] > 0, table[:, 3] > 0
 
     @staticmethod
-    def of(ways: Sequence[Way]) -> Ways:
+    def of(ways: Sequence[LinkWay]) -> Ways:
         """These."""
         rows = [
             (way.rate_mbit, way.price_minor, way.lower_in_slot, way.upper_in_slot, way.carries_kbit) for way in ways
@@ -157,10 +157,10 @@ class Ways:
 
 
 def worth_having(
-    ways: Iterable[Way], slots_are_asked: bool, beats: Callable[[Way, Way, bool], bool] = Way.beats
-) -> list[Way]:
+    ways: Iterable[LinkWay], slots_are_asked: bool, beats: Callable[[LinkWay, LinkWay, bool], bool] = LinkWay.beats
+) -> list[LinkWay]:
     """Ways that no other one beats, the fastest first."""
-    kept: list[Way] = []
+    kept: list[LinkWay] = []
     for way in sorted(set(ways), key=lambda way: (-way.rate_mbit, way.price_minor, -way.lower_in_slot)):
         if not any(beats(other, way, slots_are_asked) for other in kept):
             kept.append(way)
@@ -192,8 +192,8 @@ class LinkTable:
         self.fill_percent = fill_percent
         self._ends: dict[object, tuple[LinkEnd, ...]] = {}
         self._options: dict[object, tuple[LinkOption, ...]] = {}
-        self._ways: dict[object, list[Way]] = {}
-        self._any_ways: dict[object, list[Way]] = {}
+        self._ways: dict[object, list[LinkWay]] = {}
+        self._any_ways: dict[object, list[LinkWay]] = {}
 
     def __reduce__(self) -> tuple[type[LinkTable], tuple[int]]:
         """Not pickled: the keys of the cache use object identity."""
@@ -216,13 +216,13 @@ class LinkTable:
 
     def ways(
         self, modules: Sequence[ModuleType], upper: BoxType, lower: BoxType, slots_are_asked: bool
-    ) -> list[Way]:  # fmt: skip
+    ) -> list[LinkWay]:  # fmt: skip
         """The ways to hang one box off another that are worth having."""
         options = self.options(modules, upper, lower)
         key = (id(options), slots_are_asked)
         if key not in self._ways:
             ways = (
-                Way(o.rate_mbit, o.price_minor, o.lower.slot is not None, o.upper.slot is not None, o.fill_percent)
+                LinkWay(o.rate_mbit, o.price_minor, o.lower.slot is not None, o.upper.slot is not None, o.fill_percent)
                 for o in options
             )
             self._ways[key] = worth_having(ways, slots_are_asked)
@@ -230,13 +230,13 @@ class LinkTable:
 
     def any_ways(
         self, uppers: Sequence[LinkEnd], lowers: Sequence[LinkEnd], rate_mbit: int, slots_are_asked: bool
-    ) -> list[Way]:  # fmt: skip
+    ) -> list[LinkWay]:  # fmt: skip
         """Ways to link one of some ends below with one of others above, at no more than a rate, that are worth having
         where ports are not told apart.  All of them are ends of this table."""
         key = (*map(id, uppers), id(lowers), rate_mbit, slots_are_asked)
         if key not in self._any_ways:
             ways = (
-                Way(
+                LinkWay(
                     min(upper.speed_mbit, lower.speed_mbit, rate_mbit),
                     upper.price_minor + lower.price_minor,
                     lower.slot is not None,
@@ -247,5 +247,5 @@ class LinkTable:
                 for upper in uppers
                 if upper.medium == lower.medium and (lower.medium == "copper" or upper.speed_mbit == lower.speed_mbit)
             )
-            self._any_ways[key] = worth_having(ways, slots_are_asked, Way.stands_for)
+            self._any_ways[key] = worth_having(ways, slots_are_asked, LinkWay.stands_for)
         return self._any_ways[key]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..demand.needs import Asked, Demand
+from ..demand.needs import Demand, DropNeed
 from ..facts.fact import Fact
 from .links import LinkOption
 from .seating import Seating
@@ -75,7 +75,7 @@ class Before:
 
 def places_of(seating: Seating, demand: Demand) -> tuple[Place, ...]:
     """Equal needs are filled in the order of the list, those live first."""
-    waiting: dict[object, list[Asked]] = {}
+    waiting: dict[object, list[DropNeed]] = {}
     for asked in reversed(demand.all):
         waiting.setdefault(asked.need, []).append(asked)
     places = []

@@ -23,7 +23,7 @@ from ..facts.lines.switch import Switch
 from ..facts.project import Project
 from ..standards.poe_classes import rank
 from .filters import lacking, standing_reasons
-from .links import LinkOption, LinkTable, Trunk, Way
+from .links import LinkOption, LinkTable, LinkWay, Trunk
 from .resources import NO_LIMIT, limits_of
 from .supply import BoxType, InjectorType, LinkEnd, ModuleType, box_type, mains_mw
 
@@ -159,7 +159,7 @@ class Problem:
         """Ways to link two boxes, cheapest and fastest first; none that another beats on the same ends."""
         return self.table.options(self.modules, upper, lower)
 
-    def ways(self, upper: BoxType, lower: BoxType) -> list[Way]:
+    def ways(self, upper: BoxType, lower: BoxType) -> list[LinkWay]:
         """The ways to hang one box off another that are worth having."""
         return self.table.ways(self.modules, upper, lower, bool(self.trunks))
 

@@ -25,7 +25,7 @@ Needs = tuple[tuple[int, int, int, int, bool, int], ...]
 """Class, speed, power, traffic, large frames, and how many drops ask so."""
 
 
-class Asked(Fact):
+class SearchInput(Fact):
     """The input of one closet's search, comparable with that of another state."""
 
     version: str = VERSION
@@ -45,7 +45,7 @@ class Asked(Fact):
     """Traffic on each of them [kbit/s]."""
     needs: Needs
 
-    def stands_for(self, later: Asked) -> bool:
+    def stands_for(self, later: SearchInput) -> bool:
         """Whether every pick of the later state, without what came, is one of this state."""
         return (
             (self.version, self.weight, self.box_count, self.links)
@@ -63,7 +63,7 @@ class Asked(Fact):
 class Proof(Fact):
     """The cost of the best pick of a state; None: it has none."""
 
-    asked: Asked
+    asked: SearchInput
     cost: tuple[int, ...] | None
 
 
@@ -74,27 +74,27 @@ class Proofs:
         self.before = tuple(before)
         self.found: list[Proof] = []
 
-    def floor(self, asked: Asked) -> Proof | None:
+    def floor(self, asked: SearchInput) -> Proof | None:
         """What is proven of a state, before or since, that this one cannot be better than."""
         return next((proof for proof in (*self.found, *self.before) if proof.asked.stands_for(asked)), None)
 
-    def ceiling(self, asked: Asked) -> int | None:
+    def ceiling(self, asked: SearchInput) -> int | None:
         """What the best pick of a state costs no more than: every pick of one that asks no less and has no more to
         choose from is one of this, without what went."""
         known = (proof for proof in (*self.found, *self.before) if proof.cost and asked.stands_for(proof.asked))
         return min((proof.cost[0] for proof in known if proof.cost), default=None)
 
-    def keep(self, asked: Asked, cost: tuple[int, ...] | None) -> None:
+    def keep(self, asked: SearchInput, cost: tuple[int, ...] | None) -> None:
         """Keep the proven cost of a state, or (None) that it is infeasible."""
         proof = Proof(asked=asked, cost=cost)
         if proof not in self.found:
             self.found.append(proof)
 
 
-def asked_of(problem: Problem, weight: Weight, box_count: int | None) -> Asked:
+def asked_of(problem: Problem, weight: Weight, box_count: int | None) -> SearchInput:
     """The state of a closet; of all kinds of best, that under a weight, of so many boxes or (None) any."""
     kinds: tuple[BoxType | InjectorType | ModuleType, ...] = (*problem.boxes, *problem.injectors, *problem.modules)
-    return Asked(
+    return SearchInput(
         weight=weight,
         box_count=box_count,
         capacities={one.key: there for one, there in zip(resources.RESOURCES, problem.capacities, strict=True)},

@@ -57,7 +57,7 @@ class PlaceLine(Fact):
     total_minor: int
 
 
-class Site(Fact):
+class ClosetSite(Fact):
     """A closet of an answer: where, and which drops end there."""
 
     place: int
@@ -70,7 +70,7 @@ class Site(Fact):
 class Sites(Fact):
     """A whole answer.  ``bound_minor``: no set of so many closets costs less; ``proven``: it costs just that."""
 
-    closets: tuple[Site, ...]
+    closets: tuple[ClosetSite, ...]
     """The head end first."""
     cable_m: float
     longest_m: float
@@ -144,7 +144,7 @@ def siting(project: Project, catalogue: Catalogue) -> Generator[Share, None, Sit
         if few.least is not None:
             least = replace(few, money=few.least)
             bound = yield from _share(best_of_size(least, size, limits), 0.6 + part * (size - 0.5), part / 2)
-        best.append(teller.told(_spread(replace(chosen, bound=bound.bound), passing)))
+        best.append(teller.sites(_spread(replace(chosen, bound=bound.bound), passing)))
     reached = few.money.min(axis=1, initial=OUT_OF_REACH) < OUT_OF_REACH
     return Siting(
         places=tuple(_line(project, priced, number, place) for number, place in enumerate(compared)),
@@ -214,7 +214,7 @@ class _Teller:
         self.priced, self.limits = priced, limits
         self.ways_h = sum(ways_h(project).values())
 
-    def told(self, chosen: Chosen) -> Sites:
+    def sites(self, chosen: Chosen) -> Sites:
         """A set of places with all that it costs; drops that a place does not reach are told, and cost what they do
         where they end there all the same."""
         priced, terms = self.priced, self.project.settings
@@ -234,7 +234,7 @@ class _Teller:
             pulled = [priced.runs[place][number] for number in numbers if number in priced.runs[place]]
             hours += pulled_h(self.project, pulled, self.compared[place].room_id)
             sites.append(
-                Site(
+                ClosetSite(
                     place=place, drop_ids=numbers,
                     longest_m=round(float(priced.length_m[mine, place].max(initial=0.0)), 1),
                     link_m=0.0 if place == chosen.head else float(priced.link_m[place, chosen.head]),
@@ -255,7 +255,7 @@ class _Teller:
             bound_minor=min(bound, total), proven=bound >= total,
         )  # fmt: skip
 
-    def _switches_minor(self, sites: Sequence[Site]) -> tuple[int, bool]:
+    def _switches_minor(self, sites: Sequence[ClosetSite]) -> tuple[int, bool]:
         """The least switches of the further closets, as they would be picked; whether that is exact."""
         least = (self.limits.further_minor - self.project.settings.closet_minor) * (len(sites) - 1)
         if len(sites) == 1:
@@ -288,7 +288,7 @@ def _now(project: Project, priced: Costs, compared: Sequence[Place], teller: _Te
     ends = (at[project.drops_by_id[drop_id].closet_id] for drop_id in priced.drop_ids)
     of_drop = tuple(ends)
     head = at[project.head_end.id]
-    return teller.told(Chosen(tuple(sorted(at.values())), head, of_drop, 0, 0))
+    return teller.sites(Chosen(tuple(sorted(at.values())), head, of_drop, 0, 0))
 
 
 def _line(project: Project, priced: Costs, number: int, place: Place) -> PlaceLine:

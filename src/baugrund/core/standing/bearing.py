@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal, NamedTuple
 
-from ..demand.needs import Asked
+from ..demand.needs import DropNeed
 from ..facts.brief import YEARS_AHEAD
 from ..facts.fact import Fact
 from ..facts.verbs import VERBS, Verb
@@ -74,8 +74,8 @@ class _Count:
 
     pit: _Pit
     limit: Callable[[Ground], float]
-    amount: Callable[[Ground, Sequence[Asked]], float]
-    share: Callable[[Ground, Asked], float]
+    amount: Callable[[Ground, Sequence[DropNeed]], float]
+    share: Callable[[Ground, DropNeed], float]
     formula: Callable[[Ground, Capacity], str]
     source: str
 
@@ -91,7 +91,7 @@ def _best_rank(g: Ground) -> int:
     return max([*ports, *(rank(seat.injector.model.poe_class) for seat in seats if seat.injector)], default=0)
 
 
-def _powered(drops: Sequence[Asked]) -> int:
+def _powered(drops: Sequence[DropNeed]) -> int:
     return sum(asked.need.poe_rank > 0 for asked in drops)
 
 
@@ -220,7 +220,7 @@ def _watts_by_box(g: Ground) -> list[tuple[int, int]]:
     return fills
 
 
-def _seated(g: Ground) -> Iterator[tuple[Place, Asked]]:
+def _seated(g: Ground) -> Iterator[tuple[Place, DropNeed]]:
     """Every place of the seating that stands, and what is asked for there."""
     live = {asked.drop_id: asked for asked in g.today.live}
     typical = {asked.kind: asked for demand in g.years for asked in demand.reserve}
@@ -347,7 +347,7 @@ def _shares(g: Ground, capacity: Capacity) -> Iterator[Share]:
                 yield _share(g, asked, amount)
 
 
-def _share(g: Ground, asked: Asked, amount: float) -> Share:
+def _share(g: Ground, asked: DropNeed, amount: float) -> Share:
     if asked.drop_id is None:
         return Share(label=f"in reserve, {asked.kind.replace('_', ' ')}", amount=amount)
     return Share(label=g.project.name_of(g.project.drops_by_id[asked.drop_id]), amount=amount, drop_id=asked.drop_id)

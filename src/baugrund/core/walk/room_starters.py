@@ -2,10 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
-from pydantic import field_serializer
-
 from ..edits import DropChanges, NewDrop, NewRoom
 from ..facts.drop_kinds import DROP_KINDS
 from ..facts.fact import Fact
@@ -18,11 +14,6 @@ class Starter(Fact):
     name: str
     rooms: tuple[NewRoom, ...]
     drops: tuple[NewDrop, ...]
-
-    @field_serializer("drops")
-    def _send(self, drops: tuple[NewDrop, ...]) -> list[dict[str, Any]]:
-        """Only what differs from the usual, as edits are sent."""
-        return [drop.model_dump(mode="json", exclude_unset=True) for drop in drops]
 
 
 _USES = {

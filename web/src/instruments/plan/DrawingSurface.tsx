@@ -1,4 +1,5 @@
 import styled from "styled-components";
+import { ChoiceButton } from "../../kit/Choice";
 import { NARROW } from "../../kit/theme";
 
 /** A drawing that fills the height, and what stands beside it. */
@@ -7,7 +8,7 @@ export const DrawingSurface = styled.div`
   .drawing { display: grid; grid-template-rows: auto minmax(0, 1fr); gap: 6px; padding: 6px 14px 12px 16px; min-height: 0; }
   .tools { display: flex; gap: 4px 16px; align-items: baseline; flex-wrap: wrap; min-height: 24px; }
   .tools > span { color: var(--faint); flex-basis: 100%; order: 1; }
-  .tools select { background: none; border: 0; border-bottom: 1px dotted var(--ink); appearance: none; padding: 0 2px; cursor: pointer; }
+  .tools ${ChoiceButton} { border-bottom-color: var(--ink); }
   .tools .on { font-weight: 650; color: var(--clay); }
   .beside { border-left: 1px solid var(--rule); padding: 10px 16px 20px; overflow: auto; display: grid; gap: 14px; align-content: start; margin-top: -28px; grid-template-columns: minmax(0, 1fr); }
   &.with-table .drawing { grid-template-rows: auto minmax(0, 1.5fr) minmax(120px, 1fr); }

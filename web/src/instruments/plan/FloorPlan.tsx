@@ -1,5 +1,5 @@
 import { type ReactNode, useMemo, useRef } from "react";
-import type { Floor, Layout } from "../../api/client";
+import type { Floor, KindLine, Layout } from "../../api/client";
 import { useChosen, useWork } from "../../api/work";
 import { words } from "../../words";
 import { area, corner, Grid, Handles, OneDrop, ScaleBar, WallLine } from "./floorParts";
@@ -20,7 +20,7 @@ export interface PlanProps {
   /** Rooms are moved and sized, drops rest. */
   drawing?: boolean;
   /** A kind of drop that a press puts down. */
-  putting?: { kind: string; ownKind: number | null } | null;
+  putting?: { kind: KindLine["key"]; ownKind: number | null } | null;
   /** Two points are asked for, to scale the picture under the plan. */
   measuring?: readonly Spot[] | null;
   onMeasured?: (spot: Spot) => void;
@@ -56,7 +56,7 @@ export function FloorPlan(props: PlanProps) {
   const entries = layout.entries.filter((entry) => entry.floor_id === floor.id);
   const closetName = (number: number) => outcome.project.closets.find((one) => one.id === number)?.name ?? "";
   const entryName = (number: number) => outcome.project.entries.find((one) => one.id === number)?.name ?? "";
-  const codeOf = (number: number) => kindOf.get(drops.get(number)?.kind ?? "")?.column ?? "";
+  const codeOf = (number: number) => kinds.find((kind) => kind.key === drops.get(number)?.kind)?.column ?? "";
   const at = ({ x_m, y_m }: { x_m: number; y_m: number }): Spot => [x_m, y_m];
   /** Both sides of a spot, the right one first where there is room for it. */
   const beside = (key: string, spot: Spot, dx: number, dy: number, text: string): Label[] => {

@@ -1,8 +1,9 @@
 import { type PointerEvent, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Path } from "../../api/client";
+import { changeIn } from "../../api/edits";
 import { useChosen, useWork } from "../../api/work";
-import { onGrid, type Spot, spots } from "./geometry";
+import { corners, onGrid, type Spot, spots } from "./geometry";
 
 const STEP_M = 0.1;
 
@@ -37,7 +38,7 @@ export function PathLines({ floor, px, growing }: { floor: number; px: number; g
     if (held.current === null || !bent) return;
     held.current = null;
     const { id, points } = bent;
-    await edit({ type: "change_entry", list: "paths", id, changes: { points } as never });
+    await edit(changeIn("paths", id, { points: corners(points) }));
     setBent(null);
   };
   return (

@@ -29,7 +29,7 @@ export function Section(props: {
   const { outcome, kinds, choose } = useWork();
   const chosen = useChosen();
   const { floors, rooms, buildings } = outcome.project;
-  const frame = useRef<HTMLElement>(null);
+  const frame = useRef<HTMLDivElement>(null);
   const extents = useMemo(() => {
     const corners = layout.rooms.flatMap((room) => spots(room.outline));
     const box = around(corners, 0);
@@ -91,8 +91,8 @@ export function Section(props: {
         {props.more}
       </div>
       <Frame
-        as="section"
-        ref={frame as never}
+        role="region"
+        ref={frame}
         aria-label={w.title}
         onPointerDown={press}
         onPointerMove={(event: PointerEvent) => {

@@ -106,6 +106,11 @@ export function spots(corners: readonly (readonly number[])[]): Spot[] {
   return corners as unknown as Spot[];
 }
 
+/** Corners as the server takes them. */
+export function corners(spots: readonly Spot[]): number[][] {
+  return spots.map(([x, y]) => [x, y]);
+}
+
 const LETTER_PX = 5.6;
 const LINE_PX = 12;
 const CLEAR_PX = 5;

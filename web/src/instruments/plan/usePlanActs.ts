@@ -7,10 +7,21 @@ import {
   useRef,
   useState,
 } from "react";
-import type { Drop, Layout } from "../../api/client";
+import type { Drop, KindLine, Layout } from "../../api/client";
 import { useChosen, useWork } from "../../api/work";
 import { words } from "../../words";
-import { around, type Box, isWithin, onGrid, type Spot, snappedTo, snappedToWall, spots, withCorner } from "./geometry";
+import {
+  around,
+  type Box,
+  corners,
+  isWithin,
+  onGrid,
+  type Spot,
+  snappedTo,
+  snappedToWall,
+  spots,
+  withCorner,
+} from "./geometry";
 import type { useView } from "./useView";
 
 const w = words.plan;
@@ -40,7 +51,7 @@ export interface Scene {
   /** Rooms are moved and sized, drops rest. */
   drawing: boolean;
   /** A kind of drop that a press puts down. */
-  putting?: { kind: string; ownKind: number | null } | null;
+  putting?: { kind: KindLine["key"]; ownKind: number | null } | null;
   /** Two points are asked for, to scale the picture under the plan. */
   measuring?: readonly Spot[] | null;
   onMeasured?: (spot: Spot) => void;
@@ -106,7 +117,7 @@ export function usePlanActs(frame: RefObject<HTMLDivElement | null>, scene: Scen
   /** Give a room a new outline; one that cannot be goes back. */
   const redraw = async (id: number, outline: Spot[]) => {
     setOutlines(new Map([[id, outline]]));
-    if (!(await edit({ type: "change_room", id, changes: { outline: outline as never } }))) setOutlines(new Map());
+    if (!(await edit({ type: "change_room", id, changes: { outline: corners(outline) } }))) setOutlines(new Map());
   };
 
   const press = (event: PointerEvent<HTMLDivElement>) => {
@@ -166,7 +177,7 @@ export function usePlanActs(frame: RefObject<HTMLDivElement | null>, scene: Scen
         act.current = {
           type: "room",
           from: spot,
-          room: { ...room, outline: outline as never },
+          room: { ...room, outline: corners(outline) },
           corner: at,
           outline,
           moved: false,
@@ -177,7 +188,7 @@ export function usePlanActs(frame: RefObject<HTMLDivElement | null>, scene: Scen
         act.current = {
           type: "room",
           from: spot,
-          room: { ...room, outline: drawn as never },
+          room: { ...room, outline: corners(drawn) },
           corner: Number(edge) + 1,
           outline: drawn,
           moved: false,
@@ -314,7 +325,7 @@ export function usePlanActs(frame: RefObject<HTMLDivElement | null>, scene: Scen
     await edit({
       type: "add_drops",
       room: room.id,
-      kind: putting.kind as never,
+      kind: putting.kind,
       own_kind_id: putting.ownKind,
       count: 1,
       changes: { x_m, y_m },

@@ -2,9 +2,11 @@ import styled from "styled-components";
 import type { SettingsChanges } from "../../api/client";
 import { useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
-import { Amount, Choice, Paragraph, Text } from "../../kit/fields";
+import { Choice, optionsOf } from "../../kit/Choice";
+import { Amount, Paragraph, Text } from "../../kit/fields";
 import { minorPerUnit } from "../../kit/figures";
-import { Heading, OneOf } from "../../kit/parts";
+import { Heading } from "../../kit/parts";
+import { OneOf } from "../../kit/Tick";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
 import { Closets } from "./Closets";
@@ -87,13 +89,13 @@ function Client() {
           <Choice
             label={w.units}
             value={settings.units}
-            options={Object.entries(w.unitNames)}
+            options={optionsOf(w.unitNames)}
             set={(units) => set({ units: units as typeof settings.units })}
           />
           <Choice
             label={w.numbers}
             value={settings.numbers}
-            options={Object.entries(w.numberNames)}
+            options={optionsOf(w.numberNames)}
             set={(numbers) => set({ numbers: numbers as typeof settings.numbers })}
           />
         </dd>
@@ -139,7 +141,7 @@ export const Sheet = styled.section`
   dl { display: grid; grid-template-columns: 92px 1fr; border-top: 1px solid var(--ink); }
   dt, dd { padding: 4px 0; border-bottom: 1px solid var(--rule); }
   dt { color: var(--faint); }
-  input:not([type="checkbox"]):not([type="radio"]), select { background: none; border: 0; border-bottom: 1px dotted var(--faint); border-radius: 0; padding: 0 1px; appearance: none; }
+  input:not([type="checkbox"]):not([type="radio"]) { background: none; border: 0; border-bottom: 1px dotted var(--faint); border-radius: 0; padding: 0 1px; }
   dd > input { width: 100%; text-overflow: ellipsis; }
   dd.pair { display: flex; gap: 8px; align-items: baseline; flex-wrap: wrap; }
   dd.pair > input:not([type="checkbox"]) { width: 9ch; text-align: right; }

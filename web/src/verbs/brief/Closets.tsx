@@ -1,8 +1,11 @@
 import { type FormEvent, useState } from "react";
 import type { Closet } from "../../api/client";
+import { addTo } from "../../api/edits";
 import { useWork } from "../../api/work";
-import { Amount, Choice, Text } from "../../kit/fields";
-import { Heading, Tick, Word } from "../../kit/parts";
+import { Choice, optionsOf } from "../../kit/Choice";
+import { Amount, Text } from "../../kit/fields";
+import { Heading, Word } from "../../kit/parts";
+import { Tick } from "../../kit/Tick";
 import { words } from "../../words";
 import { Sheet } from "./Brief";
 
@@ -20,8 +23,8 @@ export function Closets() {
   const [name, setName] = useState("");
   const add = async (event: FormEvent) => {
     event.preventDefault();
-    const values = { name: name.trim(), housing: "shelf", units: 4, sockets: 2 };
-    if (values.name && (await edit({ type: "add_entry", list: "closets", values }))) setName("");
+    const values = { name: name.trim(), housing: "shelf" as const, units: 4, sockets: 2 };
+    if (values.name && (await edit(addTo("closets", values)))) setName("");
   };
   return (
     <>
@@ -111,8 +114,8 @@ function Housing({ closet, set }: { closet: Closet; set: (changes: Partial<Close
         <Choice
           label={w.housing}
           value={closet.housing}
-          options={Object.entries(words.terms.housing)}
-          set={(housing) => set({ housing: housing as Closet["housing"] })}
+          options={optionsOf(words.terms.housing)}
+          set={(housing) => set({ housing })}
         />
         <Amount
           label={words.terms.units}

@@ -3,12 +3,12 @@ import { data, http } from "../../api/client";
 import { useOfRevision, useWork } from "../../api/work";
 import { useLineKinds } from "../../catalogues/useLineKinds";
 import { EntryList } from "../../instruments/EntryList";
+import { optionsOf } from "../../kit/Choice";
 import { minorPerUnit, speed } from "../../kit/figures";
 import { words } from "../../words";
 
 const w = words.brief;
 const PORTS = [100, 1000, 2500, 5000, 10000];
-const options = <Key extends string>(names: Record<Key, string>) => Object.entries(names) as [string, string][];
 
 /** Statements that can be checked later: where, how much, and how. */
 export function Goals() {
@@ -59,7 +59,7 @@ export function Lines() {
       name={(line) => line.name}
       fields={[
         { key: "name", as: { type: "text", strong: true } },
-        { key: "kind", as: { type: "choice", options: options(w.lineKinds) } },
+        { key: "kind", as: { type: "choice", options: optionsOf(w.lineKinds) } },
         { key: "down_mbit", as: { type: "number", least: 1, most: 100_000 }, after: w.down },
         { key: "up_mbit", as: { type: "number", least: 1, most: 100_000 }, after: w.up },
         { key: "source", before: w.source, as: { type: "text", width: 12, placeholder: "?" } },
@@ -69,7 +69,7 @@ export function Lines() {
           before: w.handoff,
           as: { type: "choice", numeric: true, options: PORTS.map((port) => [String(port), speed(port)]) },
         },
-        { key: "box", before: w.box, as: { type: "choice", options: options(w.boxes) } },
+        { key: "box", before: w.box, as: { type: "choice", options: optionsOf(w.boxes) } },
         { key: "box_wifi", before: w.boxWifi, when: (line) => line.box !== "none", as: { type: "tick" } },
         { key: "television", before: w.television, as: { type: "tick" } },
         {
@@ -191,13 +191,13 @@ export function Services() {
       rows={outcome.project.services}
       name={(service) => w.serviceKinds[service.kind]}
       fields={[
-        { key: "kind", as: { type: "choice", options: options(w.serviceKinds) } },
+        { key: "kind", as: { type: "choice", options: optionsOf(w.serviceKinds) } },
         { key: "must_survive", before: w.mustSurvive, as: { type: "tick" } },
         { key: "room_ids", before: w.outlets, as: { type: "rooms", none: w.noOutlet } },
         { key: "nameplate", as: { type: "text", width: 11, placeholder: w.nameplate } },
         { key: "note", as: { type: "text", width: 28, placeholder: w.note } },
       ]}
-      add={{ label: w.addService, options: options(w.serviceKinds), values: (kind) => ({ kind }) }}
+      add={{ label: w.addService, options: optionsOf(w.serviceKinds), values: (kind) => ({ kind }) }}
     />
   );
 }
@@ -219,7 +219,7 @@ export function Kit() {
       fields={[
         { key: "count", as: { type: "number", width: 3, least: 1, most: 500 }, after: "×" },
         { key: "name", as: { type: "text", strong: true, width: 28 } },
-        { key: "fate", as: { type: "choice", options: options(w.fates) } },
+        { key: "fate", as: { type: "choice", options: optionsOf(w.fates) } },
         {
           key: "phase",
           before: w.phase,
@@ -282,7 +282,7 @@ export function Agreements() {
         name={(duty) => duty.task}
         fields={[
           { key: "task", as: { type: "text", strong: true, width: 36 } },
-          { key: "who", as: { type: "choice", options: options(w.who) } },
+          { key: "who", as: { type: "choice", options: optionsOf(w.who) } },
         ]}
         add={{ placeholder: w.addDuty, values: (task) => ({ task }) }}
       />

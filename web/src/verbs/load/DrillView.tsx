@@ -2,9 +2,11 @@ import { useState } from "react";
 import { type Ask, type Drill, data, http } from "../../api/client";
 import { useOfRevision, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
-import { Amount, Choice } from "../../kit/fields";
+import { Choice } from "../../kit/Choice";
+import { Amount } from "../../kit/fields";
 import { figure } from "../../kit/figures";
-import { Heading, Labelled, Tick } from "../../kit/parts";
+import { Heading, Labelled } from "../../kit/parts";
+import { Tick } from "../../kit/Tick";
 import { words } from "../../words";
 import { Surface } from "./Surface";
 
@@ -40,9 +42,10 @@ export function DrillView() {
           <Heading>
             <h2>{w.terms}</h2>
           </Heading>
-          <Labelled>
+          <Labelled as="div">
             {w.growth}
             <Tick
+              label={w.growth}
               value={growth}
               set={async (on) => {
                 setGrowth(on);

@@ -3,8 +3,9 @@ import { useChosen, useOfRevision, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { Amount } from "../../kit/fields";
 import { figure, length, lengthUnit } from "../../kit/figures";
-import { Heading, OneOf } from "../../kit/parts";
+import { Heading } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
+import { OneOf } from "../../kit/Tick";
 import { words } from "../../words";
 import { FigureHeads, Surface } from "./Surface";
 

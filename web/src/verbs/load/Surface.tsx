@@ -12,7 +12,6 @@ export const Surface = styled(Sided)`
   .wide { overflow-x: auto; }
   table { width: 100%; min-width: 760px; }
   .fits table { min-width: 0; }
-  td select { padding: 0; }
   th { text-align: left; font-weight: 400; color: var(--faint); padding: 2px 8px 2px 0; white-space: nowrap; }
   thead th { border-bottom: 1px solid var(--ink); }
   tbody th { color: var(--ink); white-space: normal; min-width: 168px; }

@@ -2,7 +2,7 @@ import { useState } from "react";
 import styled from "styled-components";
 import { type BeyondFor, data, http, type RoomPorts, type RoomsTogether } from "../../api/client";
 import { useAsked, useWork } from "../../api/work";
-import { Choice } from "../../kit/fields";
+import { Choice, ChoiceButton } from "../../kit/Choice";
 import { figure, money, speed } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { words } from "../../words";
@@ -121,7 +121,7 @@ function Rooms({ rooms }: { rooms: readonly RoomPorts[] }) {
 
 const Place = styled.section`
   padding: 8px 16px 14px; border-bottom: 1px solid var(--ink);
-  .way select { background: none; border: 0; border-bottom: 1px dotted var(--ink); appearance: none; cursor: pointer; color: var(--ink); }
+  .way ${ChoiceButton} { border-bottom-color: var(--ink); color: var(--ink); }
   .scroll { overflow-x: auto; }
   table { width: 100%; border-top: 1px solid var(--rule); }
   tr { border-bottom: 1px solid var(--rule); }

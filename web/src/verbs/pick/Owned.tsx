@@ -1,3 +1,4 @@
+import { addTo } from "../../api/edits";
 import { useWork } from "../../api/work";
 import { Word } from "../../kit/parts";
 import { words } from "../../words";
@@ -11,7 +12,7 @@ export function Owned({ model, name }: { model: string; name: string }) {
   const act = () =>
     mine.length
       ? edit(...mine.map((kit) => ({ type: "remove_entry" as const, list: "kit" as const, id: kit.id })))
-      : edit({ type: "add_entry", list: "kit", values: { name, model } });
+      : edit(addTo("kit", { name, model }));
   const what = mine.length ? w.ownNone : w.own;
   return (
     <Word aria-label={`${what}: ${name}`} onPress={act}>

@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import styled from "styled-components";
 import { data, http } from "../../api/client";
+import { addTo, changeIn } from "../../api/edits";
 import { useOfRevision, useWork } from "../../api/work";
 import { useCatalogues } from "../../catalogues/useCatalogue";
 import { Term, Word } from "../../kit/parts";
@@ -42,16 +43,7 @@ export function PriceLists() {
           {list.differences.length > SHOWN && <p>{w.andMore(list.differences.length - SHOWN)}</p>}
           <p className="acts">
             {list.id != null && list.edition < list.newest && (
-              <Word
-                onPress={() =>
-                  edit({
-                    type: "change_entry",
-                    list: "price_lists",
-                    id: list.id ?? 0,
-                    changes: { edition: list.newest },
-                  })
-                }
-              >
+              <Word onPress={() => edit(changeIn("price_lists", list.id ?? 0, { edition: list.newest }))}>
                 {w.take(list.newest, list.newest_priced_on)}
               </Word>
             )}
@@ -68,15 +60,7 @@ export function PriceLists() {
           <Listed key={line.id}>
             <h3>{line.name}</h3>
             <p className="acts">
-              <Word
-                onPress={() =>
-                  edit({
-                    type: "add_entry",
-                    list: "price_lists",
-                    values: { catalogue_id: line.id, edition: line.edition },
-                  })
-                }
-              >
+              <Word onPress={() => edit(addTo("price_lists", { catalogue_id: line.id, edition: line.edition }))}>
                 {w.add}
               </Word>
             </p>

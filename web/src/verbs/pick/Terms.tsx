@@ -1,9 +1,12 @@
 import { type FormEvent, useEffect, useState } from "react";
 import styled from "styled-components";
-import type { Closet, Line, SettingsChanges } from "../../api/client";
+import type { Closet, KindLine, Line, SettingsChanges } from "../../api/client";
+import { addTo } from "../../api/edits";
 import { useWork } from "../../api/work";
+import { Chooser } from "../../kit/Choice";
 import { figure, minorPerUnit, money } from "../../kit/figures";
-import { Field, Labelled, OneOf, Term, Tick, Word } from "../../kit/parts";
+import { Field, Labelled, Term, Word } from "../../kit/parts";
+import { OneOf, Tick } from "../../kit/Tick";
 import { words } from "../../words";
 import { PriceLists } from "./PriceLists";
 
@@ -115,9 +118,9 @@ function ClosetTerms({ closet }: { closet: Closet }) {
         onChange={(housing) => set({ housing })}
         options={(["shelf", "panel", "rack"] as const).map((key) => ({ key, text: w.housing[key] }))}
       />
-      <Labelled>
+      <Labelled as="div">
         {w.living}
-        <Tick value={closet.living_space} set={(living_space) => set({ living_space })} />
+        <Tick label={w.living} value={closet.living_space} set={(living_space) => set({ living_space })} />
       </Labelled>
       <NumberLine label={w.units} value={closet.units} most={60} set={(units) => set({ units: units ?? 1 })} />
       <NumberLine label={w.depth} value={closet.depth_mm} most={1500} set={(mm) => set({ depth_mm: mm ?? 50 })} />
@@ -141,22 +144,20 @@ function ClosetTerms({ closet }: { closet: Closet }) {
 function Growth() {
   const { outcome, edit, kinds } = useWork();
   const { settings, additions, closets, growth_rates: rates } = outcome.project;
-  const [kind, setKind] = useState("camera");
+  const [kind, setKind] = useState<KindLine["key"]>("camera");
   const [count, setCount] = useState("1");
   const [year, setYear] = useState("2");
   const [where, setWhere] = useState(String(closets[0]?.id));
   const plan = (event: FormEvent) => {
     event.preventDefault();
-    edit({
-      type: "add_entry",
-      list: "additions",
-      values: {
+    edit(
+      addTo("additions", {
         kind,
         count: Number(count) || 1,
         years: Number(year) || 1,
         closet_id: Number(where) === closets[0]?.id ? null : Number(where),
-      },
-    });
+      }),
+    );
   };
   const used = kinds.filter((line) => outcome.project.drops.some((drop) => drop.kind === line.key));
   const nameOf = (key: string) => kinds.find((line) => line.key === key)?.plural ?? key;
@@ -185,28 +186,25 @@ function Growth() {
           value={count}
           onChange={(event) => setCount(event.target.value)}
         />
-        <select aria-label={w.kind} value={kind} onChange={(event) => setKind(event.target.value)}>
-          {kinds.map((line) => (
-            <option key={line.key} value={line.key}>
-              {line.plural.toLowerCase()}
-            </option>
-          ))}
-        </select>
-        <select aria-label={w.year} value={year} onChange={(event) => setYear(event.target.value)}>
-          {YEARS_AHEAD.map((years) => (
-            <option key={years} value={years}>
-              {settings.start_year + years}
-            </option>
-          ))}
-        </select>
+        <Chooser
+          label={w.kind}
+          value={kind}
+          options={kinds.map((line) => [line.key, line.plural.toLowerCase()])}
+          set={setKind}
+        />
+        <Chooser
+          label={w.year}
+          value={year}
+          options={YEARS_AHEAD.map((years) => [String(years), String(settings.start_year + years)])}
+          set={setYear}
+        />
         {closets.length > 1 && (
-          <select aria-label={w.closet} value={where} onChange={(event) => setWhere(event.target.value)}>
-            {closets.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
-          </select>
+          <Chooser
+            label={w.closet}
+            value={where}
+            options={closets.map((one) => [String(one.id), one.name])}
+            set={setWhere}
+          />
         )}
         <button type="submit">{w.addPlanned}</button>
       </Row>
@@ -217,7 +215,7 @@ function Growth() {
           label={line.plural}
           value={rates.find((rate) => rate.kind === line.key)?.percent ?? null}
           most={200}
-          set={(percent) => edit({ type: "set_growth", kind: line.key as never, percent })}
+          set={(percent) => edit({ type: "set_growth", kind: line.key, percent })}
         />
       ))}
     </>
@@ -241,21 +239,15 @@ function Lines() {
             set={(v) => set(line, { down_mbit: v ?? 1 })}
           />
           <NumberLine label={w.up} value={line.up_mbit} most={100_000} set={(v) => set(line, { up_mbit: v ?? 1 })} />
-          <Labelled>
+          <Labelled as="div">
             {w.standby}
-            <Tick value={line.standby} set={(standby) => set(line, { standby })} />
+            <Tick label={w.standby} value={line.standby} set={(standby) => set(line, { standby })} />
           </Labelled>
           <Word onPress={() => edit({ type: "remove_entry", list: "lines", id: line.id })}>{w.remove}</Word>
         </fieldset>
       ))}
       <Word
-        onPress={() =>
-          edit({
-            type: "add_entry",
-            list: "lines",
-            values: { name: `${w.lineName} ${lines.length + 1}`, down_mbit: 250, up_mbit: 50 },
-          })
-        }
+        onPress={() => edit(addTo("lines", { name: `${w.lineName} ${lines.length + 1}`, down_mbit: 250, up_mbit: 50 }))}
       >
         {w.addLine}
       </Word>
@@ -302,6 +294,5 @@ const Sentence = styled.section`
 const Row = styled.form`
   display: flex; gap: 8px; align-items: baseline;
   input { width: 40px; text-align: right; }
-  select { background: none; border: 0; border-bottom: 1px solid var(--faint); }
   button { background: none; border: 0; color: var(--slate); text-decoration: underline; cursor: pointer; }
 `;

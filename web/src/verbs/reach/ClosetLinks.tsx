@@ -1,7 +1,9 @@
 import styled from "styled-components";
 import { data, http, type Link } from "../../api/client";
+import { changeIn } from "../../api/edits";
 import { useOfRevision, useWork } from "../../api/work";
-import { Amount, Choice } from "../../kit/fields";
+import { Choice } from "../../kit/Choice";
+import { Amount } from "../../kit/fields";
 import { figure, length, lengthUnit, money } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { words } from "../../words";
@@ -45,8 +47,7 @@ function OneLink({ link }: { link: Link }) {
   const closet = closets.find((one) => one.id === link.closet_id);
   if (!closet) return null;
   const nameOf = (number: number) => closets.find((one) => one.id === number)?.name ?? "";
-  const set = (changes: object) =>
-    edit({ type: "change_entry", list: "closets", id: closet.id, changes: changes as never });
+  const set = (changes: object) => edit(changeIn("closets", closet.id, changes));
   const chosen = link.chosen == null ? null : link.options[link.chosen];
   const other = chosen?.medium === "fibre" ? "copper" : "fibre";
   return (
@@ -125,8 +126,7 @@ function OneLink({ link }: { link: Link }) {
 const Section = styled.section`
   article { border-top: 1px solid var(--ink); padding: 6px 0 10px; display: grid; gap: 4px; }
   h3 { font-size: 13.5px; font-weight: 600; }
-  input, select { background: none; border: 0; border-bottom: 1px dotted var(--faint); width: 9ch; padding: 0 1px; appearance: none; text-align: right; }
-  select { width: auto; text-align: left; cursor: pointer; }
+  input { background: none; border: 0; border-bottom: 1px dotted var(--faint); width: 9ch; padding: 0 1px; appearance: none; text-align: right; }
   .chosen { display: flex; gap: 4px 12px; align-items: baseline; flex-wrap: wrap; }
   .chosen em { font: 14px var(--voice); color: var(--clay); }
   .parts { color: var(--faint); }

@@ -1,7 +1,8 @@
 import styled from "styled-components";
 import type { Candidate, PlaceLine } from "../../api/client";
+import { addTo, changeIn } from "../../api/edits";
 import { useWork } from "../../api/work";
-import { Choice } from "../../kit/fields";
+import { Choice, ChoiceButton } from "../../kit/Choice";
 import { figure, length, lengthUnit, roundMoney } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { words } from "../../words";
@@ -27,12 +28,11 @@ export function ClosetPlaces({ places }: { places: readonly PlaceLine[] }) {
   const least = (key: "total_minor" | "cable_m" | "longest_m" | "hours" | "entry_m") =>
     Math.min(...places.filter((place) => !place.faults.length).map((place) => place[key]));
   const change = (place: PlaceLine, changes: Partial<Candidate>) => {
-    if (place.closet_id != null)
-      return edit({ type: "change_entry", list: "closets", id: place.closet_id, changes: changes as never });
+    if (place.closet_id != null) return edit(changeIn("closets", place.closet_id, changes));
     const row = place.candidate_id ?? candidates.find((one) => one.room_id === place.room_id)?.id;
     return row == null
-      ? edit({ type: "add_entry", list: "candidates", values: { room_id: place.room_id, ...changes } as never })
-      : edit({ type: "change_entry", list: "candidates", id: row, changes: changes as never });
+      ? edit(addTo("candidates", { room_id: place.room_id, ...changes }))
+      : edit(changeIn("candidates", row, changes));
   };
   const out = candidates.filter((one) => one.ruled_out);
   const some = (value: number, key: Parameters<typeof least>[0], text: string) =>
@@ -127,9 +127,7 @@ export function ClosetPlaces({ places }: { places: readonly PlaceLine[] }) {
             <Word
               key={one.id}
               aria-label={w.include(nameOf(one.room_id))}
-              onPress={() =>
-                edit({ type: "change_entry", list: "candidates", id: one.id, changes: { ruled_out: false } })
-              }
+              onPress={() => edit(changeIn("candidates", one.id, { ruled_out: false }))}
             >
               {nameOf(one.room_id)}
             </Word>
@@ -155,7 +153,7 @@ const Section = styled.section`
   td b { font-weight: 650; }
   td em { font-style: normal; color: var(--clay); }
   tr[data-fails] td { color: var(--faint); }
-  select { appearance: none; padding: 0 2px; min-width: 26px; }
+  ${ChoiceButton} { min-width: 26px; }
   .away { background: none; border: 0; color: var(--faint); cursor: pointer; padding: 0 4px; }
   .away:hover { color: var(--clay); }
   .out { display: flex; gap: 12px; padding-top: 6px; color: var(--faint); }

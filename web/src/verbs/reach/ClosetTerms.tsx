@@ -1,9 +1,11 @@
 import { useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
-import { Amount, Choice } from "../../kit/fields";
+import { Choice, optionsOf } from "../../kit/Choice";
+import { Amount } from "../../kit/fields";
 import { lengthUnit, minorPerUnit } from "../../kit/figures";
-import { Heading, Tick } from "../../kit/parts";
+import { Heading } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
+import { Tick } from "../../kit/Tick";
 import { words } from "../../words";
 
 const w = words.closetSites;
@@ -89,7 +91,7 @@ export function LinkTerms() {
           <Choice
             label={l.project}
             value={settings.link_by}
-            options={Object.entries(l.by)}
+            options={optionsOf(l.by)}
             set={(by) => set({ link_by: by as typeof settings.link_by })}
           />
         </Line>

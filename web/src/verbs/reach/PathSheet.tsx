@@ -1,9 +1,12 @@
 import type { Path, PathFill } from "../../api/client";
+import { addTo, changeIn } from "../../api/edits";
 import { useWork } from "../../api/work";
-import { Amount, Choice, Paragraph, Text } from "../../kit/fields";
+import { Choice } from "../../kit/Choice";
+import { Amount, Paragraph, Text } from "../../kit/fields";
 import { exact, figure, length, lengthUnit } from "../../kit/figures";
-import { Heading, Tick, Word } from "../../kit/parts";
+import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
+import { Tick } from "../../kit/Tick";
 import { words } from "../../words";
 import { usePathKinds } from "./useReach";
 
@@ -18,8 +21,7 @@ export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
   const { floors, path_rates: rates } = outcome.project;
   const kind = kinds.find((one) => one.key === path.kind);
   const rate = rates.find((one) => one.kind === path.kind);
-  const set = (changes: Partial<Path>) =>
-    edit({ type: "change_entry", list: "paths", id: path.id, changes: changes as never });
+  const set = (changes: Partial<Path>) => edit(changeIn("paths", path.id, changes));
   const setRate = (changes: {
     hours_per_m?: number | null;
     difficulty?: number | null;
@@ -28,7 +30,7 @@ export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
   }) =>
     rate
       ? edit({ type: "change_entry", list: "path_rates", id: rate.id, changes })
-      : edit({ type: "add_entry", list: "path_rates", values: { kind: path.kind, ...changes } });
+      : edit(addTo("path_rates", { kind: path.kind, ...changes }));
   const corners = path.points.map((spot) => spot.map(exact).join(" ")).join("; ");
   const setCorners = async (text: string) => {
     const points = text.split(";").map((pair) => pair.trim().split(/\s+/).map(Number));
@@ -36,7 +38,7 @@ export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
       say(w.cornersOdd);
       return false;
     }
-    return set({ points: points as never });
+    return set({ points });
   };
   return (
     <Sheet aria-label={path.name}>
@@ -51,8 +53,8 @@ export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
         <Choice
           label={w.kind}
           value={path.kind}
-          options={kinds.map((one): [string, string] => [one.key, one.name])}
-          set={(key) => set({ kind: key as Path["kind"] })}
+          options={kinds.map((one) => [one.key, one.name])}
+          set={(kind) => set({ kind })}
         />
       </Line>
       <Line label={w.on}>

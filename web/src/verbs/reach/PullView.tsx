@@ -3,8 +3,9 @@ import { type Bundle, data, http } from "../../api/client";
 import { useOfRevision, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { figure, length, lengthUnit } from "../../kit/figures";
-import { Heading, Tick } from "../../kit/parts";
+import { Heading } from "../../kit/parts";
 import { Sided } from "../../kit/sided";
+import { TickedLine } from "../../kit/Tick";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
 import { SheetWord } from "./SheetWord";
@@ -89,13 +90,12 @@ function OneBundle({ bundle, number }: { bundle: Bundle; number: number }) {
           <span>{w.head.leaves}</span>
         </div>
         {bundle.cables.map((cable) => (
-          // biome-ignore lint/a11y/noLabelWithoutControl: the tick in it is its control
-          <label key={cable.drop_id} data-pulled={cable.pulled || undefined}>
-            <Tick
-              label={`${w.pulled(cable.label)}: ${where(cable.drop_id)}`}
-              value={cable.pulled}
-              set={(pulled) => edit({ type: "change_drops", ids: [cable.drop_id], changes: { pulled } })}
-            />
+          <TickedLine
+            key={cable.drop_id}
+            label={`${w.pulled(cable.label)}: ${where(cable.drop_id)}`}
+            value={cable.pulled}
+            set={(pulled) => edit({ type: "change_drops", ids: [cable.drop_id], changes: { pulled } })}
+          >
             <b>{cable.label}</b>
             <span>{where(cable.drop_id)}</span>
             <span className="box">{cable.box || cable.cable}</span>
@@ -108,7 +108,7 @@ function OneBundle({ bundle, number }: { bundle: Bundle; number: number }) {
             <span className="leaves">
               {cable.leaves_at && w.leaves(`${length(cable.leaves_m)} ${unit}`, cable.leaves_at)}
             </span>
-          </label>
+          </TickedLine>
         ))}
       </div>
     </article>
@@ -133,17 +133,16 @@ const Surface = styled(Sided)`
   label { cursor: pointer; }
   label:hover { background: var(--earth); }
   label > * { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  input[type="checkbox"] { accent-color: var(--clay); margin: 0; translate: 0 1px; overflow: visible; }
   b { font-weight: 600; }
   .r { text-align: right; }
   .box, .leaves, .marks { color: var(--faint); }
-  label[data-pulled] b, label[data-pulled] span { color: var(--faint); text-decoration: line-through; text-decoration-thickness: 1px; }
+  label[data-selected] b, label[data-selected] span { color: var(--faint); text-decoration: line-through; text-decoration-thickness: 1px; }
   ${NARROW} {
     ul.said { columns: 1; }
     .head { display: none; }
     label { grid-template-columns: 28px minmax(0, 1fr) 74px; grid-auto-flow: row; padding: 8px 0; row-gap: 1px; }
-    input[type="checkbox"] { width: 20px; height: 20px; grid-row: span 2; align-self: center; }
-    label > span:nth-of-type(1) { grid-column: 2; grid-row: 2; }
+    label > svg { width: 20px; height: 20px; grid-row: span 2; align-self: center; }
+    label > span:nth-of-type(2) { grid-column: 2; grid-row: 2; }
     label > .r:not(.marks) { grid-column: 3; grid-row: 1; }
     label > .marks { grid-column: 3; grid-row: 2; }
     label > .box { grid-column: 2 / 4; grid-row: 3; }

@@ -1,6 +1,7 @@
 import type { ReachFor } from "../../api/client";
 import { useChosen, useWork } from "../../api/work";
-import { Amount, Choice, Some, Text } from "../../kit/fields";
+import { Choice } from "../../kit/Choice";
+import { Amount, Some, Text } from "../../kit/fields";
 import { exact, figure, length, lengthUnit } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";

@@ -1,13 +1,16 @@
 import { useEffect, useMemo, useState } from "react";
+import type { Path } from "../../api/client";
+import { addTo } from "../../api/edits";
 import { useChosen, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { DrawingSurface } from "../../instruments/plan/DrawingSurface";
 import { FloorPlan } from "../../instruments/plan/FloorPlan";
 import { FloorTabs, useFloors } from "../../instruments/plan/FloorTabs";
-import { onGrid, type Spot, spots } from "../../instruments/plan/geometry";
+import { corners, onGrid, type Spot, spots } from "../../instruments/plan/geometry";
 import { LandmarkMarks } from "../../instruments/plan/LandmarkMarks";
 import { PathLines } from "../../instruments/plan/PathLines";
 import { useLayout } from "../../instruments/plan/useLayout";
+import { Chooser, type Option } from "../../kit/Choice";
 import { Word } from "../../kit/parts";
 import { words } from "../../words";
 import { ClosetMoved } from "./ClosetMoved";
@@ -31,7 +34,7 @@ export function RunsView() {
   const floors = useFloors();
   const [picked, setPicked] = useState<number | null>(null);
   const [growing, setGrowing] = useState<Spot[] | null>(null);
-  const [kind, setKind] = useState("tray");
+  const [kind, setKind] = useState<Path["kind"]>("tray");
   const [onTo, setOnTo] = useState("");
   const { rooms, drops, paths } = outcome.project;
   const drop = drops.find((one) => chosen.drops.has(one.id));
@@ -73,9 +76,9 @@ export function RunsView() {
       kind,
       floor_id: floor.id,
       to_floor_id: onTo ? Number(onTo) : null,
-      points: growing,
+      points: corners(growing ?? []),
     };
-    if (!(await edit({ type: "add_entry", list: "paths", values: values as never }))) return;
+    if (!(await edit(addTo("paths", values)))) return;
     choose({ path: outcome.project.next_id, drops: new Set() });
     setGrowing(null);
     setOnTo("");
@@ -104,23 +107,18 @@ export function RunsView() {
             </Word>
           ) : (
             <>
-              <select aria-label={w.kind} value={kind} onChange={(event) => setKind(event.target.value)}>
-                {kinds.map((one) => (
-                  <option key={one.key} value={one.key}>
-                    {one.name}
-                  </option>
-                ))}
-              </select>
-              <select aria-label={w.upTo} value={onTo} onChange={(event) => setOnTo(event.target.value)}>
-                <option value="">{w.noFloor}</option>
-                {floors
-                  .filter((one) => one.id !== floor.id)
-                  .map((one) => (
-                    <option key={one.id} value={one.id}>
-                      {`${w.upTo} ${one.name}`}
-                    </option>
-                  ))}
-              </select>
+              <Chooser label={w.kind} value={kind} options={kinds.map((one) => [one.key, one.name])} set={setKind} />
+              <Chooser
+                label={w.upTo}
+                value={onTo}
+                options={[
+                  ["", w.noFloor],
+                  ...floors
+                    .filter((one) => one.id !== floor.id)
+                    .map((one): Option<string> => [String(one.id), `${w.upTo} ${one.name}`]),
+                ]}
+                set={setOnTo}
+              />
               <Word isDisabled={!ready} className={ready ? "on" : ""} onPress={keep}>
                 {w.keep}
               </Word>

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { data, http, type SetOut } from "../../api/client";
+import { addTo } from "../../api/edits";
 import { useChosen, useOfRevision, useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
@@ -44,7 +45,7 @@ export function SettingOutView() {
       x_m: onGrid(spot[0], STEP_M),
       y_m: onGrid(spot[1], STEP_M),
     };
-    if (await edit({ type: "add_entry", list: "landmarks", values })) setSetting(false);
+    if (await edit(addTo("landmarks", values))) setSetting(false);
   };
   return (
     <Surface>

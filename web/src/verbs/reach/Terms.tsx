@@ -1,8 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
 import { data, http } from "../../api/client";
+import { addTo, changeIn } from "../../api/edits";
 import { useWork } from "../../api/work";
-import { Amount, Choice } from "../../kit/fields";
+import { Choice, optionsOf } from "../../kit/Choice";
+import { Amount } from "../../kit/fields";
 import { lengthUnit, minorPerUnit } from "../../kit/figures";
 import { Heading } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
@@ -24,7 +26,7 @@ export function Terms() {
         <Choice
           label={w.routeBy}
           value={settings.route_by}
-          options={Object.entries(w.by)}
+          options={optionsOf(w.by)}
           set={(by) => set({ route_by: by as typeof settings.route_by })}
         />
       </Line>
@@ -80,8 +82,8 @@ export function Labour() {
           if (hours === null)
             return own ? edit({ type: "remove_entry", list: "task_rates", id: own.id }) : Promise.resolve(true);
           return own
-            ? edit({ type: "change_entry", list: "task_rates", id: own.id, changes: { hours } })
-            : edit({ type: "add_entry", list: "task_rates", values: { task: task.key, hours } });
+            ? edit(changeIn("task_rates", own.id, { hours }))
+            : edit(addTo("task_rates", { task: task.key, hours }));
         };
         return (
           <Task key={task.key}>

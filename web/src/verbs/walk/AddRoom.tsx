@@ -3,6 +3,7 @@ import styled from "styled-components";
 import { data, type Edit, http } from "../../api/client";
 import { useWork } from "../../api/work";
 import { Field } from "../../kit/parts";
+import { TickBox } from "../../kit/Tick";
 import { words } from "../../words";
 
 const w = words.tally;
@@ -60,14 +61,9 @@ export function AddRoom() {
         maxLength={200}
         onChange={(event) => setFloor(event.target.value)}
       />
-      <label>
-        <input
-          type="checkbox"
-          checked={outside ?? last?.outside ?? false}
-          onChange={(event) => setOutside(event.target.checked)}
-        />{" "}
-        {w.outside}
-      </label>
+      <TickBox value={outside ?? last?.outside ?? false} set={setOutside}>
+        <i>{w.outside}</i>
+      </TickBox>
       <button type="submit" disabled={!name.trim()}>
         {w.add}
       </button>
@@ -77,10 +73,10 @@ export function AddRoom() {
 
 const Line = styled.form`
   display: flex; gap: 10px; align-items: baseline; padding: 6px 0 2px; flex-wrap: wrap;
-  input:not([type="checkbox"]) { width: 134px; }
+  > input { width: 134px; }
   > input:first-child { width: 210px; }
-  input[type="checkbox"] { accent-color: var(--clay); }
   button { background: none; border: 0; color: var(--slate); text-decoration: underline; cursor: pointer; padding: 0; }
   button:disabled { color: var(--faint); text-decoration: none; cursor: default; }
-  label { color: var(--faint); }
+  > label { align-self: center; }
+  i { font-style: normal; color: var(--faint); }
 `;

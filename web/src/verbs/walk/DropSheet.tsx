@@ -1,17 +1,19 @@
 import type { Drop, DropChanges } from "../../api/client";
 import { useWork } from "../../api/work";
 import { useLayout } from "../../instruments/plan/useLayout";
-import { Amount, Choice, Paragraph, Text } from "../../kit/fields";
+import { Choice, optionsOf } from "../../kit/Choice";
+import { Amount, Paragraph, Text } from "../../kit/fields";
 import { lengthUnit, speed } from "../../kit/figures";
-import { Heading, Tick, Word } from "../../kit/parts";
+import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
+import { Tick } from "../../kit/Tick";
 import { words } from "../../words";
+import { CATEGORIES } from "./ledgerColumns";
 import { Photos } from "./Photos";
 
 const w = words.dropSheet;
 const SPEEDS = [100, 1000, 2500, 5000, 10000] as const;
 const CLASSES = [0, 1, 2, 3, 4, 5, 6, 7, 8];
-const options = (names: Record<string, string>) => Object.entries(names);
 
 /** All that is known of a drop; of several, what they share, and a change goes to all of them. */
 export function DropSheet({ drops }: { drops: readonly Drop[] }) {
@@ -101,7 +103,7 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
           value={drop.poe_class == null ? drop.supply : String(drop.poe_class)}
           powered={drop.poe_class != null}
           options={[
-            ...options(w.supplies),
+            ...optionsOf(w.supplies),
             ...CLASSES.map((value): [string, string] => [String(value), w.classOf(value)]),
           ]}
           set={(value) =>
@@ -135,8 +137,8 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
           <Choice
             label={w.priority}
             value={drop.priority}
-            options={options(words.drill.priority)}
-            set={(priority) => set({ priority: priority as Drop["priority"] })}
+            options={optionsOf(words.drill.priority)}
+            set={(priority) => set({ priority })}
           />
         </Line>
       )}
@@ -158,12 +160,7 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
             set={(frames_s) => set({ frames_s: frames_s ?? 15 })}
           />
           <i>{w.perSecond}</i>
-          <Choice
-            label={w.codec}
-            value={drop.codec}
-            options={Object.entries(w.codecs)}
-            set={(codec) => set({ codec: codec as Drop["codec"] })}
-          />
+          <Choice label={w.codec} value={drop.codec} options={optionsOf(w.codecs)} set={(codec) => set({ codec })} />
         </Line>
       )}
       {drop.kind === "camera" && alike && recorders.length > 0 && (
@@ -225,8 +222,8 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
           <Choice
             label={w.category}
             value={drop.category}
-            options={["5", "5e", "6", "6A"].map((key): [string, string] => [key, w.categoryOf(key)])}
-            set={(category) => set({ category: category as Drop["category"] })}
+            options={CATEGORIES.map((key) => [key, w.categoryOf(key)])}
+            set={(category) => set({ category })}
           />
           <Tick label={w.clad} value={drop.copper_clad} set={(copper_clad) => set({ copper_clad })} />
           <i>{w.clad}</i>
@@ -236,14 +233,14 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
         <Choice
           label={w.jacket}
           value={String(drop.outdoor_jacket)}
-          options={options(w.jackets)}
+          options={optionsOf(w.jackets)}
           set={(value) => set({ outdoor_jacket: value === "true" })}
         />
         <Choice
           label={w.environment}
           value={drop.environment}
-          options={options(w.environments)}
-          set={(value) => set({ environment: value as Drop["environment"] })}
+          options={optionsOf(w.environments)}
+          set={(environment) => set({ environment })}
         />
       </Line>
       <Line label={w.screen}>
@@ -254,15 +251,15 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
         <Choice
           label={w.surface}
           value={drop.surface}
-          options={options(w.surfaces)}
-          set={(value) => set({ surface: value as Drop["surface"] })}
+          options={optionsOf(w.surfaces)}
+          set={(surface) => set({ surface })}
         />
       </Line>
       <Line label={w.cable}>
         <Choice
           label={w.cable}
           value={String(drop.existing)}
-          options={options(w.cables)}
+          options={optionsOf(w.cables)}
           set={(value) => set({ existing: value === "true" })}
         />
         <Tick label={w.powerOnly} value={drop.power_only} set={(power_only) => set({ power_only })} />
@@ -272,7 +269,7 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
         <Choice
           label={w.socket}
           value={drop.socket == null ? "" : String(drop.socket)}
-          options={options(w.sockets)}
+          options={optionsOf(w.sockets)}
           set={(value) => set({ socket: value === "" ? null : value === "true" })}
         />
         <Tick label={w.largeFrames} value={drop.large_frames} set={(large_frames) => set({ large_frames })} />

@@ -33,7 +33,7 @@ export function EmptyWalk() {
               onPress={() =>
                 edit(
                   { type: "add_rooms", rooms: starter.rooms },
-                  { type: "add_list", name: starter.name, drops: starter.drops as never },
+                  { type: "add_list", name: starter.name, drops: starter.drops },
                 )
               }
             >

@@ -1,13 +1,14 @@
 import type { Floor } from "../../api/client";
+import { addTo, changeIn } from "../../api/edits";
 import { useWork } from "../../api/work";
-import { Amount, Choice, Text } from "../../kit/fields";
+import { Choice, optionsOf } from "../../kit/Choice";
+import { Amount, Text } from "../../kit/fields";
 import { lengthUnit } from "../../kit/figures";
 import { Heading } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
 import { words } from "../../words";
 
 const w = words.floorSheet;
-const options = (names: Record<string, string>) => Object.entries(names);
 const NEW = "new";
 
 /** A floor and the building that it belongs to: heights for the section, and what the walls are like. */
@@ -15,14 +16,10 @@ export function FloorSheet({ floor }: { floor: Floor }) {
   const { outcome, edit } = useWork();
   const { buildings, next_id: nextId } = outcome.project;
   const building = buildings.find((one) => one.id === floor.building_id);
-  const set = (changes: Partial<Floor>) =>
-    edit({ type: "change_entry", list: "floors", id: floor.id, changes: changes as never });
+  const set = (changes: Partial<Floor>) => edit(changeIn("floors", floor.id, changes));
   const move = (key: string) => {
     if (key !== NEW) return set({ building_id: key ? Number(key) : null });
-    return edit(
-      { type: "add_entry", list: "buildings", values: { name: w.newBuilding } },
-      { type: "change_entry", list: "floors", id: floor.id, changes: { building_id: nextId } },
-    );
+    return edit(addTo("buildings", { name: w.newBuilding }), changeIn("floors", floor.id, { building_id: nextId }));
   };
   return (
     <Sheet aria-label={floor.name}>
@@ -51,7 +48,7 @@ export function FloorSheet({ floor }: { floor: Floor }) {
             <Text
               label={w.buildingName}
               value={building.name}
-              set={(name) => edit({ type: "change_entry", list: "buildings", id: building.id, changes: { name } })}
+              set={(name) => edit(changeIn("buildings", building.id, { name }))}
             />
           </Line>
           <Line label={w.detour}>
@@ -60,9 +57,7 @@ export function FloorSheet({ floor }: { floor: Floor }) {
               value={building.detour}
               least={1}
               most={3}
-              set={(detour) =>
-                edit({ type: "change_entry", list: "buildings", id: building.id, changes: { detour: detour ?? 1 } })
-              }
+              set={(detour) => edit(changeIn("buildings", building.id, { detour: detour ?? 1 }))}
             />
             <i>{w.detourWhy}</i>
           </Line>
@@ -70,8 +65,8 @@ export function FloorSheet({ floor }: { floor: Floor }) {
             <Choice
               label={w.state}
               value={building.state}
-              options={options(w.states)}
-              set={(state) => edit({ type: "change_entry", list: "buildings", id: building.id, changes: { state } })}
+              options={optionsOf(w.states)}
+              set={(state) => edit(changeIn("buildings", building.id, { state }))}
             />
           </Line>
           <Line label={w.level}>
@@ -114,16 +109,16 @@ export function FloorSheet({ floor }: { floor: Floor }) {
             <Choice
               label={w.ceiling}
               value={floor.ceiling}
-              options={options(w.ceilings)}
-              set={(ceiling) => set({ ceiling: ceiling as Floor["ceiling"] })}
+              options={optionsOf(w.ceilings)}
+              set={(ceiling) => set({ ceiling })}
             />
           </Line>
           <Line label={w.construction}>
             <Choice
               label={w.construction}
               value={floor.construction}
-              options={options(w.constructions)}
-              set={(construction) => set({ construction: construction as Floor["construction"] })}
+              options={optionsOf(w.constructions)}
+              set={(construction) => set({ construction })}
             />
           </Line>
         </>

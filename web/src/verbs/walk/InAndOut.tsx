@@ -5,6 +5,7 @@ import styled from "styled-components";
 import { data, http } from "../../api/client";
 import { previewList } from "../../api/files";
 import { useWork } from "../../api/work";
+import { Chooser, type Option } from "../../kit/Choice";
 import { FileWord } from "../../kit/FileWord";
 import { Heading, Word } from "../../kit/parts";
 import { Lines, useAnswers, Values } from "../../kit/TableAnswers";
@@ -102,18 +103,15 @@ export function InAndOut() {
                 // biome-ignore lint/suspicious/noArrayIndexKey: heads may repeat, their place is what they are
                 <li key={place}>
                   <span>{column.head || w.noHead(place + 1)}</span>
-                  <select
-                    aria-label={w.columnIs(column.head)}
+                  <Chooser
+                    label={w.columnIs(column.head)}
                     value={column.key}
-                    onChange={(event) => match(place, event.target.value)}
-                  >
-                    <option value="">{w.leftOut}</option>
-                    {known.data?.map((line) => (
-                      <option key={line.key} value={line.key}>
-                        {line.head}
-                      </option>
-                    ))}
-                  </select>
+                    options={[
+                      ["", w.leftOut],
+                      ...(known.data ?? []).map((line): Option<string> => [line.key, line.head]),
+                    ]}
+                    set={(key) => match(place, key)}
+                  />
                 </li>
               ))}
             </ul>
@@ -168,7 +166,6 @@ const Page = styled.div`
   h3 { font-size: 13.5px; font-weight: 600; margin: 14px 0 4px; }
   .columns { columns: 2; column-gap: 24px; border-top: 1px solid var(--rule); }
   .columns li { display: grid; grid-template-columns: 1fr 1fr; gap: 8px; padding: 3px 0; border-bottom: 1px solid var(--rule); break-inside: avoid; }
-  select { min-width: 0; appearance: none; }
   .parts li { display: grid; grid-template-columns: 42px 1fr; gap: 12px; padding: 3px 0; border-bottom: 1px solid var(--rule); }
   .parts b { text-align: right; font-weight: 400; color: var(--faint); }
   .sum, .done, [role="alert"] { font: 15px/1.4 var(--voice); }

@@ -3,9 +3,11 @@ import { type ClipboardEvent, memo, type RefObject, useCallback, useEffect, useM
 import styled from "styled-components";
 import type { Drop, DropChanges } from "../../api/client";
 import { useChosen, useWork } from "../../api/work";
-import { Amount, Choice, Text } from "../../kit/fields";
+import { Choice, ChoiceButton, Chooser } from "../../kit/Choice";
+import { Amount, Text } from "../../kit/fields";
 import { speed } from "../../kit/figures";
-import { Field, Heading, Tick, Word } from "../../kit/parts";
+import { Field, Heading, Word } from "../../kit/parts";
+import { Tick, TickBox } from "../../kit/Tick";
 import { useHeightLeft } from "../../kit/useHeightLeft";
 import { words } from "../../words";
 import { columnOf } from "./columns";
@@ -165,17 +167,7 @@ export function Ledger() {
             <Word onPress={() => choose({ drops: new Set(shown.map((drop) => drop.id)) })}>{w.all(shown.length)}</Word>
           )}
           {together.length > 0 && <Word onPress={() => choose({ drops: new Set() })}>{w.noneOf}</Word>}
-          <select
-            aria-label={w.group}
-            value={group}
-            onChange={(event) => setGroup(event.target.value as (typeof GROUPS)[number])}
-          >
-            {GROUPS.map((key) => (
-              <option key={key} value={key}>
-                {w.groups[key]}
-              </option>
-            ))}
-          </select>
+          <Chooser label={w.group} value={group} options={GROUPS.map((key) => [key, w.groups[key]])} set={setGroup} />
           <Field
             aria-label={w.filter}
             placeholder={w.filterPlaceholder}
@@ -267,18 +259,20 @@ interface Acts {
 /** A line is drawn anew only when something in it has changed: scrolling draws those that come into sight. */
 const LedgerLine = memo(function LedgerLine({ drop, name, acts, ...line }: LineProps) {
   const c = w.columns;
+  const ranged = useRef(false);
   const change = (to: Drop, changes: DropChanges) => acts.current.change(to, changes);
   const pasted = (column: number) => ({
     onPaste: (event: ClipboardEvent) => acts.current.paste(event, drop, column),
   });
   return (
     <li data-lit={line.lit || undefined} style={{ transform: `translateY(${line.top}px)` }}>
-      <input
-        type="checkbox"
-        aria-label={w.choose(name)}
-        checked={line.ticked}
-        onChange={(event) => acts.current.tick(drop.id, (event.nativeEvent as MouseEvent).shiftKey)}
-      />
+      <div
+        onClickCapture={(event) => {
+          ranged.current = event.shiftKey;
+        }}
+      >
+        <TickBox label={w.choose(name)} value={line.ticked} set={() => acts.current.tick(drop.id, ranged.current)} />
+      </div>
       <span title={line.room}>{line.room}</span>
       <span className="r">{line.number}</span>
       <span title={line.what}>{line.what}</span>
@@ -326,7 +320,7 @@ const LedgerLine = memo(function LedgerLine({ drop, name, acts, ...line }: LineP
         label={`${c.category}: ${name}`}
         value={drop.category}
         options={CATEGORIES.map((value) => [value, value])}
-        set={(value) => change(drop, { category: value as Drop["category"] })}
+        set={(category) => change(drop, { category })}
       />
       <Choice
         lazy
@@ -358,7 +352,6 @@ function numbered(lines: readonly Drop[]): Map<number, number> {
 
 const Tools = styled.div`
   display: flex; flex-wrap: wrap; gap: 2px 12px; align-items: baseline; justify-content: flex-end;
-  select { appearance: none; padding: 0 2px; }
   input { width: 120px; padding: 0 2px; }
 `;
 
@@ -393,13 +386,11 @@ const Paper = styled.div`
   li > div { min-width: 0; }
   li > span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   .r { text-align: right; }
-  input:not([type="checkbox"]), select {
-    background: none; border: 0; border-radius: 0; padding: 2px; width: 100%; min-width: 0; appearance: none;
-    text-overflow: ellipsis;
+  input:not([type="checkbox"]), ${ChoiceButton} {
+    background: none; border: 0; border-radius: 0; padding: 2px; width: 100%; min-width: 0; text-overflow: ellipsis;
   }
-  input:hover, select:hover { box-shadow: inset 0 -1px 0 var(--faint); }
+  input:hover, ${ChoiceButton}:hover { box-shadow: inset 0 -1px 0 var(--faint); }
   input::placeholder { color: var(--faint); opacity: 1; }
-  input[type="checkbox"] { accent-color: var(--clay); justify-self: center; margin: 0; }
   [data-power] { color: var(--clay); font-weight: 600; }
   [aria-invalid] { color: var(--clay); text-decoration: underline wavy; }
 `;

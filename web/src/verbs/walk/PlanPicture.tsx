@@ -1,5 +1,6 @@
 import { type FormEvent, useState } from "react";
 import type { Floor } from "../../api/client";
+import { changeIn } from "../../api/edits";
 import { keepPicture } from "../../api/files";
 import { useWork } from "../../api/work";
 import type { Spot } from "../../instruments/plan/geometry";
@@ -21,8 +22,7 @@ export function PlanPicture(props: {
   const { floor, spots } = props;
   const [busy, setBusy] = useState(false);
   const [text, setText] = useState("");
-  const set = (changes: Partial<Floor>) =>
-    edit({ type: "change_entry", list: "floors", id: floor.id, changes: changes as never });
+  const set = (changes: Partial<Floor>) => edit(changeIn("floors", floor.id, changes));
   const take = async (chosen: File) => {
     setBusy(true);
     try {

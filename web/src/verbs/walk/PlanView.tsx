@@ -5,6 +5,7 @@ import { FloorPlan } from "../../instruments/plan/FloorPlan";
 import { FloorTabs, useFloors } from "../../instruments/plan/FloorTabs";
 import type { Spot } from "../../instruments/plan/geometry";
 import { useLayout } from "../../instruments/plan/useLayout";
+import { Chooser, type Option } from "../../kit/Choice";
 import { Word } from "../../kit/parts";
 import { words } from "../../words";
 import { Beside } from "./Beside";
@@ -12,6 +13,8 @@ import { FloorSheet } from "./FloorSheet";
 import { PlanPicture } from "./PlanPicture";
 
 const w = words.plan;
+
+const ownKey = (id: number) => `own/${id}`;
 
 /** The plan of a floor: drops are put, dragged, nudged and aligned; rooms are drawn. */
 export function PlanView() {
@@ -42,7 +45,8 @@ export function PlanView() {
     }));
     edit({ type: "place_drops", places });
   };
-  const [kind, own] = putting.split("/");
+  const own = ownKinds.find((one) => ownKey(one.id) === putting);
+  const kind = own?.base ?? kinds.find((line) => line.key === putting)?.key;
   return (
     <DrawingSurface>
       <div className="drawing">
@@ -55,26 +59,19 @@ export function PlanView() {
               choose({ roomId: null, kind: null, drops: new Set() });
             }}
           />
-          <select
-            aria-label={w.put}
+          <Chooser
+            label={w.put}
             value={putting}
-            onChange={(event) => {
-              setPutting(event.target.value);
+            options={[
+              ["", w.put],
+              ...ownKinds.map((one): Option<string> => [ownKey(one.id), one.name]),
+              ...kinds.map((line): Option<string> => [line.key, line.name]),
+            ]}
+            set={(next) => {
+              setPutting(next);
               setDrawing(false);
             }}
-          >
-            <option value="">{w.put}</option>
-            {ownKinds.map((one) => (
-              <option key={one.id} value={`${one.base}/${one.id}`}>
-                {one.name}
-              </option>
-            ))}
-            {kinds.map((line) => (
-              <option key={line.key} value={line.key}>
-                {line.name}
-              </option>
-            ))}
-          </select>
+          />
           <Word
             aria-pressed={drawing}
             className={drawing ? "on" : ""}
@@ -100,7 +97,7 @@ export function PlanView() {
           layout={layout.layout}
           ways={layout.ways}
           drawing={drawing}
-          putting={kind ? { kind, ownKind: own ? Number(own) : null } : null}
+          putting={kind ? { kind, ownKind: own?.id ?? null } : null}
           measuring={spots}
           onMeasured={(spot) => setSpots((now) => (now && now.length < 2 ? [...now, spot] : now))}
         />

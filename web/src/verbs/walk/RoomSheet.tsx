@@ -1,14 +1,15 @@
 import type { Room, RoomChanges } from "../../api/client";
 import { useWork } from "../../api/work";
-import { Amount, Choice, Text } from "../../kit/fields";
+import { Choice, optionsOf } from "../../kit/Choice";
+import { Amount, Text } from "../../kit/fields";
 import { lengthUnit } from "../../kit/figures";
-import { Heading, Tick, Word } from "../../kit/parts";
+import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
+import { Tick } from "../../kit/Tick";
 import { words } from "../../words";
 import { RoomWalls } from "./RoomWalls";
 
 const w = words.roomSheet;
-const options = (names: Record<string, string>) => Object.entries(names);
 
 /** A room: its name, floor, size and walls. */
 export function RoomSheet({ room }: { room: Room }) {
@@ -33,12 +34,7 @@ export function RoomSheet({ room }: { room: Room }) {
         </datalist>
       </Line>
       <Line label={w.use}>
-        <Choice
-          label={w.use}
-          value={room.use}
-          options={options(w.uses)}
-          set={(use) => set({ use: use as Room["use"] })}
-        />
+        <Choice label={w.use} value={room.use} options={optionsOf(w.uses)} set={(use) => set({ use })} />
       </Line>
       {!room.outline && (
         <Line label={w.size}>
@@ -63,12 +59,7 @@ export function RoomSheet({ room }: { room: Room }) {
         </Line>
       )}
       <Line label={w.wall}>
-        <Choice
-          label={w.wall}
-          value={room.wall}
-          options={options(w.walls)}
-          set={(wall) => set({ wall: wall as Room["wall"] })}
-        />
+        <Choice label={w.wall} value={room.wall} options={optionsOf(w.walls)} set={(wall) => set({ wall })} />
       </Line>
       {room.outline && !room.outside && <RoomWalls room={room} />}
       <Line label={w.outside}>

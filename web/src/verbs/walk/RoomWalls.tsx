@@ -1,8 +1,11 @@
 import styled from "styled-components";
 import type { Layout, Room } from "../../api/client";
+import type { Values } from "../../api/edits";
+import { addTo, changeIn } from "../../api/edits";
 import { useWork } from "../../api/work";
 import { useLayout } from "../../instruments/plan/useLayout";
-import { Amount, Choice } from "../../kit/fields";
+import { Choice, optionsOf } from "../../kit/Choice";
+import { Amount } from "../../kit/fields";
 import { length, lengthUnit } from "../../kit/figures";
 import { words } from "../../words";
 
@@ -29,22 +32,18 @@ function OnePiece({ piece, room }: { piece: Piece; room: Room }) {
   const metres = `${length(Math.hypot(to_x_m - x_m, to_y_m - y_m), 2)} ${lengthUnit()}`;
   const beside = other ? w.to(other.name) : w.outer;
   const name = `${w.piece(metres)}, ${beside}`;
-  const say = (said: { material?: string; thickness_mm?: number | null }) =>
+  const say = (said: Values<"walls">) =>
     piece.wall_id
-      ? edit({ type: "change_entry", list: "walls", id: piece.wall_id, changes: said })
-      : edit({
-          type: "add_entry",
-          list: "walls",
-          values: { floor_id: room.floor_id, x_m, y_m, to_x_m, to_y_m, material: piece.material, ...said },
-        });
+      ? edit(changeIn("walls", piece.wall_id, said))
+      : edit(addTo("walls", { floor_id: room.floor_id, x_m, y_m, to_x_m, to_y_m, material: piece.material, ...said }));
   const asRooms = () =>
     piece.wall_id ? edit({ type: "remove_entry", list: "walls", id: piece.wall_id }) : Promise.resolve(true);
-  const materials = Object.entries(w.walls);
+  const materials = optionsOf(w.walls);
   return (
     <li>
       <b>{metres}</b>
       <span title={beside}>{beside}</span>
-      <Choice
+      <Choice<Piece["material"] | "">
         label={name}
         value={piece.material}
         options={piece.wall_id ? [...materials, ["", w.asRooms]] : materials}

@@ -72,7 +72,7 @@ export function Tally() {
     edit({
       type: "set_tally",
       room_id: room.id,
-      kind: column.kind as never,
+      kind: column.kind,
       own_kind_id: column.own,
       count: wanted,
     }).finally(() =>
