@@ -98,7 +98,7 @@ class Catalogues:
         with self.database.connection() as connection:
             number = self._begin(connection, catalogue, shipped)
             models = {model.key: model for model in catalogue.models}
-            self._write(connection, number, 1, catalogue, models, set(), account, "began it")
+            self._write(connection, number, 1, catalogue, models, set(), account=account, told="began it")
             return number
 
     def copy(self, edition: Edition, name: str, priced_on: str, account: str) -> int:
@@ -108,7 +108,7 @@ class Catalogues:
             number = self._begin(connection, head)
             lines = {"catalogue": number, "from": edition.id, "edition": edition.number}
             connection.execute(self.sql["copy_lines"], lines)
-            self._write(connection, number, 1, head, {}, set(), account, "began it")
+            self._write(connection, number, 1, head, {}, set(), account=account, told="began it")
             return number
 
     def _begin(self, connection: Connection[DictRow], catalogue: Catalogue, shipped: bool = False) -> int:
@@ -166,7 +166,7 @@ class Catalogues:
             if together == now:
                 return self.edition(catalogue_id)
             number = int(row["edition"]) + 1
-            self._write(connection, catalogue_id, number, together, touched, gone, account, told)
+            self._write(connection, catalogue_id, number, together, touched, gone, account=account, told=told)
         return self.edition(catalogue_id)
 
     def _refuse_clashes(
@@ -186,6 +186,7 @@ class Catalogues:
         catalogue: Catalogue,
         touched: Mapping[str, Line],
         gone: set[str],
+        *,
         account: str,
         told: str,
     ) -> None:

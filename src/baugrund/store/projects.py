@@ -156,7 +156,10 @@ class Projects:
                 return before
             told = _told(edits, before.project, after)
             connection.execute(self.journal["drop_undone"], {"project": project_id, "account": account})
-            stored = self._write(connection, before, after, changes, account, "edit", told, change_id, edits)
+            stored = self._write(
+                connection, before, after, changes, account=account, act="edit", told=told, change_id=change_id,
+                edits=edits,
+            )  # fmt: skip
         return self.states.keep(stored)
 
     def _is_made(
@@ -182,6 +185,7 @@ class Projects:
         before: Stored,
         after: Project,
         changes: list[Change],
+        *,
         account: str,
         act: str,
         told: str,
@@ -276,7 +280,10 @@ class Projects:
             }
             connection.execute(self.journal["mark_entry"], mark)
             try:
-                self._write(connection, before, before.project, changes, account, act, entry["told"], change_id)
+                self._write(
+                    connection, before, before.project, changes, account=account, act=act, told=entry["told"],
+                    change_id=change_id,
+                )  # fmt: skip
                 connection.execute("SET CONSTRAINTS ALL IMMEDIATE")
             except (ForeignKeyViolation, UniqueViolation) as error:
                 raise InvalidInput(f"Cannot {act} “{entry['told']}”: later edits build on it.") from error

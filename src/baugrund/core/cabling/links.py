@@ -232,7 +232,7 @@ def _copper(project: Project, asked: Stretched, category: Category, rate: int, p
     name = cable.name if not rate else f"{cable.name}, {speed(rate)}"
     if pulls > 1:
         name = f"{counted(pulls, 'pull')} of {name} each"
-    return _option(project, "copper", name, rate, pulls, 0, parts, hours, why_not)
+    return _option(project, "copper", name, rate, pulls=pulls, strands=0, parts=parts, hours=hours, why_not=why_not)
 
 
 def _by_the_metre(cable: CableType, metres: float) -> LinkPart:
@@ -278,7 +278,10 @@ def _fibre(project: Project, catalogue: Catalogue, asked: Stretched, application
     name = f"{grade}, {strands} strands, {application.name}" + (f", {pairs} links" if pairs > 1 else "")
     by_task = rates_of(project).hours
     hours = round(asked.first_h + 2 * strands * by_task["fibre_end"] + by_task["test"], 2)
-    made = _option(project, "fibre", name, application.speed_mbit, 1, strands, tuple(parts), hours, why_not)
+    made = _option(
+        project, "fibre", name, application.speed_mbit, pulls=1, strands=strands, parts=tuple(parts), hours=hours,
+        why_not=why_not,
+    )  # fmt: skip
     return replace(made, grade=grade, pairs=pairs, loss_db=round(lost, 2), allowed_db=application.allowed_db)
 
 
@@ -303,7 +306,7 @@ def fibre_minor_per_m(project: Project, grade: FibreGrade, strands: int) -> int:
 
 
 def _option(
-    project: Project, medium: Medium, name: str, rate: int, pulls: int, strands: int, parts: tuple[LinkPart, ...],
+    project: Project, medium: Medium, name: str, rate: int, *, pulls: int, strands: int, parts: tuple[LinkPart, ...],
     hours: float, why_not: str,
 ) -> Option:  # fmt: skip
     total = sum(part.total_minor for part in parts) + round(hours * project.settings.hour_minor)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator, Mapping
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from ..demand.needs import Demand, Demands
 from ..facts.fact import Fact
@@ -233,35 +233,42 @@ def _links(site: Site, found: SiteFound, first: Mapping[int, int]) -> Iterator[L
     for closet_id, seating in by_closet.items():
         at = first[closet_id]
         for link in seating.links:
-            yield _link_fill(seating.boxes[link.upper], link.option.upper, at + link.upper, seating.boxes[link.lower],
-                             link.option.lower, at + link.lower, link.option.rate_mbit, link.traffic_kbit)  # fmt: skip
+            upper = _End(seating.boxes[link.upper], link.option.upper, at + link.upper)
+            lower = _End(seating.boxes[link.lower], link.option.lower, at + link.lower)
+            yield _link_fill(upper, lower, link.option.rate_mbit, link.traffic_kbit)
         for seat in seating.trunks:
             trunk = seat.trunk
             root = by_closet[trunk.closet_id].boxes[0]
             assert root.uplink is not None
             rate = min(seat.end.speed_mbit, root.uplink.speed_mbit)
-            yield _link_fill(
-                seating.boxes[seat.box], seat.end, at + seat.box, root, root.uplink, first[trunk.closet_id], rate,
-                trunk.traffic_kbit, trunk,
-            )  # fmt: skip
+            upper = _End(seating.boxes[seat.box], seat.end, at + seat.box)
+            lower = _End(root, root.uplink, first[trunk.closet_id])
+            yield _link_fill(upper, lower, rate, trunk.traffic_kbit, trunk)
+
+
+class _End(NamedTuple):
+    """Where a link ends: at which box, in which way, and the box's place in the answer."""
+
+    box: BoxType
+    end: LinkEnd
+    place: int
 
 
 def _link_fill(
-    upper: BoxType, upper_end: LinkEnd, upper_place: int, lower: BoxType, lower_end: LinkEnd, lower_place: int,
-    rate_mbit: int, traffic_kbit: int, trunk: Trunk | None = None,
+    upper: _End, lower: _End, rate_mbit: int, traffic_kbit: int, trunk: Trunk | None = None
 ) -> LinkFill:  # fmt: skip
     ends = trunk.ends if trunk else 1
     return LinkFill(
-        upper=upper_place,
-        lower=lower_place,
+        upper=upper.place,
+        lower=lower.place,
         closet_id=trunk.closet_id if trunk else None,
         ends=ends,
-        upper_port=upper_end.port,
-        lower_port=lower_end.port,
-        upper_module=upper_end.module.model.key if upper_end.module else None,
-        lower_module=lower_end.module.model.key if lower_end.module else None,
-        upper_end=_end_words(upper, upper_end),
-        lower_end=_end_words(lower, lower_end),
+        upper_port=upper.end.port,
+        lower_port=lower.end.port,
+        upper_module=upper.end.module.model.key if upper.end.module else None,
+        lower_module=lower.end.module.model.key if lower.end.module else None,
+        upper_end=_end_words(upper.box, upper.end),
+        lower_end=_end_words(lower.box, lower.end),
         rate_mbit=rate_mbit,
         traffic_mbit=traffic_kbit / 1000,
         fill_percent=round(traffic_kbit / (rate_mbit * ends) / 10, 1),

@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from ..facts.building import Building, Floor, is_loft
 from ..facts.drop import Drop
@@ -119,15 +119,22 @@ def _network(paths: tuple[Path, ...], floors: tuple[Floor, ...], levels: tuple[t
     return build(paths, {floor.id: floor for floor in floors}, dict(levels))
 
 
+class _Rated(NamedTuple):
+    """What ways cost: hours by kind of path and of loose cable by floor, an hour, a metre of cable [minor]."""
+
+    kinds: tuple[tuple[str, float], ...]
+    loose: tuple[tuple[int, float], ...]
+    hour_minor: int
+    cable_minor_per_m: float
+
+
 @lru_cache(maxsize=8)
 def _router(
-    paths: tuple[Path, ...], floors: tuple[Floor, ...], levels: tuple[tuple[int, float], ...],
-    kinds: tuple[tuple[str, float], ...], loose: tuple[tuple[int, float], ...], hour_minor: int,
-    cable_minor_per_m: float, by: By,
-) -> Router:  # fmt: skip
+    paths: tuple[Path, ...], floors: tuple[Floor, ...], levels: tuple[tuple[int, float], ...], rated: _Rated, by: By
+) -> Router:
     """A router, kept from one state of a project to the next while nothing that it stands on changes."""
-    rated = Rates(dict(kinds), dict(loose), hour_minor, cable_minor_per_m)
-    return Router(_network(paths, floors, levels), rated, by)
+    rates = Rates(dict(rated.kinds), dict(rated.loose), rated.hour_minor, rated.cable_minor_per_m)
+    return Router(_network(paths, floors, levels), rates, by)
 
 
 @kept
@@ -139,10 +146,8 @@ def router(project: Project) -> Router:
     loose = tuple((floor.id, hours[first_task(_loose_pull(floor, buildings))]) for floor in project.floors)
     levels = tuple((storey.id, storey.elevation_m) for storey in layout(project).storeys)
     per_m = cable_type(project, "6").minor_per_m
-    return _router(
-        project.paths, project.floors, levels, kinds, loose, project.settings.hour_minor, per_m,
-        project.settings.route_by,
-    )  # fmt: skip
+    rated = _Rated(kinds, loose, project.settings.hour_minor, per_m)
+    return _router(project.paths, project.floors, levels, rated, project.settings.route_by)
 
 
 @kept

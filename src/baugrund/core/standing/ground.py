@@ -94,13 +94,22 @@ def grounds_of(project: Project, catalogue: Catalogue, standing: Standing) -> tu
         return site_of(project, part, years[year], fed[year])
 
     return tuple(
-        _ground(project, catalogue, place, site, standing.get(problem.closet_id, Boxes(())), years, fed, price)
+        _ground(
+            project,
+            catalogue,
+            place,
+            site,
+            standing.get(problem.closet_id, Boxes(())),
+            years=years,
+            fed=fed,
+            price_minor=price,
+        )
         for place, problem in enumerate(site(horizon).closets)
     )
 
 
 def _ground(
-    project: Project, catalogue: Catalogue, place: int, site: Callable[[int], Site], standing: Boxes,
+    project: Project, catalogue: Catalogue, place: int, site: Callable[[int], Site], standing: Boxes, *,
     years: Sequence[Demands], fed: Sequence[Mapping[int, Trunk]], price_minor: int,
 ) -> Ground:  # fmt: skip
     horizon = project.settings.horizon_years
