@@ -24,8 +24,8 @@ def saved(page, revision):
 
 
 def rooms_shown(page):
-    lines = page.get_by_role("region", name="Lines of the ledger").get_by_role("listitem")
-    return [line.locator("span").first.inner_text() for line in lines.all()]
+    lines = page.get_by_role("table", name="Lines of the ledger").locator("tbody").get_by_role("row")
+    return [line.get_by_role("cell").nth(1).inner_text() for line in lines.all()]
 
 
 def test_lines_are_filtered_sorted_and_grouped(ledger):
@@ -36,11 +36,16 @@ def test_lines_are_filtered_sorted_and_grouped(ledger):
     ledger.get_by_label("Filter lines").fill("")
     ledger.get_by_role("button", name="Run m: sort").click()
     ledger.get_by_role("button", name="Run m: sort, now ascending").click()
-    first = ledger.get_by_role("region", name="Lines of the ledger").get_by_role("textbox", name="Run m").first
+    first = (
+        ledger.get_by_role("table", name="Lines of the ledger")
+        .get_by_role("rowgroup")
+        .get_by_role("textbox", name="Run m")
+        .first
+    )
     expect(first).to_have_attribute("placeholder", "~21.8")
     ledger.get_by_label("Filter lines").fill("garden")
     choose(ledger, "Group lines", "by floor")
-    expect(ledger.get_by_role("listitem").filter(has_text="Outside 2 drops")).to_be_visible()
+    expect(ledger.get_by_role("row").filter(has_text="Outside 2 drops")).to_be_visible()
 
 
 def test_a_change_goes_to_all_chosen_lines(ledger, house, projects):

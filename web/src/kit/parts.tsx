@@ -59,7 +59,10 @@ export const Field = styled.input`
 /** A labelled line of a sheet. */
 export const Labelled = styled.label`
   display: flex; justify-content: space-between; align-items: baseline; gap: 14px; line-height: 1.2;
-  > input:not([type="checkbox"]) { width: 110px; text-align: right; padding-block: 1px; }
+  > input {
+    width: 110px; text-align: right; padding-block: 1px; background: none; border: 0; border-bottom: 1px solid var(--faint);
+    border-radius: 0;
+  }
 `;
 
 /** The views of a verb: their names over them; a drawing fills the height. */

@@ -3,6 +3,7 @@ import { type Ask, type Drill, data, http } from "../../api/client";
 import { useOfRevision, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { Choice } from "../../kit/Choice";
+import { StepsOfBudget } from "../../kit/charts";
 import { Amount } from "../../kit/fields";
 import { figure } from "../../kit/figures";
 import { Heading, Labelled } from "../../kit/parts";
@@ -89,6 +90,13 @@ function OneBox({ drill }: { drill: Drill }) {
           {refused ? w.refused(refused, drill.steps.length) : w.all(drill.steps.length)}
         </span>
       </Heading>
+      {drill.steps.length > 1 && (
+        <StepsOfBudget
+          budget={drill.budget_w}
+          written={figure}
+          steps={drill.steps.map((step) => ({ given: step.given_w, refused: step.fed ? 0 : step.ask.watts }))}
+        />
+      )}
       <div className="wide fits">
         <table>
           <thead>

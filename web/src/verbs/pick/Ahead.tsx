@@ -13,6 +13,7 @@ import {
   type YearLine,
 } from "../../api/client";
 import { useAsked, useWork } from "../../api/work";
+import { BarsUnderLimit } from "../../kit/charts";
 import { figure, money } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
@@ -102,35 +103,66 @@ function Years({ lines }: { lines: readonly YearLine[] }) {
   const { outcome } = useWork();
   const horizon = outcome.project.settings.start_year + outcome.project.settings.horizon_years;
   return (
-    <table>
-      <thead>
-        <tr>
-          <th scope="col">{w.year}</th>
-          <th scope="col">{w.drops}</th>
-          <th scope="col">{w.ports}</th>
-          <th scope="col">{w.powered}</th>
-          <th scope="col">{w.watts}</th>
-          <th scope="col" data-left>
-            {w.verdict}
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {lines.map((line) => (
-          <tr key={line.year} data-horizon={line.year === horizon || undefined}>
-            <th scope="row">{line.year}</th>
-            <td>
-              {line.live}
-              {line.reserve > 0 && <i>+{line.reserve}</i>}
-            </td>
-            <Share used={line.ports} limit={line.ports_limit} />
-            <Share used={line.powered} limit={line.powered_limit} />
-            <Share used={Math.round(line.power_w)} limit={line.power_limit_w} />
-            <td data-left>{line.lacks ? <b>{w.short(line.lacks)}</b> : line.year === horizon ? w.horizon : ""}</td>
+    <>
+      <YearsDrawn lines={lines} horizon={horizon} />
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">{w.year}</th>
+            <th scope="col">{w.drops}</th>
+            <th scope="col">{w.ports}</th>
+            <th scope="col">{w.powered}</th>
+            <th scope="col">{w.watts}</th>
+            <th scope="col" data-left>
+              {w.verdict}
+            </th>
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {lines.map((line) => (
+            <tr key={line.year} data-horizon={line.year === horizon || undefined}>
+              <th scope="row">{line.year}</th>
+              <td>
+                {line.live}
+                {line.reserve > 0 && <i>+{line.reserve}</i>}
+              </td>
+              <Share used={line.ports} limit={line.ports_limit} />
+              <Share used={line.powered} limit={line.powered_limit} />
+              <Share used={Math.round(line.power_w)} limit={line.power_limit_w} />
+              <td data-left>{line.lacks ? <b>{w.short(line.lacks)}</b> : line.year === horizon ? w.horizon : ""}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}
+
+/** The same years as bars: what each asks of ports, powered ports and watts, against what these boxes have. */
+function YearsDrawn({ lines, horizon }: { lines: readonly YearLine[]; horizon: number }) {
+  const last = lines.at(-1);
+  const first = lines[0];
+  if (!first || !last) return null;
+  const marks = [...new Set([first.year, horizon, last.year])].map(String);
+  const drawn = [
+    { title: w.ports, unit: "", of: (line: YearLine) => line.ports, limit: last.ports_limit },
+    { title: w.powered, unit: "", of: (line: YearLine) => line.powered, limit: last.powered_limit },
+    { title: w.watts, unit: "W", of: (line: YearLine) => Math.round(line.power_w), limit: last.power_limit_w },
+  ];
+  return (
+    <div className="drawn">
+      {drawn.map(({ title, unit, of, limit }) => (
+        <BarsUnderLimit
+          key={title}
+          title={title}
+          unit={unit}
+          limit={limit}
+          marks={marks}
+          written={figure}
+          bars={lines.map((line) => ({ at: String(line.year), today: of(first), all: of(line) }))}
+        />
+      ))}
+    </div>
   );
 }
 
@@ -201,6 +233,7 @@ const Place = styled.div`
   display: grid; grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr); border-bottom: 1px solid var(--ink);
   > section { padding: 8px 16px 18px; min-width: 0; }
   > section + section { border-left: 1px solid var(--rule); }
+  .drawn { display: grid; grid-template-columns: repeat(3, minmax(0, 1fr)); gap: 14px; padding: 6px 0 4px; }
   table { width: 100%; border-top: 1px solid var(--rule); }
   tr { border-bottom: 1px solid var(--rule); }
   th, td { text-align: right; padding: 3px 0 3px 10px; font-weight: 400; white-space: nowrap; }

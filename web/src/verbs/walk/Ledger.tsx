@@ -1,5 +1,15 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type ClipboardEvent, memo, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import {
+  type ClipboardEvent,
+  type CSSProperties,
+  memo,
+  type RefObject,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import styled from "styled-components";
 import type { Drop, DropChanges } from "../../api/client";
 import { useChosen, useWork } from "../../api/work";
@@ -29,7 +39,7 @@ export function Ledger() {
   const [filter, setFilter] = useState("");
   const [sort, setSort] = useState<{ key: string; down: boolean } | null>(null);
   const [group, setGroup] = useState<(typeof GROUPS)[number]>("none");
-  const scroll = useRef<HTMLElement>(null);
+  const scroll = useRef<HTMLTableSectionElement>(null);
   const height = useHeightLeft(scroll, ROWS_LEAST * ROW);
   const lastTicked = useRef<number | null>(null);
   const ticked = chosen.drops;
@@ -132,17 +142,19 @@ export function Ledger() {
   const c = w.columns;
   const sorted = (key: string) => (sort?.key === key ? (sort.down ? "descending" : "ascending") : undefined);
   const head = (key: string, text: string, right = false) => (
-    <button
-      type="button"
-      className={right ? "r" : undefined}
-      aria-label={w.sortBy(text, sorted(key))}
-      data-sorted={sorted(key)}
-      onClick={() =>
-        setSort((now) => (now?.key !== key ? { key, down: false } : now.down ? null : { key, down: true }))
-      }
-    >
-      {text}
-    </button>
+    <th key={key} scope="col" aria-sort={sorted(key) ?? "none"}>
+      <button
+        type="button"
+        className={right ? "r" : undefined}
+        aria-label={w.sortBy(text, sorted(key))}
+        data-sorted={sorted(key)}
+        onClick={() =>
+          setSort((now) => (now?.key !== key ? { key, down: false } : now.down ? null : { key, down: true }))
+        }
+      >
+        {text}
+      </button>
+    </th>
   );
   return (
     <section aria-label={w.title}>
@@ -177,61 +189,65 @@ export function Ledger() {
           />
         </Tools>
       </Heading>
-      <Paper>
-        <Head role="group" aria-label={w.heads}>
-          <span />
-          {head("room", c.room)}
-          <span className="r">{c.no}</span>
-          {head("kind", c.kind)}
-          {LEDGER_COLUMNS.map((column) =>
-            head(column.key, column.head, column.key === "draw_w" || column.key === "run_m"),
-          ).map((button, place) => (
-            <span key={LEDGER_COLUMNS[place]?.key}>{button}</span>
-          ))}
+      <Paper aria-label={w.lines} aria-rowcount={lines.length + 1} aria-colcount={COLUMN_COUNT}>
+        <Head>
+          <tr aria-rowindex={1}>
+            <th scope="col" aria-label={w.chosenHead} />
+            {head("room", c.room)}
+            <th scope="col" className="r">
+              {c.no}
+            </th>
+            {head("kind", c.kind)}
+            {LEDGER_COLUMNS.map((column) =>
+              head(column.key, column.head, column.key === "draw_w" || column.key === "run_m"),
+            )}
+          </tr>
         </Head>
-        {drops.length === 0 && <p>{w.none}</p>}
-        {drops.length > 0 && shown.length === 0 && <p>{w.noneSuch(filter)}</p>}
-        <section
+        <tbody
           ref={scroll}
           className="scroll"
-          aria-label={w.lines}
           tabIndex={lines.length * ROW > height ? 0 : undefined}
-          style={{ height: Math.min(lines.length * ROW, height) }}
+          style={
+            { height: Math.min(lines.length * ROW, height), "--whole": `${rows.getTotalSize()}px` } as CSSProperties
+          }
         >
-          <ul style={{ height: rows.getTotalSize() }}>
-            {rows.getVirtualItems().map((item) => {
-              const line = lines[item.index];
-              if (!line) return null;
-              const at = { transform: `translateY(${item.start}px)` };
-              if ("head" in line) {
-                return (
-                  <li key={`head-${line.head}`} className="group" style={at}>
-                    {line.head} <i>{w.drops(line.count)}</i>
-                  </li>
-                );
-              }
-              const { drop } = line;
-              const name = `${what(drop)} ${numbers.get(drop.id)}, ${names.get(drop.room_id)}`;
-              const lit = ticked.has(drop.id) || (drop.room_id === chosen.roomId && columnOf(drop) === chosen.kind);
+          {rows.getVirtualItems().map((item) => {
+            const line = lines[item.index];
+            if (!line) return null;
+            const at = { transform: `translateY(${item.start}px)` };
+            if ("head" in line) {
               return (
-                <LedgerLine
-                  key={drop.id}
-                  drop={drop}
-                  name={name}
-                  room={names.get(drop.room_id) ?? ""}
-                  number={numbers.get(drop.id) ?? 0}
-                  what={what(drop)}
-                  usualRun={lengths[drop.id]}
-                  lit={lit}
-                  ticked={ticked.has(drop.id)}
-                  top={item.start}
-                  acts={acts}
-                />
+                <tr key={`head-${line.head}`} aria-rowindex={item.index + 2} className="group" style={at}>
+                  <td colSpan={COLUMN_COUNT}>
+                    {line.head} <i>{w.drops(line.count)}</i>
+                  </td>
+                </tr>
               );
-            })}
-          </ul>
-        </section>
+            }
+            const { drop } = line;
+            const name = `${what(drop)} ${numbers.get(drop.id)}, ${names.get(drop.room_id)}`;
+            const lit = ticked.has(drop.id) || (drop.room_id === chosen.roomId && columnOf(drop) === chosen.kind);
+            return (
+              <LedgerLine
+                key={drop.id}
+                drop={drop}
+                name={name}
+                room={names.get(drop.room_id) ?? ""}
+                number={numbers.get(drop.id) ?? 0}
+                what={what(drop)}
+                usualRun={lengths[drop.id]}
+                lit={lit}
+                ticked={ticked.has(drop.id)}
+                top={item.start}
+                index={item.index}
+                acts={acts}
+              />
+            );
+          })}
+        </tbody>
       </Paper>
+      {drops.length === 0 && <None>{w.none}</None>}
+      {drops.length > 0 && shown.length === 0 && <None>{w.noneSuch(filter)}</None>}
     </section>
   );
 }
@@ -246,6 +262,7 @@ interface LineProps {
   lit: boolean;
   ticked: boolean;
   top: number;
+  index: number;
   /** What lines do, always as of now. */
   acts: RefObject<Acts>;
 }
@@ -265,39 +282,47 @@ const LedgerLine = memo(function LedgerLine({ drop, name, acts, ...line }: LineP
     onPaste: (event: ClipboardEvent) => acts.current.paste(event, drop, column),
   });
   return (
-    <li data-lit={line.lit || undefined} style={{ transform: `translateY(${line.top}px)` }}>
-      <div
+    <tr
+      aria-rowindex={line.index + 2}
+      data-lit={line.lit || undefined}
+      style={{ transform: `translateY(${line.top}px)` }}
+    >
+      <td
         onClickCapture={(event) => {
           ranged.current = event.shiftKey;
         }}
       >
         <TickBox label={w.choose(name)} value={line.ticked} set={() => acts.current.tick(drop.id, ranged.current)} />
-      </div>
-      <span title={line.room}>{line.room}</span>
-      <span className="r">{line.number}</span>
-      <span title={line.what}>{line.what}</span>
-      <div {...pasted(0)}>
+      </td>
+      <td title={line.room}>{line.room}</td>
+      <td className="r">{line.number}</td>
+      <td title={line.what}>{line.what}</td>
+      <td {...pasted(0)}>
         <Text label={`${c.label}: ${name}`} value={drop.label} set={(label) => change(drop, { label })} />
-      </div>
-      <div {...pasted(1)}>
+      </td>
+      <td {...pasted(1)}>
         <Text label={`${c.place}: ${name}`} value={drop.place} set={(place) => change(drop, { place })} />
-      </div>
-      <Choice
-        lazy
-        label={`${c.speed}: ${name}`}
-        value={String(drop.speed_mbit)}
-        options={SPEEDS.map((value) => [String(value), speed(value)])}
-        set={(value) => change(drop, { speed_mbit: Number(value) as Drop["speed_mbit"] })}
-      />
-      <Choice
-        lazy
-        label={`${c.poe}: ${name}`}
-        value={drop.poe_class == null ? "" : String(drop.poe_class)}
-        options={[["", "–"], ...CLASSES.map((value): [string, string] => [String(value), `cl. ${value}`])]}
-        set={(value) => change(drop, { poe_class: value === "" ? null : Number(value) })}
-        powered={drop.poe_class != null}
-      />
-      <div {...pasted(4)}>
+      </td>
+      <td>
+        <Choice
+          lazy
+          label={`${c.speed}: ${name}`}
+          value={String(drop.speed_mbit)}
+          options={SPEEDS.map((value) => [String(value), speed(value)])}
+          set={(value) => change(drop, { speed_mbit: Number(value) as Drop["speed_mbit"] })}
+        />
+      </td>
+      <td>
+        <Choice
+          lazy
+          label={`${c.poe}: ${name}`}
+          value={drop.poe_class == null ? "" : String(drop.poe_class)}
+          options={[["", "–"], ...CLASSES.map((value): [string, string] => [String(value), `cl. ${value}`])]}
+          set={(value) => change(drop, { poe_class: value === "" ? null : Number(value) })}
+          powered={drop.poe_class != null}
+        />
+      </td>
+      <td {...pasted(4)}>
         <Amount
           label={`${c.draw}: ${name}`}
           value={drop.poe_class == null && !drop.draw_w ? null : drop.draw_w}
@@ -305,8 +330,8 @@ const LedgerLine = memo(function LedgerLine({ drop, name, acts, ...line }: LineP
           set={(value) => change(drop, { draw_w: value ?? 0 })}
           powered={drop.poe_class != null}
         />
-      </div>
-      <div {...pasted(5)}>
+      </td>
+      <td {...pasted(5)}>
         <Amount
           label={`${c.run}: ${name}`}
           value={drop.run_m ?? null}
@@ -314,26 +339,32 @@ const LedgerLine = memo(function LedgerLine({ drop, name, acts, ...line }: LineP
           metres
           set={(value) => change(drop, { run_m: value })}
         />
-      </div>
-      <Choice
-        lazy
-        label={`${c.category}: ${name}`}
-        value={drop.category}
-        options={CATEGORIES.map((value) => [value, value])}
-        set={(category) => change(drop, { category })}
-      />
-      <Choice
-        lazy
-        label={`${c.jacket}: ${name}`}
-        value={drop.outdoor_jacket ? "out" : "in"}
-        options={[
-          ["in", w.indoor],
-          ["out", w.outdoor],
-        ]}
-        set={(value) => change(drop, { outdoor_jacket: value === "out" })}
-      />
-      <Tick label={`${c.use}: ${name}`} value={drop.in_use} set={(in_use) => change(drop, { in_use })} />
-    </li>
+      </td>
+      <td>
+        <Choice
+          lazy
+          label={`${c.category}: ${name}`}
+          value={drop.category}
+          options={CATEGORIES.map((value) => [value, value])}
+          set={(category) => change(drop, { category })}
+        />
+      </td>
+      <td>
+        <Choice
+          lazy
+          label={`${c.jacket}: ${name}`}
+          value={drop.outdoor_jacket ? "out" : "in"}
+          options={[
+            ["in", w.indoor],
+            ["out", w.outdoor],
+          ]}
+          set={(value) => change(drop, { outdoor_jacket: value === "out" })}
+        />
+      </td>
+      <td>
+        <Tick label={`${c.use}: ${name}`} value={drop.in_use} set={(in_use) => change(drop, { in_use })} />
+      </td>
+    </tr>
   );
 });
 
@@ -350,6 +381,10 @@ function numbered(lines: readonly Drop[]): Map<number, number> {
   return numbers;
 }
 
+const None = styled.p`
+  font: 15px var(--voice); color: var(--faint); padding: 10px 2px;
+`;
+
 const Tools = styled.div`
   display: flex; flex-wrap: wrap; gap: 2px 12px; align-items: baseline; justify-content: flex-end;
   input { width: 120px; padding: 0 2px; }
@@ -358,9 +393,12 @@ const Tools = styled.div`
 const COLUMNS =
   "22px minmax(86px,1.2fr) 24px minmax(84px,1fr) minmax(70px,1.3fr) minmax(54px,.8fr) 58px 52px 52px 50px 44px 72px 42px";
 
-const Head = styled.div`
-  display: grid; grid-template-columns: ${COLUMNS}; gap: 0 6px; font-size: 12.5px; font-stretch: 82%; color: var(--faint);
-  border-bottom: 1px solid var(--ink); padding: 3px 0; min-width: 760px;
+const COLUMN_COUNT = COLUMNS.split(/ (?![^(]*\))/).length;
+
+const Head = styled.thead`
+  display: block; min-width: 760px; border-bottom: 1px solid var(--ink); padding: 3px 0;
+  tr { display: grid; grid-template-columns: ${COLUMNS}; gap: 0 6px; font-size: 12.5px; font-stretch: 82%; color: var(--faint); }
+  th { font-weight: 400; text-align: left; min-width: 0; padding: 0; }
   .r { text-align: right; padding-right: 3px; }
   button { background: none; border: 0; padding: 0; cursor: pointer; color: inherit; text-align: left; white-space: nowrap; width: 100%; overflow: hidden; }
   button.r { text-align: right; }
@@ -370,21 +408,20 @@ const Head = styled.div`
   [data-sorted="descending"]::after { content: " ↓"; }
 `;
 
-const Paper = styled.div`
-  overflow-x: auto;
-  > p { font: 15px var(--voice); color: var(--faint); padding: 10px 2px; }
+const Paper = styled.table`
+  display: block; overflow-x: auto;
   /* a root of its own for layout: lines that come into sight leave the tally alone */
-  .scroll { contain: strict; overflow: hidden auto; min-width: 760px; scrollbar-width: thin; }
-  ul { position: relative; }
-  li {
+  .scroll { display: block; position: relative; contain: strict; overflow: hidden auto; min-width: 760px; scrollbar-width: thin; }
+  .scroll::after { content: ""; display: block; height: var(--whole); }
+  .scroll tr {
     position: absolute; left: 0; right: 0; height: ${ROW}px; display: grid; grid-template-columns: ${COLUMNS}; gap: 0 6px;
     align-items: center; border-bottom: 1px solid var(--rule);
   }
-  li[data-lit] { background: var(--earth); font-weight: 550; }
-  li.group { display: block; font-weight: 650; padding: 5px 2px 0; border-bottom: 1px solid var(--ink); }
-  li.group i { font-style: normal; font-weight: 400; color: var(--faint); margin-left: 6px; }
-  li > div { min-width: 0; }
-  li > span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  .scroll [data-lit] { background: var(--earth); font-weight: 550; }
+  .scroll tr.group { display: block; font-weight: 650; padding: 5px 2px 0; border-bottom: 1px solid var(--ink); }
+  .group i { font-style: normal; font-weight: 400; color: var(--faint); margin-left: 6px; }
+  td { min-width: 0; padding: 0; }
+  td[title] { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   .r { text-align: right; }
   input:not([type="checkbox"]), ${ChoiceButton} {
     background: none; border: 0; border-radius: 0; padding: 2px; width: 100%; min-width: 0; text-overflow: ellipsis;
