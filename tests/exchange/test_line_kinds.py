@@ -1,14 +1,10 @@
 """A kind of line is a module: one put into the folder is in files, tables and picks from then on, and nothing else
 changes."""
 
-import shutil
-import subprocess
-import sys
-from pathlib import Path
-
-import baugrund
 from baugrund.core.facts.lines import KINDS
 from baugrund.exchange.price_columns import COLUMNS
+
+from ..copies import in_a_copy
 
 MADE_UP = '''
 from typing import Annotated, Literal
@@ -61,15 +57,10 @@ assert all(why.kind != "hook" for why in reasons(project, both, after))
 
 
 def test_a_made_up_kind_is_added_in_one_file(tmp_path):
-    package = Path(baugrund.__file__).parent
-    copy = tmp_path / "baugrund"
-    shutil.copytree(package, copy)
-    (copy / "core" / "facts" / "lines" / "hook.py").write_text(MADE_UP)
-    done = subprocess.run(
-        [sys.executable, "-c", USED], cwd=tmp_path, env={"PYTHONPATH": str(tmp_path), "PATH": "/usr/bin:/bin"},
-        capture_output=True, text=True, check=False,
-    )  # fmt: skip
-    assert done.returncode == 0, done.stderr[-2000:]
+    def add(copy):
+        (copy / "core" / "facts" / "lines" / "hook.py").write_text(MADE_UP)
+
+    in_a_copy(tmp_path, add, USED)
 
 
 def test_every_field_of_every_kind_has_a_column_of_its_own_head():

@@ -10,33 +10,29 @@ export function optionsOf<Key extends string>(words: Readonly<Record<Key, string
   return Object.entries(words) as [Key, string][];
 }
 
-/** One of a few, where it stands. */
+/** One of a few, where it stands; the list of options is made when it is opened, for sheets and tables have many. */
 export function Choice<Key extends string>(props: {
   label: string;
   value: Key;
   options: readonly Option<NoInfer<Key>>[];
   powered?: boolean;
-  /** In long lists: the list of options is made when somebody comes near. */
-  lazy?: boolean;
   set: (value: Key) => Promise<boolean>;
 }) {
   const [shown, choose] = useShown(props.value, props.set);
-  const [near, setNear] = useState(!props.lazy);
+  const [opened, setOpened] = useState(false);
+  if (opened) return <Chooser {...props} value={shown} set={choose} isOpened />;
   const text = props.options.find(([key]) => key === shown)?.[1];
-  if (!near) {
-    return (
-      <ChoiceButton
-        aria-label={props.label}
-        aria-haspopup="listbox"
-        data-power={props.powered || undefined}
-        onFocus={() => setNear(true)}
-        onHoverStart={() => setNear(true)}
-      >
-        <span>{text}</span>
-      </ChoiceButton>
-    );
-  }
-  return <Chooser {...props} value={shown} set={choose} isLate={props.lazy} />;
+  return (
+    <ChoiceButton
+      aria-label={typeof text === "string" ? `${text} ${props.label}` : props.label}
+      aria-haspopup="listbox"
+      data-power={props.powered || undefined}
+      onPress={() => setOpened(true)}
+      onKeyDown={(event) => event.key.startsWith("Arrow") && setOpened(true)}
+    >
+      <span>{text}</span>
+    </ChoiceButton>
+  );
 }
 
 /** The same, of a value that is nobody's but the screen's. */
@@ -47,18 +43,19 @@ export function Chooser<Key extends string>(props: {
   /** What stands there while nothing is chosen. */
   placeholder?: string;
   powered?: boolean;
-  /** It takes the place of a button that has the focus. */
-  isLate?: boolean;
+  /** It is made because somebody opened it. */
+  isOpened?: boolean;
   set: (value: Key) => void;
 }) {
   return (
     <Select
       aria-label={props.label}
       placeholder={props.placeholder}
+      defaultOpen={props.isOpened}
       value={props.value === null ? null : idOf(props.value)}
       onChange={(id) => props.set(String(id).slice(1) as Key)}
     >
-      <ChoiceButton data-power={props.powered || undefined} autoFocus={props.isLate}>
+      <ChoiceButton data-power={props.powered || undefined}>
         <SelectValue />
       </ChoiceButton>
       <Options placement="bottom start">

@@ -305,7 +305,6 @@ const LedgerLine = memo(function LedgerLine({ drop, name, acts, ...line }: LineP
       </td>
       <td>
         <Choice
-          lazy
           label={`${c.speed}: ${name}`}
           value={String(drop.speed_mbit)}
           options={SPEEDS.map((value) => [String(value), speed(value)])}
@@ -314,7 +313,6 @@ const LedgerLine = memo(function LedgerLine({ drop, name, acts, ...line }: LineP
       </td>
       <td>
         <Choice
-          lazy
           label={`${c.poe}: ${name}`}
           value={drop.poe_class == null ? "" : String(drop.poe_class)}
           options={[["", "–"], ...CLASSES.map((value): [string, string] => [String(value), `cl. ${value}`])]}
@@ -342,7 +340,6 @@ const LedgerLine = memo(function LedgerLine({ drop, name, acts, ...line }: LineP
       </td>
       <td>
         <Choice
-          lazy
           label={`${c.category}: ${name}`}
           value={drop.category}
           options={CATEGORIES.map((value) => [value, value])}
@@ -351,7 +348,6 @@ const LedgerLine = memo(function LedgerLine({ drop, name, acts, ...line }: LineP
       </td>
       <td>
         <Choice
-          lazy
           label={`${c.jacket}: ${name}`}
           value={drop.outdoor_jacket ? "out" : "in"}
           options={[

@@ -22,8 +22,6 @@ export const VIEWS = ["tally", "plan", "section", "list", "history"] as const;
 /** Every drop, room by room: counted in the tally, one by one in the ledger, placed on the plan, cut open in the section. */
 export function Walk() {
   const { id, outcome } = useWork();
-  const chosen = useChosen();
-  const chosenDrops = outcome.project.drops.filter((drop) => chosen.drops.has(drop.id));
   const { view = "tally" } = useParams();
   const empty = !outcome.project.rooms.length;
   if (empty && view !== "list" && view !== "history") return <EmptyWalk />;
@@ -49,7 +47,7 @@ export function Walk() {
             </div>
             <div className="beside">
               <SmallPlan />
-              {chosenDrops.length > 0 && <DropSheet drops={chosenDrops} />}
+              <ChosenDrops />
               <Findings verb="walk" />
             </div>
           </Surface>
@@ -57,6 +55,13 @@ export function Walk() {
       </Suspense>
     </Views>
   );
+}
+
+function ChosenDrops() {
+  const { outcome } = useWork();
+  const chosen = useChosen();
+  const drops = outcome.project.drops.filter((drop) => chosen.drops.has(drop.id));
+  return drops.length > 0 && <DropSheet drops={drops} />;
 }
 
 const Surface = styled.div`
