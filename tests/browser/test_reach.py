@@ -25,7 +25,7 @@ def on_plan(page, x, y):
 
 def test_a_path_is_drawn_kept_chosen_and_taken_back(reach, house, projects):
     reach.get_by_role("button", name="Draw a path").click()
-    choose(reach, "Kind of the new path", "Conduit")
+    choose(reach, "Kind of the new path", "conduit")
     keep = reach.get_by_role("button", name="Finish the path", exact=True)
     expect(keep).to_be_disabled()
     for spot in ((0.42, 0.3), (0.42, 0.7), (0.55, 0.9)):

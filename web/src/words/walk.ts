@@ -240,7 +240,6 @@ export const walk = {
     all: (n: number) => `Choose all ${n}`,
     noneOf: "Choose none",
     drops: (n: number) => `${n} ${n === 1 ? "drop" : "drops"}`,
-    chosenHead: "Chosen",
     sortBy: (column: string, now: string | undefined) => `${column}: sort${now ? `, now ${now}` : ""}`,
     group: "Group lines",
     groups: { none: "not grouped", room: "by room", kind: "by kind", floor: "by floor" },
