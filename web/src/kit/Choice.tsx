@@ -1,4 +1,4 @@
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Button, ListBox, ListBoxItem, Popover, Select, SelectValue } from "react-aria-components";
 import styled from "styled-components";
 import { useShown } from "./useShown";
@@ -47,15 +47,24 @@ export function Chooser<Key extends string>(props: {
   isOpened?: boolean;
   set: (value: Key) => void;
 }) {
+  const button = useRef<HTMLButtonElement>(null);
+  const [isOpen, setOpen] = useState(false);
+  useEffect(() => {
+    if (!props.isOpened) return;
+    // it has the focus before its options take it, so that it gets it back
+    button.current?.focus();
+    setOpen(true);
+  }, [props.isOpened]);
   return (
     <Select
       aria-label={props.label}
       placeholder={props.placeholder}
-      defaultOpen={props.isOpened}
+      isOpen={isOpen}
+      onOpenChange={setOpen}
       value={props.value === null ? null : idOf(props.value)}
       onChange={(id) => props.set(String(id).slice(1) as Key)}
     >
-      <ChoiceButton data-power={props.powered || undefined}>
+      <ChoiceButton ref={button} data-power={props.powered || undefined}>
         <SelectValue />
       </ChoiceButton>
       <Options placement="bottom start">
