@@ -11,6 +11,7 @@ import math
 from collections import defaultdict
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import lru_cache
 from itertools import pairwise, product
 
 from shapely import LineString, STRtree
@@ -76,17 +77,20 @@ class _Stretch:
 @kept
 def wall_pieces(project: Project) -> tuple[WallPiece, ...]:
     """The walls of every floor as pieces between nodes; rooms that nobody has drawn have none, nor has open ground."""
-    rooms: dict[int, list[Room]] = defaultdict(list)
-    walls: dict[int, list[Wall]] = defaultdict(list)
-    for room in project.rooms:
-        if room.outline and not room.outside:
-            rooms[room.floor_id].append(room)
-    for wall in project.walls:
-        walls[wall.floor_id].append(wall)
+    drawn = tuple(room for room in project.rooms if room.outline and not room.outside)
+    return _pieces(tuple(floor.id for floor in project.floors), drawn, project.walls)
+
+
+@lru_cache(maxsize=8)
+def _pieces(floor_ids: tuple[int, ...], drawn: tuple[Room, ...], walls: tuple[Wall, ...]) -> tuple[WallPiece, ...]:
+    """The pieces, kept from one state of a project to the next while no wall and no room is another."""
     return tuple(
-        _piece(floor.id, stretch)
-        for floor in project.floors
-        for stretch in _with_walls(_around(rooms[floor.id]), walls[floor.id])
+        _piece(floor_id, stretch)
+        for floor_id in floor_ids
+        for stretch in _with_walls(
+            _around([room for room in drawn if room.floor_id == floor_id]),
+            [wall for wall in walls if wall.floor_id == floor_id],
+        )
     )
 
 
