@@ -13,10 +13,7 @@ export function TickBox(props: {
 }) {
   return (
     <Box aria-label={props.label} isSelected={props.value} onChange={props.set}>
-      <Square viewBox="0 0 13 13" aria-hidden="true">
-        <rect x="0.5" y="0.5" width="12" height="12" />
-        <path d="M2.6 6.8 5.4 9.8 10.6 2.8" />
-      </Square>
+      {MARK}
       {props.children}
     </Box>
   );
@@ -43,10 +40,7 @@ export function TickedLine(props: {
   const [shown, choose] = useShown(props.value, props.set);
   return (
     <LineBox aria-label={props.label} isSelected={shown} onChange={choose}>
-      <Square viewBox="0 0 13 13" aria-hidden="true">
-        <rect x="0.5" y="0.5" width="12" height="12" />
-        <path d="M2.6 6.8 5.4 9.8 10.6 2.8" />
-      </Square>
+      {MARK}
       {props.children}
     </LineBox>
   );
@@ -96,6 +90,13 @@ const Square = styled.svg`
   [data-selected] > & path { stroke: var(--clay); }
   [data-focus-visible] > & { outline: 2px solid var(--clay); outline-offset: 1px; }
 `;
+
+const MARK = (
+  <Square viewBox="0 0 13 13" aria-hidden="true">
+    <rect x="0.5" y="0.5" width="12" height="12" />
+    <path d="M2.6 6.8 5.4 9.8 10.6 2.8" />
+  </Square>
+);
 
 const Box = styled(Checkbox)`
   position: relative; display: inline-flex; gap: 6px; align-items: center; cursor: pointer; vertical-align: -2px; flex: none;

@@ -75,7 +75,7 @@ RESOURCES: tuple[Resource, ...] = (
         too_much=lambda taken, there: f"{taken / 1000:g} kg; the housing carries {there / 1000:g} kg.",
         more=lambda there: f"More load would do: the housing carries {there / 1000:g} kg.",
         lifted={"load_kg": 2000.0},
-        formula="{boxes} weigh {used:g} of the {limit:g} kg that the housing carries",
+        formula="{boxes}: {used:g} kg of the {limit:g} kg that the housing carries",
         source="Masses as the data sheets state them; what else stands in the housing is not counted.",
         per=1000,
     ),

@@ -30,7 +30,8 @@ JOINED_M = 0.1
 """A wall that ends so close to another one, or to a corner, ends there [m]."""
 LEAST_GAP_M = 0.02
 """Rooms that are closer share a side: what is between them is no thickness of a wall [m]."""
-
+ON_M = 0.02
+"""A node that is no further from a wall lies on it [m]."""
 SQUARE_M = 4.0
 """Side of the squares by which stretches that are close are found [m]."""
 
@@ -43,6 +44,8 @@ class WallPiece(Fact):
     end: Point
     material: Material
     thickness_mm: int
+    thickness_known: bool
+    """Whether somebody typed it, or drew its two faces; else it is what the material usually has."""
     room_ids: tuple[int, ...]
     """Rooms that it bounds: none, one or two."""
     wall_id: int | None
@@ -97,12 +100,14 @@ def _pieces(floor_ids: tuple[int, ...], drawn: tuple[Room, ...], walls: tuple[Wa
 def _piece(floor_id: int, stretch: _Stretch) -> WallPiece:
     said = max(stretch.walls, key=lambda wall: wall.id, default=None)
     material = said.material if said else max((side.room.wall for side in stretch.sides), key=MATERIALS.index)
+    known_mm = (said.thickness_mm if said else None) or _gap_mm(stretch)
     return WallPiece(
         floor_id=floor_id,
         start=stretch.start,
         end=stretch.end,
         material=material,
-        thickness_mm=(said and said.thickness_mm) or _gap_mm(stretch) or USUAL_THICKNESS_MM[material],
+        thickness_mm=known_mm or USUAL_THICKNESS_MM[material],
+        thickness_known=known_mm is not None,
         room_ids=tuple(sorted({side.room.id for side in stretch.sides})),
         wall_id=said.id if said else None,
     )
@@ -273,7 +278,7 @@ def _snapped(spot: Point, near: Sequence[_Stretch]) -> Point:
 
 def _is_on(spot: Point, stretch: _Stretch) -> bool:
     near = _inside(stretch.start, stretch.end, spot)
-    return near is not None and math.dist(near, spot) <= LEAST_GAP_M
+    return near is not None and math.dist(near, spot) <= ON_M
 
 
 def _inside(start: Point, end: Point, spot: Point) -> Point | None:

@@ -40,7 +40,7 @@ export function FloorPlan(props: PlanProps) {
   const placed = useMemo(() => layout.drops.filter((drop) => drop.floor_id === floor.id), [layout, floor.id]);
   const drops = useMemo(() => new Map(outcome.project.drops.map((drop) => [drop.id, drop])), [outcome.project.drops]);
   const names = useMemo(() => new Map(outcome.project.rooms.map((room) => [room.id, room])), [outcome.project.rooms]);
-  const kindOf = useMemo(() => new Map(kinds.map((kind) => [kind.key, kind])), [kinds]);
+  const kindOf = useMemo(() => new Map<string, KindLine>(kinds.map((kind) => [kind.key, kind])), [kinds]);
   const corners = useMemo(() => rooms.flatMap((room) => spots(room.outline)), [rooms]);
   const { beyond } = props;
   const whole = useMemo(() => around([...corners, ...(beyond ?? [])], MARGIN_M), [corners, beyond]);
@@ -56,7 +56,7 @@ export function FloorPlan(props: PlanProps) {
   const entries = layout.entries.filter((entry) => entry.floor_id === floor.id);
   const closetName = (number: number) => outcome.project.closets.find((one) => one.id === number)?.name ?? "";
   const entryName = (number: number) => outcome.project.entries.find((one) => one.id === number)?.name ?? "";
-  const codeOf = (number: number) => kinds.find((kind) => kind.key === drops.get(number)?.kind)?.column ?? "";
+  const codeOf = (number: number) => kindOf.get(drops.get(number)?.kind ?? "")?.column ?? "";
   const at = ({ x_m, y_m }: { x_m: number; y_m: number }): Spot => [x_m, y_m];
   /** Both sides of a spot, the right one first where there is room for it. */
   const beside = (key: string, spot: Spot, dx: number, dy: number, text: string): Label[] => {

@@ -51,7 +51,8 @@ function OnePiece({ piece, room }: { piece: Piece; room: Room }) {
       />
       <Amount
         label={`${w.thickness}, ${name}`}
-        value={piece.thickness_mm}
+        value={piece.thickness_known ? piece.thickness_mm : null}
+        usual={piece.thickness_mm}
         least={2}
         most={2000}
         set={(thickness_mm) => say({ thickness_mm })}
