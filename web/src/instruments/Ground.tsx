@@ -197,6 +197,9 @@ const Strip = styled.section`
     height: auto; flex-direction: column; gap: 8px; overflow: visible; background: var(--earth);
     border-top: 2px solid var(--ink);
     ol { overflow-x: auto; padding-bottom: 8px; margin-top: 0; }
+    .site { border-left: 0; margin: 0; padding-left: 0; }
+    .site h3 { position: static; }
+    .site ol { margin-top: 0; }
     .nothing { padding: 0 0 10px; }
   }
   @media print { break-inside: avoid; }
