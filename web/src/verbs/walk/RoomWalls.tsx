@@ -64,7 +64,7 @@ function OnePiece({ piece, room }: { piece: Piece; room: Room }) {
 
 const Pieces = styled.ul`
   li {
-    display: grid; grid-template-columns: 64px minmax(0, 1fr) minmax(0, 1fr) 4.5ch auto; gap: 6px; align-items: baseline;
+    display: grid; grid-template-columns: 48px minmax(0, 1fr) 80px 4.5ch auto; gap: 6px; align-items: baseline;
     padding: 2px 0; border-bottom: 1px solid var(--rule);
   }
   b { font-weight: 550; text-align: right; white-space: nowrap; }
