@@ -4,7 +4,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
-import { Told } from "./api/client";
+import { isRefused } from "./api/client";
 import { ProjectFrame } from "./frame/ProjectFrame";
 import { Theme } from "./kit/theme";
 import { lastPlace } from "./start/lastPlace";
@@ -19,8 +19,8 @@ const Reach = lazy(() => import("./verbs/reach/Reach").then((verb) => ({ default
 const Load = lazy(() => import("./verbs/load/Load").then((verb) => ({ default: verb.Load })));
 const Pick = lazy(() => import("./verbs/pick/Pick").then((verb) => ({ default: verb.Pick })));
 
-// once more where the server could not answer; what it refused, it would refuse again
-const retry = (count: number, error: Error) => count < 1 && !(error instanceof Told && error.status < 500);
+// once more where the server could not answer
+const retry = (count: number, error: Error) => count < 1 && !isRefused(error);
 const cache = new QueryClient({ defaultOptions: { queries: { retry, refetchOnWindowFocus: false } } });
 
 function Home() {

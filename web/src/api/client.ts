@@ -106,6 +106,9 @@ export class Told extends Error {
   }
 }
 
+/** Whether the server refused what was asked: it would refuse it again. */
+export const isRefused = (error: unknown) => error instanceof Told && error.status < 500;
+
 /** The data of a response, or the server's sentence thrown. */
 export async function data<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   const { data: value, error, response } = await call;

@@ -7,6 +7,7 @@ import {
   data,
   type Edit,
   http,
+  isRefused,
   type KindLine,
   type Outcome,
   type PickFor,
@@ -118,7 +119,7 @@ export function WorkProvider(props: {
     () =>
       listen((word) => {
         if (word.again) {
-          cache.invalidateQueries({ queryKey: key });
+          cache.invalidateQueries({ queryKey: key, predicate: ({ state }) => !isRefused(state.error) });
           cache.invalidateQueries({ queryKey: ["asked", id] });
         }
         if (word.project !== id) return;
