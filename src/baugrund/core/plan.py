@@ -38,12 +38,16 @@ from .facts.fact import Fact
 from .facts.labour import Task, hours_by_task
 from .facts.paths import Cable, Colour, Fibre, Path, PathRate
 from .facts.project import GrowthRate, Holding, Project, Settings, Stance
-from .facts.walls import Wall
+from .facts.sight import Plot, View
+from .facts.walls import Opening, Wall
 from .findings import Finding
 from .places.labels import labels
 from .places.mounting import small_parts
 from .places.setting_out import SetOut, set_out
 from .places.walls import WallPiece, wall_pieces
+from .sight.scene import PlacedOpening, scene
+from .sight.targets import TargetLine, targets_of
+from .sight.views import SunInView, ViewLine, suns_of, views_of
 from .siting.answers import Siting, siting
 from .standing.drill import Drill, drills
 from .standing.flows import Flows, flows
@@ -110,6 +114,20 @@ class Walk(Fact):
     """Streams that each recorder or NAS keeps."""
     small_parts: dict[str, int]
     set_out: tuple[SetOut, ...]
+
+
+class CoverPlan(Fact):
+    """What cameras see, and what must be seen."""
+
+    openings: tuple[Opening, ...]
+    in_walls: tuple[PlacedOpening, ...]
+    """Openings from end to end in their walls; those in no wall are missing."""
+    plots: tuple[Plot, ...]
+    typed_views: tuple[View, ...]
+    views: tuple[ViewLine, ...]
+    """Every lens with all that nobody has typed filled in, its bands at the height of a face."""
+    targets: tuple[TargetLine, ...]
+    low_sun: tuple[SunInView, ...]
 
 
 class LinkPlan(Fact):
@@ -194,6 +212,7 @@ class Plan(Fact):
     project: str
     brief: Brief
     walk: Walk
+    cover: CoverPlan
     reach: ReachPlan
     load: LoadPlan
     pick: PickPlan
@@ -213,6 +232,7 @@ def plan(project: Project, catalogue: Catalogue, *, proposals: bool = False) -> 
         project=project.name,
         brief=_brief(project),
         walk=_walk(project, told),
+        cover=_cover(project),
         reach=_reach(project, catalogue, proposals),
         load=_load(project, grounds),
         pick=_pick(picker, answers, followed, proposals),
@@ -266,6 +286,13 @@ def _busy_mbit(project: Project, drop: Drop) -> float:
 
 def _reserve(demand: Demand) -> dict[str, int]:
     return dict(Counter(asked.kind for asked in demand.reserve))
+
+
+def _cover(project: Project) -> CoverPlan:
+    return CoverPlan(
+        openings=project.openings, in_walls=scene(project).openings, plots=project.plots, typed_views=project.views,
+        views=views_of(project), targets=targets_of(project), low_sun=suns_of(project),
+    )  # fmt: skip
 
 
 def _reach(project: Project, catalogue: Catalogue, proposals: bool) -> ReachPlan:

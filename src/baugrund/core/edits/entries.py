@@ -28,13 +28,15 @@ from ..facts.fact import Fact, Id
 from ..facts.labour import TaskRate
 from ..facts.paths import Cable, Colour, Fibre, Path, PathRate
 from ..facts.project import REFERENCES, Project
-from ..facts.walls import Wall
+from ..facts.sight import Plot, Target, View
+from ..facts.walls import Opening, Wall
 from .rows import Values, found, replaced
 
 ListName = Literal[
     "lines", "goals", "clients", "services", "kit", "measures", "declined", "duties", "additions", "buildings",
     "floors", "closets", "entries", "own_kinds", "paths", "path_rates", "task_rates", "cables", "colours", "fibres",
-    "candidates", "landmarks", "walls", "price_lists",
+    "candidates", "landmarks", "walls", "openings", "plots", "views", "targets",
+    "price_lists",
 ]  # fmt: skip
 
 LISTS: dict[str, tuple[type[Fact], str]] = {
@@ -61,6 +63,10 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "candidates": (Candidate, "place for a closet"),
     "landmarks": (Landmark, "landmark"),
     "walls": (Wall, "wall"),
+    "openings": (Opening, "opening"),
+    "plots": (Plot, "boundary"),
+    "views": (View, "view"),
+    "targets": (Target, "target"),
     "price_lists": (PriceList, "price list"),
 }
 """Per list: the type of its rows, and the word for one."""
@@ -116,8 +122,10 @@ class RemoveEntry(Fact):
         rest = replaced(project, **{self.list: tuple(row for row in rows if row is not old)})
         if self.list == "floors":
             rest = _without_ways_of(rest, self.id)
-            for name in ("landmarks", "walls"):
+            for name in ("landmarks", "walls", "openings", "targets"):
                 rest = replaced(rest, **{name: tuple(one for one in getattr(rest, name) if one.floor_id != self.id)})
+            gone = {one.id for one in project.targets} - {one.id for one in rest.targets}
+            rest = unnamed(rest, "targets", gone)
         if self.list == "closets":
             if old is project.head_end:
                 raise InvalidInput(f"{old.name} is the head end; a project keeps one.", "closets")

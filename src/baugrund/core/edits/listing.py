@@ -26,7 +26,7 @@ from ..facts.drop import (
     Traffic,
     Watts,
 )
-from ..facts.drop_kinds import DROP_KINDS, KindKey
+from ..facts.drop_kinds import DROP_KINDS, SEEING_KINDS, KindKey
 from ..facts.fact import Fact, Id, Name, Note, PictureKey, Text
 from ..facts.lines.line import PoeCap, Speed
 from ..facts.project import MAX_DROPS, Project
@@ -283,6 +283,8 @@ class ChangeDrops(Fact):
             given = {"x_m": None, "y_m": None, **given}
         if "kind" in given:
             given = {"variant": "", "own_kind_id": None, **given}
+        if given.get("kind", "camera") not in SEEING_KINDS:
+            project = _without_views(project, self.ids)
         wanted = {drop_id: _drop(project, drop_id) for drop_id in self.ids}
         return _with_drops(project, [Drop.model_validate({**d.model_dump(), **given}) for d in wanted.values()])
 
@@ -332,7 +334,18 @@ class DuplicateDrops(Fact):
             aside = {} if drop.x_m is None else {"x_m": drop.x_m + self.aside_m}
             fresh = {"id": project.next_id + number, "label": "", "photos": (), "measured_w": None, "pulled": False}
             copies.append(Drop.model_validate({**drop.model_dump(), **fresh, **aside}))
-        return replaced(project, drops=(*project.drops, *copies), next_id=project.next_id + len(copies))
+        copy_of = {drop_id: copy.id for drop_id, copy in zip(self.ids, copies, strict=True)}
+        seen = [view for view in project.views if view.drop_id in copy_of]
+        views = [
+            view.model_copy(update={"id": number, "drop_id": copy_of[view.drop_id], "still": None, "still_day": None})
+            for number, view in enumerate(seen, project.next_id + len(copies))
+        ]
+        return replaced(
+            project,
+            drops=(*project.drops, *copies),
+            views=(*project.views, *views),
+            next_id=project.next_id + len(copies) + len(views),
+        )
 
     def summary(self, project: Project) -> str:
         return f"duplicate {counted(len(self.ids), 'drop')}"
@@ -420,7 +433,18 @@ def without_drops(project: Project, numbers: Iterable[int]) -> Project:
     gone = set(numbers)
     if not gone:
         return project
-    return unnamed(replaced(project, drops=tuple(d for d in project.drops if d.id not in gone)), "drops", gone)
+    rest = replaced(
+        project,
+        drops=tuple(drop for drop in project.drops if drop.id not in gone),
+        views=tuple(view for view in project.views if view.drop_id not in gone),
+    )
+    return unnamed(rest, "drops", gone)
+
+
+def _without_views(project: Project, numbers: Iterable[int]) -> Project:
+    """The project without what these drops see: they are to be something that has no lens."""
+    gone = set(numbers)
+    return replaced(project, views=tuple(view for view in project.views if view.drop_id not in gone))
 
 
 def _with_floor(project: Project, name: str, outside: object) -> tuple[Project, Floor]:

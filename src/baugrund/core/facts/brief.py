@@ -12,7 +12,7 @@ from pydantic import Field
 from .drop_kinds import KindKey
 from .fact import Day, Fact, Id, ModelKey, Name, Note, Text
 from .lines.line import Speed
-from .references import ClosetId, EntryId, RoomId
+from .references import ClosetId, EntryId, RoomId, TargetId
 
 YEARS_AHEAD = 10
 """How far growth is looked at; *holds* means: past this many years."""
@@ -60,6 +60,8 @@ class Goal(Fact):
     kind: GoalKind
     room_ids: Annotated[tuple[RoomId, ...], Field(max_length=200)] = ()
     """Named rooms; none: everywhere."""
+    target_ids: Annotated[tuple[TargetId, ...], Field(max_length=200)] = ()
+    """What must be seen, for a goal of the camera image; none: every target."""
     level: Annotated[float, Field(ge=-200, le=1_000_000)] | None = None
     """Pass level in the unit of the kind."""
     note: Note = ""

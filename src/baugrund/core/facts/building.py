@@ -7,6 +7,7 @@ Plans are in metres, x to the right and y down the page, one plan a floor.  What
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from typing import Annotated, Literal
 
 from pydantic import Field, field_validator, model_validator
@@ -25,6 +26,15 @@ LEAST_ROOM_M2 = 0.25
 
 State = Literal["open", "finished", "mixed"]
 RoomUse = Literal["", "living", "sleeping", "work", "wet", "store", "plant", "way"]
+
+
+def simple_shape(outline: Sequence[Point], what: str, least_m2: float = 0.01) -> None:
+    """Raises ValueError for an outline that crosses itself or holds next to nothing."""
+    shape = Polygon(outline)
+    if not shape.is_valid:
+        raise ValueError(f"{what} must not cross itself ({explain_validity(shape)})")
+    if shape.area < least_m2:
+        raise ValueError(f"{what} holds {shape.area:.2f} m²; {least_m2:g} m² is the least")
 
 
 class Building(Fact):
@@ -79,13 +89,8 @@ class Room(Fact):
     @field_validator("outline")
     @classmethod
     def _is_a_room(cls, outline: Outline | None) -> Outline | None:
-        if outline is None:
-            return None
-        shape = Polygon(outline)
-        if not shape.is_valid:
-            raise ValueError(f"the outline of a room must not cross itself ({explain_validity(shape)})")
-        if shape.area < LEAST_ROOM_M2:
-            raise ValueError(f"the outline holds {shape.area:.2f} m²; {LEAST_ROOM_M2:g} m² is the least")
+        if outline is not None:
+            simple_shape(outline, "the outline of a room", least_m2=LEAST_ROOM_M2)
         return outline
 
 

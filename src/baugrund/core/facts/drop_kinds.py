@@ -74,6 +74,8 @@ CAMERAS = (
     Variant("bullet", "bullet", ("bullet",), {"draw_w": 8.5}),
     Variant("dome", "dome", ("dome",)),
     Variant("pan_tilt", "pan-tilt", ("pan-tilt", "ptz", "pantilt"), {"poe_class": 4, "draw_w": 21.0}),
+    Variant("fisheye", "all-round", ("fisheye", "all-round", "360"), {"place": "ceiling", "draw_w": 9.0}),
+    Variant("panorama", "panorama", ("panorama", "panoramic"), {"poe_class": 4, "draw_w": 14.0}),
 )
 SCREENS = (
     Variant("television", "television", ("tv", "television")),
@@ -119,5 +121,7 @@ DROP_KINDS: dict[str, DropKind] = {
 
 RECORDING_KINDS = ("recorder", "nas")
 """Kinds that can keep what cameras film."""
+SEEING_KINDS = ("camera", "door_station")
+"""Kinds that have a lens."""
 CLOSET_KINDS = ("hub", "nas", "recorder", "controller", "server")
 """Kinds that usually stand in the closet itself, each with a mains plug of its own."""

@@ -6,8 +6,9 @@ from collections import Counter
 from collections.abc import Iterable, Mapping
 from functools import cached_property
 from typing import Annotated, Literal
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
-from pydantic import Field, model_validator
+from pydantic import AfterValidator, Field, model_validator
 
 from ..physics.poe import PORT_VOLTS_DEFAULT, FeedTerms, School
 from ..standards.cabling import CONTACTS_DEFAULT, CORD_OHM_PER_M, CORDS_DEFAULT_M, THIN_CORD_OHM_PER_M, Cords
@@ -28,18 +29,21 @@ from .brief import (
 )
 from .building import Building, Candidate, Closet, Entry, Floor, Landmark, Room
 from .drop import Drop, OwnKind
-from .drop_kinds import RECORDING_KINDS, KindKey
+from .drop_kinds import RECORDING_KINDS, SEEING_KINDS, KindKey
 from .fact import Fact, Id, ModelKey, Name, Note, Text
 from .labour import TaskRate
 from .paths import Cable, Colour, Fibre, Path, PathRate
 from .references import ClosetId, numbered, references
-from .walls import Wall
+from .sight import Bearing, Plot, Target, View
+from .walls import Opening, Wall
 
 LINK_FILL_PERCENT = 70
 """A link carries this share of its rate at most, *default*."""
 MAX_DROPS = 10_000
 MAX_ROOMS = 2_000
 MAX_WALLS = 2_000
+MAX_VIEWS = 2_000
+MAX_TARGETS = 500
 MAX_CLOSETS = 60
 MAX_PATHS = 1_000
 MAX_PATH_CORNERS = 5_000
@@ -52,6 +56,17 @@ Aim = Literal["least_price", "fewest_boxes", "most_room", "least_power"]
 Loop = Annotated[float, Field(ge=0, le=20)]
 Percent = Annotated[float, Field(ge=0, le=200)]
 Price = Annotated[int, Field(ge=0, le=100_000_00)]
+
+
+def _zone_is_known(name: str) -> str:
+    try:
+        ZoneInfo(name)
+    except (ZoneInfoNotFoundError, ValueError, OSError):
+        raise ValueError(f"there is no time zone {name!r}; one is written like Europe/Berlin or UTC") from None
+    return name
+
+
+TimeZone = Annotated[str, AfterValidator(_zone_is_known)]
 
 
 class Settings(Fact):
@@ -79,6 +94,12 @@ class Settings(Fact):
     units: Literal["metric", "imperial"] = "metric"
     numbers: Literal["en", "de", "fr", "ch"] = "en"
     """How figures are written: 1,234.5 or 1.234,5 or 1 234,5 or 1'234.5."""
+    latitude_deg: Annotated[float, Field(ge=-90, le=90)] | None = None
+    longitude_deg: Annotated[float, Field(ge=-180, le=180)] | None = None
+    """Where the site is: north of the equator, east of Greenwich; None: nobody has said."""
+    time_zone: TimeZone = "UTC"
+    north_deg: Bearing | None = None
+    """True north on the plan, clockwise from its top; None: nobody has said."""
     termination: Literal["panel", "direct"] = "panel"
     cords: Cords = "usual"
     """Cords at both ends of every run, by gauge: 24, 26 or 28 AWG."""
@@ -179,9 +200,13 @@ class Project(Fact):
     floors: Annotated[tuple[Floor, ...], Field(max_length=MAX_ROWS)] = ()
     rooms: Annotated[tuple[Room, ...], Field(max_length=MAX_ROOMS)] = ()
     walls: Annotated[tuple[Wall, ...], Field(max_length=MAX_WALLS)] = ()
+    openings: Annotated[tuple[Opening, ...], Field(max_length=MAX_WALLS)] = ()
+    plots: Annotated[tuple[Plot, ...], Field(max_length=MAX_ROWS)] = ()
     entries: Annotated[tuple[Entry, ...], Field(max_length=MAX_ROWS)] = ()
     own_kinds: Annotated[tuple[OwnKind, ...], Field(max_length=MAX_ROWS)] = ()
     drops: Annotated[tuple[Drop, ...], Field(max_length=MAX_DROPS)] = ()
+    views: Annotated[tuple[View, ...], Field(max_length=MAX_VIEWS)] = ()
+    targets: Annotated[tuple[Target, ...], Field(max_length=MAX_TARGETS)] = ()
     lines: Annotated[tuple[InternetLine, ...], Field(max_length=MAX_ROWS)] = ()
     goals: Annotated[tuple[Goal, ...], Field(max_length=MAX_ROWS)] = ()
     clients: Annotated[tuple[WirelessClients, ...], Field(max_length=MAX_ROWS)] = ()
@@ -231,6 +256,7 @@ class Project(Fact):
                         raise ValueError(f"{rows}[{place}] names {_one(target)} {number}, which is not there")
         self._behind_holds()
         self._recorders_hold()
+        self._views_hold()
         self._links_hold()
         highest = max((max(given, default=0) for given in ids.values()), default=0)
         if self.next_id <= highest:
@@ -260,6 +286,12 @@ class Project(Fact):
                 raise ValueError(
                     f"drops[{place}] is recorded by drop {drop.recorder_id}, which is no recorder and no NAS"
                 )
+
+    def _views_hold(self) -> None:
+        """Only what has a lens has a view."""
+        for place, view in enumerate(self.views):
+            if self.drops_by_id[view.drop_id].kind not in SEEING_KINDS:
+                raise ValueError(f"views[{place}] is of drop {view.drop_id}, which is no camera and no door station")
 
     def _links_hold(self) -> None:
         """Links between closets make a tree: each further closet leads to the head end, which nothing feeds."""

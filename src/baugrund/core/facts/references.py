@@ -26,6 +26,7 @@ ClosetId = Annotated[Id, Of("closets")]
 OwnKindId = Annotated[Id, Of("own_kinds")]
 DropId = Annotated[Id, Of("drops")]
 PathId = Annotated[Id, Of("paths")]
+TargetId = Annotated[Id, Of("targets")]
 
 
 class Reference(NamedTuple):

@@ -46,6 +46,8 @@ class WallPiece(Fact):
     thickness_mm: int
     thickness_known: bool
     """Whether somebody typed it, or drew its two faces; else it is what the material usually has."""
+    height_m: float | None
+    """Above its floor; None: up to the ceiling."""
     room_ids: tuple[int, ...]
     """Rooms that it bounds: none, one or two."""
     wall_id: int | None
@@ -108,6 +110,7 @@ def _piece(floor_id: int, stretch: _Stretch) -> WallPiece:
         material=material,
         thickness_mm=known_mm or USUAL_THICKNESS_MM[material],
         thickness_known=known_mm is not None,
+        height_m=said.height_m if said else None,
         room_ids=tuple(sorted({side.room.id for side in stretch.sides})),
         wall_id=said.id if said else None,
     )

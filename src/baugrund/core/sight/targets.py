@@ -1,0 +1,295 @@
+"""Targets: which cameras see what must be seen, how well, from where, and what stands in the way.
+
+A spot or a line is met when one camera sees every point of it with the detail wanted, an area when the cameras do so
+together.  Points are `TARGET_STEP_M` apart, ends included.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import pairwise
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely import Polygon
+
+from ..facts.building import Point
+from ..facts.fact import Fact
+from ..facts.kept import kept
+from ..facts.project import Project
+from ..facts.sight import Target
+from ..physics.optics import Floats, Lens, steepness_deg
+from ..places.layout import elevations
+from ..standards.detail import DETAILS, PX_PER_M, TARGET_STEP_M, Detail
+from .lenses import Placed, lenses
+from .lines import BY_SLAB, CLEAR, hidden_by
+from .scene import Scene, scene
+
+TURNS = "pan_tilt"
+"""The form that turns: it meets targets by its first aim, to which it comes back."""
+MEETS = 1e-9
+"""What sums of floats may miss a limit of pixels per metre by, in parts of it."""
+LIGHT_BEHIND_M = 15.0
+"""A window so close behind a target is light behind it [m], *default*."""
+
+
+class Sighting(Fact):
+    """A target as one view sees it."""
+
+    drop_id: int
+    view_id: int | None
+    in_frame: float
+    """Share of the target's points that lie in the frame."""
+    seen: float
+    """Share in the frame with nothing in the way."""
+    with_detail: float
+    """Share seen with the detail wanted."""
+    px_m: float
+    """Least pixels per metre of the points that are seen, else of those in the frame."""
+    detail: Detail | None
+    """The most that all of it is seen with; None: less than detect, or not all of it."""
+    distance_m: float
+    """From the lens to the middle of the target, in space."""
+    steep_deg: float
+    """The steepest that it is looked down on."""
+    blocked_by: str
+    """What hides some of it; empty: nothing."""
+    against_window: bool
+    """Whether a window is behind it."""
+    lit: bool
+    """Whether the camera's own light reaches all of it."""
+    aside: bool
+    """Whether the camera must turn away from its first aim for it."""
+
+
+class TargetLine(Fact):
+    """A target and how it is met."""
+
+    id: int
+    name: str
+    floor_id: int
+    shape: str
+    height_m: float
+    wanted: Detail
+    wanted_px_m: float
+    points: int
+    met: bool
+    met_by: tuple[int, ...]
+    """Drops that meet it: each alone, or those that do so together."""
+    best: Detail | None
+    """The most detail that it is met with."""
+    sightings: tuple[Sighting, ...]
+    """From every view that has some of it in its frame, the best first."""
+
+
+@dataclass(frozen=True)
+class Looked:
+    """The points of a target as one view sees them."""
+
+    in_frame: NDArray[np.bool_]
+    clear: NDArray[np.bool_]
+    px_m: Floats
+    hidden: NDArray[np.int64]
+
+    @property
+    def seen(self) -> NDArray[np.bool_]:
+        return self.in_frame & self.clear
+
+    def with_detail(self, px_m: float) -> NDArray[np.bool_]:
+        return self.seen & (self.px_m >= px_m * (1 - MEETS))
+
+
+def points_of(target: Target) -> tuple[Point, ...]:
+    """The points of a target that are looked at: ends and corners, and what lies between them."""
+    if target.shape == "spot":
+        return target.points
+    corners = list(target.points)
+    if target.shape == "area":
+        corners.append(corners[0])
+    found: dict[Point, None] = {}
+    for start, end in pairwise(corners):
+        length = math.dist(start, end)
+        for number in range(math.floor(length / TARGET_STEP_M + 1e-9) + 1):
+            share = number * TARGET_STEP_M / length if length else 0.0
+            found[_at(start, end, min(share, 1.0))] = None
+        found[_at(start, end, 1.0)] = None
+    if target.shape == "area":
+        shape = Polygon(target.points)
+        west, north, east, south = shape.bounds
+        across, down = (np.arange(low, high + 1e-9, TARGET_STEP_M) for low, high in ((west, east), (north, south)))
+        grid = np.stack(np.meshgrid(across, down), axis=-1).reshape(-1, 2)
+        for x, y in grid[shapely.contains_xy(shape, grid[:, 0], grid[:, 1])]:
+            found[round(float(x), 6), round(float(y), 6)] = None
+    return tuple(found)
+
+
+def _at(start: Point, end: Point, share: float) -> Point:
+    return (
+        round(start[0] + share * (end[0] - start[0]), 6),
+        round(start[1] + share * (end[1] - start[1]), 6),
+    )
+
+
+def in_space(target: Target, ground_m: float) -> Floats:
+    """The points of a target with their elevation, in rows [m]."""
+    height = ground_m + target.above_floor_m
+    return np.array([(x, y, height) for x, y in points_of(target)], dtype=np.float64)
+
+
+@lru_cache(maxsize=4096)
+def look(lens: Lens, fixed_to: int | None, target: Target, ground_m: float, stands: Scene) -> Looked:
+    """A target as a lens sees it; kept while neither of them, nor what stands between, is another."""
+    return look_at(lens, fixed_to, in_space(target, ground_m), stands)
+
+
+def look_at(lens: Lens, fixed_to: int | None, points: Floats, stands: Scene) -> Looked:
+    """Points (x, y, z in rows) as a lens sees them."""
+    ways = points - np.array([lens.x_m, lens.y_m, lens.z_m])
+    in_frame = lens.has_in_frame(ways)
+    distances = np.maximum(np.sqrt((ways**2).sum(axis=1)), 1e-9)
+    hidden = np.full(len(points), CLEAR, dtype=np.int64)
+    if in_frame.any():
+        hidden[in_frame] = hidden_by(lens.spot, fixed_to, points[in_frame], stands)
+    return Looked(in_frame, hidden == CLEAR, lens.frame.px_m / distances, hidden)
+
+
+@kept
+def targets_of(project: Project) -> tuple[TargetLine, ...]:
+    """Every target of a project and how it is met."""
+    raised, stands = elevations(project.floors), scene(project)
+    views = [placed for placed in lenses(project) if placed.placed]
+    firsts = {placed.drop.id: placed.key for placed in reversed(views)}
+    return tuple(_target(project, target, raised[target.floor_id], views, firsts, stands) for target in project.targets)
+
+
+def _target(
+    project: Project,
+    target: Target,
+    ground_m: float,
+    views: Sequence[Placed],
+    firsts: dict[int, tuple[int, int]],
+    stands: Scene,
+) -> TargetLine:
+    points = in_space(target, ground_m)
+    looked = {placed.key: look(placed.lens, placed.fixed_to, target, ground_m, stands) for placed in views}
+    aside = {placed.key for placed in views if placed.drop.variant == TURNS and firsts[placed.drop.id] != placed.key}
+    counted = {key: looks for key, looks in looked.items() if key not in aside}
+    met_by = _met_by(target, counted, PX_PER_M[target.detail], len(points))
+    best = [detail for detail in DETAILS if _met_by(target, counted, PX_PER_M[detail], len(points))]
+    sightings = [
+        _sighting(project, target, placed, looked[placed.key], points, stands, placed.key in aside)
+        for placed in views
+        if looked[placed.key].in_frame.any()
+    ]
+    sightings.sort(key=lambda one: (one.aside, -one.with_detail, -one.seen, -one.px_m, one.drop_id, one.view_id or 0))
+    return TargetLine(
+        id=target.id, name=target.name, floor_id=target.floor_id, shape=target.shape, height_m=target.above_floor_m,
+        wanted=target.detail, wanted_px_m=PX_PER_M[target.detail], points=len(points), met=bool(met_by),
+        met_by=met_by, best=best[-1] if best else None, sightings=tuple(sightings),
+    )  # fmt: skip
+
+
+def _met_by(target: Target, looked: dict[tuple[int, int], Looked], px_m: float, count: int) -> tuple[int, ...]:
+    """The drops that meet a target with a detail; lenses of one camera look together."""
+    by_drop: dict[int, NDArray[np.bool_]] = {}
+    for (drop_id, _), looks in looked.items():
+        here = looks.with_detail(px_m)
+        by_drop[drop_id] = by_drop[drop_id] | here if drop_id in by_drop else here
+    alone = tuple(drop_id for drop_id, here in by_drop.items() if here.all())
+    if alone or target.shape != "area":
+        return alone
+    together = np.zeros(count, dtype=np.bool_)
+    for here in by_drop.values():
+        together |= here
+    return tuple(drop_id for drop_id, here in by_drop.items() if here.any()) if together.all() else ()
+
+
+def _sighting(
+    project: Project, target: Target, placed: Placed, looks: Looked, points: Floats, stands: Scene, aside: bool
+) -> Sighting:
+    lens = placed.lens
+    seen = looks.seen if looks.seen.any() else looks.in_frame
+    least = float(looks.px_m[seen].min())
+    ground = np.hypot(points[:, 0] - lens.x_m, points[:, 1] - lens.y_m)
+    middle = points.mean(axis=0)
+    met = [detail for detail in DETAILS if looks.with_detail(PX_PER_M[detail]).all()]
+    distances = lens.frame.px_m / looks.px_m
+    return Sighting(
+        drop_id=placed.drop.id,
+        view_id=placed.view.id if placed.view else None,
+        in_frame=_share(looks.in_frame),
+        seen=_share(looks.seen),
+        with_detail=_share(looks.with_detail(PX_PER_M[target.detail])),
+        px_m=round(least, 2),
+        detail=met[-1] if met else None,
+        distance_m=round(math.dist((lens.x_m, lens.y_m, lens.z_m), middle), 3),
+        steep_deg=round(max(steepness_deg(lens.z_m - points[0, 2], float(one)) for one in ground[seen]), 2),
+        blocked_by=_blocked_by(project, looks, stands),
+        against_window=any(_window_behind(placed, point, project, stands) for point in points[looks.seen]),
+        lit=bool((distances[seen] <= placed.light_m).all()),
+        aside=aside,
+    )
+
+
+def _share(here: NDArray[np.bool_]) -> float:
+    return round(float(here.mean()), 4)
+
+
+def _blocked_by(project: Project, looks: Looked, stands: Scene) -> str:
+    hiding = looks.hidden[looks.in_frame & ~looks.clear]
+    if not len(hiding):
+        return ""
+    values, counts = np.unique(hiding, return_counts=True)
+    most = int(values[counts.argmax()])
+    return "a floor or ceiling" if most == BY_SLAB else wall_name(project, stands, most)
+
+
+def wall_name(project: Project, stands: Scene, number: int) -> str:
+    """How a wall piece is spoken of: by the rooms that it bounds."""
+    rooms = [project.rooms_by_id[room_id].name for room_id in stands.pieces[number].room_ids]
+    if not rooms:
+        return "a free-standing wall"
+    return f"the wall of {rooms[0]}" if len(rooms) == 1 else f"the wall between {rooms[0]} and {rooms[1]}"
+
+
+def _window_behind(placed: Placed, point: Floats, project: Project, stands: Scene) -> bool:
+    """Whether the first thing behind a point, seen from a lens, is a window."""
+    lens = placed.lens
+    eye = np.array([lens.x_m, lens.y_m, lens.z_m])
+    way = point - eye
+    flat = math.hypot(way[0], way[1])
+    if flat < 1e-9:
+        return False
+    beyond = point + way / flat * LIGHT_BEHIND_M
+    windows = {opening.id: opening for opening in project.openings if opening.kind == "window"}
+    raised = elevations(project.floors)
+    nearest = math.inf
+    for there in stands.openings:
+        window = windows.get(there.id)
+        if window is None or not window.passes_view:
+            continue
+        at = _crossing(point, beyond, there.start, there.end)
+        height = point[2] + at * (beyond[2] - point[2])
+        ground = raised[there.floor_id]
+        if at < nearest and ground + window.sill <= height < ground + window.head:
+            nearest = at
+    if math.isinf(nearest):
+        return False
+    just_before = point + (beyond - point) * (nearest * 0.999)
+    return int(hidden_by(point, None, just_before[None, :], stands)[0]) == CLEAR
+
+
+def _crossing(point: Floats, beyond: Floats, start: Point, end: Point) -> float:
+    """At which share of the way behind a point a stretch is crossed; infinite: it is not."""
+    way, along = beyond[:2] - point[:2], np.array(end) - np.array(start)
+    off = np.array(start) - point[:2]
+    turn = way[0] * along[1] - way[1] * along[0]
+    if abs(turn) < 1e-12:
+        return math.inf
+    at = (off[0] * along[1] - off[1] * along[0]) / turn
+    on = (off[0] * way[1] - off[1] * way[0]) / turn
+    return float(at) if 1e-9 < at <= 1 and 0 <= on <= 1 else math.inf
