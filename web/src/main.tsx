@@ -15,6 +15,7 @@ const CataloguePage = lazy(() =>
 );
 const Brief = lazy(() => import("./verbs/brief/Brief").then((verb) => ({ default: verb.Brief })));
 const Walk = lazy(() => import("./verbs/walk/Walk").then((verb) => ({ default: verb.Walk })));
+const Cover = lazy(() => import("./verbs/cover/Cover").then((verb) => ({ default: verb.Cover })));
 const Reach = lazy(() => import("./verbs/reach/Reach").then((verb) => ({ default: verb.Reach })));
 const Load = lazy(() => import("./verbs/load/Load").then((verb) => ({ default: verb.Load })));
 const Pick = lazy(() => import("./verbs/pick/Pick").then((verb) => ({ default: verb.Pick })));
@@ -48,6 +49,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
             <Route index element={<Navigate to="walk" replace />} />
             <Route path="brief" element={<Brief />} />
             <Route path="walk/:view?" element={<Walk />} />
+            <Route path="cover/:view?" element={<Cover />} />
             <Route path="reach/:view?" element={<Reach />} />
             <Route path="load/:view?" element={<Load />} />
             <Route path="pick" element={<Pick />} />

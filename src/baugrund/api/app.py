@@ -26,6 +26,7 @@ from . import (
     asking,
     brief,
     closets,
+    cover,
     drawings,
     edits,
     events,
@@ -77,8 +78,8 @@ def create_app(
     add_problem_handlers(app)
     describe(app)
     rooms = (
-        projects, edits, events, asking, brief, walk, reach, closets, pulls, sheets, drawings, load, lists, pictures,
-        picks, price_lists, price_files,
+        projects, edits, events, asking, brief, walk, cover, reach, closets, pulls, sheets, drawings, load, lists,
+        pictures, picks, price_lists, price_files,
     )  # fmt: skip
     for room in rooms:
         app.include_router(room.router)

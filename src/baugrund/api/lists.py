@@ -15,6 +15,7 @@ from baugrund.exchange.drop_list import ListedDrops, Preview, read_list, write_l
 from baugrund.exchange.meanings import Answers, Meanings, said_in
 from baugrund.exchange.run_list import write_runs_csv, write_runs_xlsx
 from baugrund.exchange.tables import MAX_BYTES, Table, read_table
+from baugrund.exchange.target_list import write_targets_csv, write_targets_xlsx
 
 from .context import Account, ChangeId, Works
 from .downloads import CSV, XLSX, as_file, download
@@ -76,6 +77,18 @@ def runs_csv(project_id: int, works: Works) -> Response:
 def runs_xlsx(project_id: int, works: Works) -> Response:
     project = works.projects.load(project_id).project
     return download(write_runs_xlsx(project), XLSX, f"runs-{project_id}.xlsx")
+
+
+@router.get("/projects/{project_id}/targets.csv", response_class=Response, responses=as_file(CSV))
+def targets_csv(project_id: int, works: Works) -> Response:
+    project = works.projects.load(project_id).project
+    return download(write_targets_csv(project).encode("utf-8-sig"), CSV, f"targets-{project_id}.csv")
+
+
+@router.get("/projects/{project_id}/targets.xlsx", response_class=Response, responses=as_file(XLSX))
+def targets_xlsx(project_id: int, works: Works) -> Response:
+    project = works.projects.load(project_id).project
+    return download(write_targets_xlsx(project), XLSX, f"targets-{project_id}.xlsx")
 
 
 @router.post("/projects/{project_id}/drops/preview")

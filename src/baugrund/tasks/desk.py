@@ -13,7 +13,7 @@ from procrastinate import App, JobContext, PsycopgConnector, RetryStrategy
 from procrastinate.exceptions import JobAborted
 
 from baugrund.core.answers.picker import Picker
-from baugrund.core.errors import BaugrundError, Stopped
+from baugrund.core.errors import BaugrundError, NotFound, Stopped
 from baugrund.core.explain.answers import Answer
 from baugrund.core.facts.fact import Fact
 from baugrund.core.facts.project import Aim
@@ -21,6 +21,7 @@ from baugrund.core.watch import Progress, Share, watched
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import Database
 from baugrund.store.meanings import RememberedMeanings
+from baugrund.store.pictures import Pictures
 from baugrund.store.price_files import PriceFiles
 from baugrund.store.projects import Projects
 from baugrund.store.questions import SILENT_S, About, Questions
@@ -59,10 +60,18 @@ class Desk:
         last = self.projects.last_pick(stored.id, aim)
         return last[1] if last and last[0] == stored.revision else None
 
+    def picture(self, project_id: int, key: str) -> tuple[str, bytes] | None:
+        """Media type and content of a kept picture; None: it is not there."""
+        try:
+            kept = Pictures(self.database).load(project_id, key)
+        except NotFound:
+            return None
+        return kept.media_type, kept.content
+
     def of_project(self, stored: Stored, question: str, job: int) -> Fact:
         """The reply to a question about a project, with what was found on the way kept."""
         about, asked, picker = About(project=stored.id), named(question), self.picker_of(stored)
-        sources = Sources(picker, partial(self.known, stored), self.fonts)
+        sources = Sources(picker, partial(self.known, stored), self.fonts, partial(self.picture, stored.id))
         draft = asked.draft(sources) if isinstance(asked, BestOf) else None
         if draft:
             self.questions.draft(about, question, job, draft.model_dump(mode="json"))

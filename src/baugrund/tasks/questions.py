@@ -31,6 +31,8 @@ class Sources:
     """The answer of an aim for this very state, where it was found before."""
     fonts: Path | None = None
     """Where the fonts of printed sheets are."""
+    picture: Callable[[str], tuple[str, bytes] | None] = lambda key: None
+    """Media type and content of a kept picture of the project, by its key; None: it is not there."""
 
     def answer(self, aim: Aim) -> Answer | None:
         """The answer of an aim; None: nothing fits."""
@@ -153,7 +155,7 @@ class SitesOf(_Question):
         return to_the_end(siting(sources.picker.project, sources.picker.catalogue))
 
 
-SheetName = Literal["pulls", "setting-out"]
+SheetName = Literal["pulls", "setting-out", "views"]
 
 
 class Sheet(Fact):
@@ -175,7 +177,8 @@ class SheetOf(_Question):
         from baugrund.exchange.sheets import SHEETS
 
         made = date.today()
-        return Sheet(made=made, pdf=b64encode(SHEETS[self.sheet](sources.picker.project, sources.fonts, made)))
+        pdf = SHEETS[self.sheet](sources.picker.project, sources.fonts, made, sources.picture)
+        return Sheet(made=made, pdf=b64encode(pdf))
 
 
 Question = Annotated[

@@ -31,7 +31,7 @@ export interface EntryField<Row> {
         scale?: number;
       }
     | { type: "choice"; options: Options; numeric?: boolean }
-    | { type: "tick" }
+    | { type: "tick"; usual?: (row: Row) => boolean | undefined }
     | { type: "day" }
     | { type: "rooms"; none: string };
 }
@@ -123,7 +123,7 @@ function OneField<Row extends { id: number }>(props: Props<Row> & { field: Entry
         );
       }
       case "tick":
-        return <Tick label={label} value={Boolean(value)} set={set} />;
+        return <Tick label={label} value={Boolean(value ?? field.as.usual?.(row))} set={set} />;
       case "day":
         return <Day label={label} value={value == null ? null : String(value)} set={set} />;
       case "rooms":

@@ -6,6 +6,8 @@ import { Heading, Word } from "../kit/parts";
 import { words } from "../words";
 
 const w = words.findings;
+/** Verbs whose first view draws the drops that a finding points to. */
+const SHOWN_ON: readonly Finding["verb"][] = ["cover", "reach"];
 
 /** Each finding: its weight as a mark, a sentence, the place it points to, and what would settle it; those of the verb first. */
 export function Findings({ verb }: { verb?: Finding["verb"] }) {
@@ -43,7 +45,7 @@ function Line({ finding }: { finding: Finding }) {
       kind: null,
       path: finding.path_id ?? null,
     });
-    navigate(`/projects/${id}/${finding.verb === "reach" ? "reach" : "walk"}`);
+    navigate(`/projects/${id}/${SHOWN_ON.includes(finding.verb) ? finding.verb : "walk"}`);
   };
   return (
     <li data-finding tabIndex={-1} data-weight={finding.weight}>

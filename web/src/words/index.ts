@@ -1,5 +1,6 @@
 import { brief } from "./brief";
 import { catalogues } from "./catalogues";
+import { cover } from "./cover";
 import { frame } from "./frame";
 import { load } from "./load";
 import { pick } from "./pick";
@@ -8,4 +9,14 @@ import { reach } from "./reach";
 import { walk } from "./walk";
 
 /** Every word on the screens, in one place: another language is another folder like this. */
-export const words = { ...frame, ...brief, ...walk, ...plan, ...reach, ...load, ...pick, ...catalogues } as const;
+export const words = {
+  ...frame,
+  ...brief,
+  ...walk,
+  ...plan,
+  ...cover,
+  ...reach,
+  ...load,
+  ...pick,
+  ...catalogues,
+} as const;

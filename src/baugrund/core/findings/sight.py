@@ -85,8 +85,10 @@ def _unmet(project: Project, target: TargetLine) -> str:
     name = project.name_of(project.drops_by_id[best.drop_id])
     if best.aside and best.with_detail == 1:
         return f"{name} sees it only when it turns away from its first aim; {wanted}, is wanted."
+    if best.seen == 0:
+        return f"no camera sees it; {name} has it in its frame, and {best.blocked_by} hides it. {wanted}, is wanted."
     if best.seen < 1:
-        return f"{name} sees {best.seen:.0%} of it{_by(best)}; {wanted}, is wanted of all of it."
+        return f"{name} sees {best.seen:.0%} of its points{_by(best)}; {wanted}, is wanted of all of it."
     got = best.detail or "less than detect"
     return f"{name} gives {best.px_m:.0f} px/m there, {got}; {wanted}, is wanted."
 
@@ -178,9 +180,8 @@ def privacy(site: SiteState) -> Iterator[Finding]:
             if beyond.area > LEAST_SEEN_M2:
                 yield _of(
                     project, placed, "boundary", "strains",
-                    f"sees {beyond.area:.0f} m² beyond the boundary, followed as far as {BEYOND_TO_M:g} m. Mask it, or "
-                    "turn it: filming neighbours or a public way is limited by privacy law and wants notice. Local "
-                    "law decides.",
+                    f"sees {beyond.area:.0f} m² beyond the boundary, as far as {BEYOND_TO_M:g} m. Mask it, or turn it; "
+                    "local privacy law limits filming neighbours and public ways, and asks for notice.",
                 )  # fmt: skip
         names = [
             room.name

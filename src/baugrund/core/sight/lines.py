@@ -6,6 +6,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from ..facts.project import Project
 from ..physics.optics import Floats
 from .scene import Scene
 
@@ -48,3 +49,13 @@ def hidden_by(eye: Floats, fixed_to: int | None, points: Floats, scene: Scene) -
     blocked = crossed.any(axis=1)
     found[blocked] = scene.piece_of[nearest[blocked]].astype(np.int64)
     return found
+
+
+def named(project: Project, hiding: int, scene: Scene) -> str:
+    """How what hides something is spoken of: a wall by the rooms that it bounds."""
+    if hiding == BY_SLAB:
+        return "a floor or ceiling"
+    rooms = [project.rooms_by_id[room_id].name for room_id in scene.pieces[hiding].room_ids]
+    if not rooms:
+        return "a free-standing wall"
+    return f"the wall of {rooms[0]}" if len(rooms) == 1 else f"the wall between {rooms[0]} and {rooms[1]}"

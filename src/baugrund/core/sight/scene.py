@@ -26,6 +26,7 @@ from ..facts.walls import Opening
 from ..physics.optics import Floats
 from ..places.layout import elevations
 from ..places.walls import ON_M, WallPiece, wall_pieces
+from ..standards.walls import Material
 
 OPENING_NEAR_M = 0.5
 """An opening is in the nearest wall whose line is no further from its middle [m]."""
@@ -60,6 +61,11 @@ class PlacedOpening(Fact):
     end: Point
     fits: bool
     """Whether its wall is as wide as it is."""
+    sill_m: float
+    head_m: float
+    see_through: bool
+    material: Material
+    """As typed, or usual for its kind."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -166,6 +172,10 @@ def _openings_in(
                 start=_at(wall, middle - half),
                 end=_at(wall, middle + half),
                 fits=covered >= opening.width_m - ON_M,
+                sill_m=opening.sill,
+                head_m=opening.head,
+                see_through=opening.passes_view,
+                material=opening.filling,
             )
         )
     return cuts, placed

@@ -14,7 +14,6 @@ from shapely import LineString, Point, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from ..facts.fact import Fact
-from ..facts.project import Project
 from ..physics.optics import Lens
 from ..standards.detail import DETAILS, PX_PER_M, Detail
 from .cut import ARC, Rings, areas_of, rings_of
@@ -68,7 +67,7 @@ class ViewSection(Fact):
     bands: tuple[SectionBand, ...]
 
 
-def section_of(project: Project, placed: Placed, stands: Scene, most_m: float) -> ViewSection:
+def section_of(placed: Placed, stands: Scene, most_m: float) -> ViewSection:
     """A view cut open, as far as ``most_m`` along its bearing."""
     lens = placed.lens
     reach = min(lens.frame.reach_m(PX_PER_M[DETAILS[0]]), most_m)

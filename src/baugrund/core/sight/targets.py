@@ -26,7 +26,7 @@ from ..physics.optics import Floats, Lens, steepness_deg
 from ..places.layout import elevations
 from ..standards.detail import DETAILS, PX_PER_M, TARGET_STEP_M, Detail
 from .lenses import Placed, lenses
-from .lines import BY_SLAB, CLEAR, hidden_by
+from .lines import CLEAR, hidden_by, named
 from .scene import Scene, scene
 
 TURNS = "pan_tilt"
@@ -59,7 +59,7 @@ class Sighting(Fact):
     blocked_by: str
     """What hides some of it; empty: nothing."""
     against_window: bool
-    """Whether a window is behind it."""
+    """Whether a window is the first thing behind its middle."""
     lit: bool
     """Whether the camera's own light reaches all of it."""
     aside: bool
@@ -229,7 +229,7 @@ def _sighting(
         distance_m=round(math.dist((lens.x_m, lens.y_m, lens.z_m), middle), 3),
         steep_deg=round(max(steepness_deg(lens.z_m - points[0, 2], float(one)) for one in ground[seen]), 2),
         blocked_by=_blocked_by(project, looks, stands),
-        against_window=any(_window_behind(placed, point, project, stands) for point in points[looks.seen]),
+        against_window=bool(looks.seen.any()) and _window_behind(placed, middle, project, stands),
         lit=bool((distances[seen] <= placed.light_m).all()),
         aside=aside,
     )
@@ -245,15 +245,7 @@ def _blocked_by(project: Project, looks: Looked, stands: Scene) -> str:
         return ""
     values, counts = np.unique(hiding, return_counts=True)
     most = int(values[counts.argmax()])
-    return "a floor or ceiling" if most == BY_SLAB else wall_name(project, stands, most)
-
-
-def wall_name(project: Project, stands: Scene, number: int) -> str:
-    """How a wall piece is spoken of: by the rooms that it bounds."""
-    rooms = [project.rooms_by_id[room_id].name for room_id in stands.pieces[number].room_ids]
-    if not rooms:
-        return "a free-standing wall"
-    return f"the wall of {rooms[0]}" if len(rooms) == 1 else f"the wall between {rooms[0]} and {rooms[1]}"
+    return named(project, most, stands)
 
 
 def _window_behind(placed: Placed, point: Floats, project: Project, stands: Scene) -> bool:

@@ -86,6 +86,12 @@ def views_of(project: Project) -> tuple[ViewLine, ...]:
     return views_at(project, FACE_M)
 
 
+def placed_view(project: Project, drop_id: int, view_id: int | None) -> Placed | None:
+    """One view of a drop, its first where none is named; None: it is not there."""
+    of_drop = [placed for placed in lenses(project) if placed.drop.id == drop_id]
+    return next((one for one in of_drop if view_id is None or (one.view and one.view.id == view_id)), None)
+
+
 def views_at(project: Project, looked_at_m: float) -> tuple[ViewLine, ...]:
     """Every view, its bands at a height above its own floor [m]."""
     stands = scene(project)

@@ -9,15 +9,22 @@ from typing import Literal
 
 from baugrund.core.facts.building import Floor
 from baugrund.core.facts.project import Project
+from baugrund.core.facts.sight import Target
 from baugrund.core.places.labels import labels
 from baugrund.core.places.layout import layout
 from baugrund.core.places.walls import WallPiece
 from baugrund.core.reach.network import lines_of
 from baugrund.core.reach.runs import runs
+from baugrund.core.sight.scene import scene
+from baugrund.core.sight.views import ViewLine, views_of
 
-Layer = Literal["FLOORS", "ROOMS", "WALLS", "PATHS", "RUNS", "DROPS", "CLOSETS", "ENTRIES", "LANDMARKS", "TEXT"]
+Layer = Literal[
+    "FLOORS", "ROOMS", "WALLS", "OPENINGS", "PLOT", "VIEWS", "TARGETS", "PATHS", "RUNS", "DROPS", "CLOSETS", "ENTRIES",
+    "LANDMARKS", "TEXT",
+]  # fmt: skip
 LAYERS: tuple[Layer, ...] = (
-    "FLOORS", "ROOMS", "WALLS", "PATHS", "RUNS", "LANDMARKS", "ENTRIES", "CLOSETS", "DROPS", "TEXT",
+    "FLOORS", "ROOMS", "PLOT", "VIEWS", "WALLS", "OPENINGS", "PATHS", "RUNS", "LANDMARKS", "ENTRIES", "CLOSETS",
+    "TARGETS", "DROPS", "TEXT",
 )  # fmt: skip
 """In the order in which they lie on each other."""
 Spot = tuple[float, float]
@@ -95,6 +102,7 @@ def _plan(project: Project, floor: Floor) -> Iterator[Shape]:
     for piece in placed.walls:
         if piece.floor_id == floor.id:
             yield Stroke("WALLS", _face(piece), closed=True)
+    yield from _sight(project, floor)
     for path in project.paths:
         if path.floor_id == floor.id and len(path.points) > 1:
             yield Stroke("PATHS", path.points)
@@ -102,6 +110,37 @@ def _plan(project: Project, floor: Floor) -> Iterator[Shape]:
     for a, b in _level_pieces(project, floor):
         yield Stroke("RUNS", (a, b))
     yield from _fixed(project, floor)
+
+
+def _sight(project: Project, floor: Floor) -> Iterator[Shape]:
+    """The boundary, openings, what every camera of a floor sees by its bands, and what must be seen."""
+    for plot in project.plots:
+        yield Stroke("PLOT", plot.outline, closed=True)
+    for opening in scene(project).openings:
+        if opening.floor_id == floor.id:
+            yield Stroke("OPENINGS", (opening.start, opening.end))
+    for view in views_of(project):
+        if view.floor_id == floor.id:
+            yield from view_shapes(view)
+    for target in project.targets:
+        if target.floor_id == floor.id:
+            yield from target_shapes(target)
+
+
+def view_shapes(view: ViewLine) -> Iterator[Shape]:
+    """The bands of a view as their edges."""
+    for band in view.bands:
+        yield from (Stroke("VIEWS", ring, closed=True) for ring in band.rings)
+
+
+def target_shapes(target: Target) -> Iterator[Shape]:
+    """A target and its name."""
+    if target.shape == "spot":
+        yield Dot("TARGETS", target.points[0], CROSS_M / 2)
+    else:
+        yield Stroke("TARGETS", target.points, closed=target.shape == "area")
+    x, y = target.points[0]
+    yield Text("TEXT", (x + DROP_M * 2, y - DROP_M), target.name, LABEL_M)
 
 
 def _face(piece: WallPiece) -> tuple[Spot, ...]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from datetime import date
 from functools import lru_cache
 from html import escape
@@ -42,7 +42,13 @@ thead { display: table-header-group; } tr { break-inside: avoid; }
 .box { display: inline-block; width: 3mm; height: 3mm; border: 0.7pt solid #23282c; } .box.done { background: #23282c; }
 b { font-weight: 650; }
 svg { display: block; max-width: 182mm; }
+img { max-width: 120mm; max-height: 70mm; }
+.pair { display: flex; gap: 4mm; align-items: start; } .pair svg { max-width: 88mm; }
 """
+
+
+Pictures = Callable[[str], tuple[str, bytes] | None]
+"""Media type and content of a kept picture by its key; None: it is not there."""
 
 
 class _OwnFontsOnly(URLFetcher):  # type: ignore[misc]
@@ -53,8 +59,8 @@ class _OwnFontsOnly(URLFetcher):  # type: ignore[misc]
         self.folder = folder
 
     def fetch(self, url, headers=None):  # type: ignore[no-untyped-def]
-        if self.folder is None or not url.startswith(self.folder.as_uri()):
-            raise ValueError("a sheet fetches nothing but its own fonts")
+        if not url.startswith("data:image/") and (self.folder is None or not url.startswith(self.folder.as_uri())):
+            raise ValueError("a sheet fetches nothing but its own fonts and pictures")
         return super().fetch(url, headers)
 
 

@@ -140,6 +140,7 @@ export function FloorPlan(props: PlanProps) {
               <WallLine key={`${wall.start.join()} ${wall.end.join()}`} wall={wall} px={px} />
             ))}
         </g>
+        {props.over?.(px)}
         {rooms.map((room) => {
           const label = shown.get(`room-${room.id}`);
           const name = names.get(room.id)?.name ?? "";
@@ -151,6 +152,7 @@ export function FloorPlan(props: PlanProps) {
               x={label.spot[0] + label.dx * px}
               y={label.spot[1] + (label.dy + 4) * px}
               fontSize={12 * px}
+              strokeWidth={3 * px}
             >
               {label.text.startsWith(name) ? name : label.text}
               {label.text !== name && label.text.startsWith(name) && (
@@ -161,7 +163,6 @@ export function FloorPlan(props: PlanProps) {
             </text>
           );
         })}
-        {props.over?.(px)}
         {props.ways
           .filter((way) => chosen.drops.has(way.drop_id))
           .map((way) => (

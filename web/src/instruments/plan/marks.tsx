@@ -39,7 +39,8 @@ export const Frame = styled.div`
   .room[data-laid] { stroke: var(--faint); stroke-width: 1; }
   .room[data-chosen] { fill: var(--earth); }
   .wall { stroke: var(--ink); stroke-linecap: square; pointer-events: none; }
-  .name { fill: var(--faint); paint-order: stroke; stroke: var(--sheet); stroke-width: 0; }
+  .name { fill: var(--faint); paint-order: stroke; stroke: var(--sheet); stroke-linejoin: round; }
+  .name:not([stroke-width]) { stroke: none; }
   text { pointer-events: none; }
   .code { fill: var(--ink); paint-order: stroke; stroke: var(--sheet); stroke-linejoin: round; }
   [data-drop] { cursor: grab; outline: none; }

@@ -2,8 +2,9 @@ import type { Path, PathFill } from "../../api/client";
 import { addTo, changeIn } from "../../api/edits";
 import { useWork } from "../../api/work";
 import { Choice } from "../../kit/Choice";
+import { cornersOf, cornersText } from "../../kit/corners";
 import { Amount, Paragraph, Text } from "../../kit/fields";
-import { exact, figure, length, lengthUnit } from "../../kit/figures";
+import { figure, length, lengthUnit } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
 import { Tick } from "../../kit/Tick";
@@ -31,10 +32,9 @@ export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
     rate
       ? edit({ type: "change_entry", list: "path_rates", id: rate.id, changes })
       : edit(addTo("path_rates", { kind: path.kind, ...changes }));
-  const corners = path.points.map((spot) => spot.map(exact).join(" ")).join("; ");
   const setCorners = async (text: string) => {
-    const points = text.split(";").map((pair) => pair.trim().split(/\s+/).map(Number));
-    if (points.some((pair) => pair.length !== 2 || pair.some((value) => !Number.isFinite(value)))) {
+    const points = cornersOf(text);
+    if (!points) {
       say(w.cornersOdd);
       return false;
     }
@@ -71,7 +71,7 @@ export function PathSheet({ path, fill }: { path: Path; fill?: PathFill }) {
         />
       </Line>
       <Line label={w.corners}>
-        <Text label={`${w.corners}: ${w.cornersWhy}`} value={corners} most={2000} set={setCorners} />
+        <Text label={`${w.corners}: ${w.cornersWhy}`} value={cornersText(path.points)} most={2000} set={setCorners} />
       </Line>
       <Line label={w.height}>
         <Amount

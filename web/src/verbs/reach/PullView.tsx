@@ -2,13 +2,13 @@ import styled from "styled-components";
 import { type Bundle, data, http } from "../../api/client";
 import { useOfRevision, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
+import { SheetWord } from "../../instruments/SheetWord";
 import { figure, length, lengthUnit } from "../../kit/figures";
 import { Heading } from "../../kit/parts";
 import { Sided } from "../../kit/sided";
 import { TickedLine } from "../../kit/Tick";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
-import { SheetWord } from "./SheetWord";
 import { Labour, Terms } from "./Terms";
 
 const w = words.pulls;

@@ -9,6 +9,7 @@ import { FloorTabs, useFloors } from "../../instruments/plan/FloorTabs";
 import { corners, onGrid, type Spot, spots } from "../../instruments/plan/geometry";
 import { LandmarkMarks } from "../../instruments/plan/LandmarkMarks";
 import { PathLines } from "../../instruments/plan/PathLines";
+import { TakeAlong } from "../../instruments/plan/TakeAlong";
 import { useLayout } from "../../instruments/plan/useLayout";
 import { Chooser, type Option } from "../../kit/Choice";
 import { Word } from "../../kit/parts";
@@ -18,7 +19,6 @@ import { PathList } from "./PathList";
 import { PathSheet } from "./PathSheet";
 import { RunSheet } from "./RunSheet";
 import { RunTable } from "./RunTable";
-import { TakeAlong } from "./TakeAlong";
 import { usePathKinds, useReach } from "./useReach";
 
 const w = words.reach;

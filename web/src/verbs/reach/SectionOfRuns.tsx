@@ -2,12 +2,12 @@ import { useChosen, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { DrawingSurface } from "../../instruments/plan/DrawingSurface";
 import { Section } from "../../instruments/plan/Section";
+import { TakeAlong } from "../../instruments/plan/TakeAlong";
 import { useLayout } from "../../instruments/plan/useLayout";
 import { PathList } from "./PathList";
 import { PathSheet } from "./PathSheet";
 import { RunSheet } from "./RunSheet";
 import { RunTable } from "./RunTable";
-import { TakeAlong } from "./TakeAlong";
 import { useReach } from "./useReach";
 
 /** The site cut open: every path at its height, every run over, down and round, and the runs as a table. */

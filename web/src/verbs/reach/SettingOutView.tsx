@@ -10,13 +10,13 @@ import { FloorTabs, useFloors } from "../../instruments/plan/FloorTabs";
 import { onGrid, type Spot } from "../../instruments/plan/geometry";
 import { LandmarkMarks } from "../../instruments/plan/LandmarkMarks";
 import { useLayout } from "../../instruments/plan/useLayout";
+import { SheetWord } from "../../instruments/SheetWord";
 import { Amount, Text } from "../../kit/fields";
 import { length, lengthUnit } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { Sided } from "../../kit/sided";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
-import { SheetWord } from "./SheetWord";
 
 const w = words.settingOut;
 const STEP_M = 0.05;

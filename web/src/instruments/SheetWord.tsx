@@ -1,9 +1,9 @@
 import { useEffect, useState } from "react";
-import { data, http, type SheetName } from "../../api/client";
-import { isSearched, useAsked, useSearch, useWork } from "../../api/work";
-import { Making } from "../../kit/Making";
-import { Word } from "../../kit/parts";
-import { words } from "../../words";
+import { data, http, type SheetName } from "../api/client";
+import { isSearched, useAsked, useSearch, useWork } from "../api/work";
+import { Making } from "../kit/Making";
+import { Word } from "../kit/parts";
+import { words } from "../words";
 
 const w = words.sheets;
 

@@ -1,0 +1,77 @@
+"""Cover: what cameras see, on the plan and standing up, the targets, the low sun, and who sees a spot."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+
+from baugrund.core.errors import NotFound
+from baugrund.core.facts.fact import Fact
+from baugrund.core.sight.scene import PlacedOpening, scene
+from baugrund.core.sight.section import ViewSection, section_of
+from baugrund.core.sight.spot import SpotSeen, seen_from
+from baugrund.core.sight.targets import TargetLine, targets_of
+from baugrund.core.sight.views import FACE_M, SunInView, ViewLine, placed_view, suns_of, views_at
+
+from .context import Works
+from .uploads import JsonRoute
+
+router = APIRouter(prefix="/api", tags=["cover"], route_class=JsonRoute)
+Height = Annotated[float, Query(ge=0, le=30)]
+"""Above its floor [m]."""
+Number = Annotated[int, Query(ge=1, le=2_000_000_000)]
+SECTION_TO_M = 40.0
+
+
+class CoverFor(Fact):
+    """What cameras see in a revision."""
+
+    revision: int
+    views: tuple[ViewLine, ...]
+    targets: tuple[TargetLine, ...]
+    openings: tuple[PlacedOpening, ...]
+
+
+@router.get("/projects/{project_id}/cover")
+def cover_for(project_id: int, works: Works, height_m: Height = FACE_M) -> CoverFor:
+    """Every view with its bands at a height above its floor, and every target."""
+    stored = works.projects.load(project_id)
+    return CoverFor(
+        revision=stored.revision, views=views_at(stored.project, height_m), targets=targets_of(stored.project),
+        openings=scene(stored.project).openings,
+    )  # fmt: skip
+
+
+@router.get("/projects/{project_id}/cover/sun")
+def cover_sun(project_id: int, works: Works) -> list[SunInView]:
+    """The low sun in every view, over a year."""
+    return list(suns_of(works.projects.load(project_id).project))
+
+
+@router.get("/projects/{project_id}/cover/section")
+def cover_section(
+    project_id: int, drop_id: Number, works: Works, view_id: Number | None = None, most_m: Height = SECTION_TO_M
+) -> ViewSection:
+    """A view cut open along its bearing.  NotFound: nothing there sees, or nobody has placed it."""
+    project = works.projects.load(project_id).project
+    placed = placed_view(project, drop_id, view_id)
+    if placed is None or not placed.placed:
+        raise NotFound(f"Drop {drop_id} has no view that could be cut open: it is no camera, or not on the plan.")
+    return section_of(placed, scene(project), most_m)
+
+
+@router.get("/projects/{project_id}/cover/spot")
+def cover_spot(
+    project_id: int,
+    floor_id: Number,
+    x_m: Annotated[float, Query(ge=-5000, le=5000)],
+    y_m: Annotated[float, Query(ge=-5000, le=5000)],
+    works: Works,
+    height_m: Height = FACE_M,
+) -> list[SpotSeen]:
+    """Which views see a spot at a height above its floor, and how well; the best first."""
+    project = works.projects.load(project_id).project
+    if floor_id not in project.floors_by_id:
+        raise NotFound(f"There is no floor {floor_id}; somebody may have removed it.")
+    return list(seen_from(project, floor_id, (x_m, y_m), height_m))

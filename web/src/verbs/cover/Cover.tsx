@@ -1,0 +1,21 @@
+import { lazy } from "react";
+import { VerbViews } from "../../frame/VerbViews";
+import { words } from "../../words";
+import { SightView } from "./SightView";
+
+const StandingView = lazy(() => import("./StandingView").then((module) => ({ default: module.StandingView })));
+const SiteView = lazy(() => import("./SiteView").then((module) => ({ default: module.SiteView })));
+const VIEWS = { sight: SightView, standing: StandingView, site: SiteView } as const;
+
+/** What cameras see, on the plan and standing up, and what must be seen. */
+export function Cover() {
+  return (
+    <VerbViews
+      verb="cover"
+      label={words.cover.views}
+      names={words.cover.view}
+      views={VIEWS}
+      drawings={["sight", "standing"]}
+    />
+  );
+}
