@@ -8,13 +8,17 @@ from fastapi import APIRouter, Query
 
 from baugrund.core.errors import NotFound
 from baugrund.core.facts.fact import Fact
+from baugrund.core.footage.kept import Footage, footage_of
+from baugrund.core.footage.recorders import RecorderPick, least_recorders
 from baugrund.core.sight.scene import PlacedOpening, scene
 from baugrund.core.sight.section import ViewSection, section_of
 from baugrund.core.sight.spot import SpotSeen, seen_from
 from baugrund.core.sight.targets import TargetLine, targets_of
 from baugrund.core.sight.views import FACE_M, SunInView, ViewLine, placed_view, suns_of, views_at
+from baugrund.core.standing.ground import router_of
 
 from .context import Works
+from .picks import grounds_for
 from .uploads import JsonRoute
 
 router = APIRouter(prefix="/api", tags=["cover"], route_class=JsonRoute)
@@ -40,6 +44,29 @@ def cover_for(project_id: int, works: Works, height_m: Height = FACE_M) -> Cover
     return CoverFor(
         revision=stored.revision, views=views_at(stored.project, height_m), targets=targets_of(stored.project),
         openings=scene(stored.project).openings,
+    )  # fmt: skip
+
+
+class FootageFor(Footage):
+    """What is kept in a revision, and the recorders and disks that would keep all of it for the least price."""
+
+    revision: int
+    least: RecorderPick
+    names: dict[str, str]
+    """Names of the lines of the least price by their keys."""
+
+
+@router.get("/projects/{project_id}/footage")
+def footage_for(project_id: int, works: Works) -> FootageFor:
+    """What every camera leaves behind, what recorders keep, and what would keep it for the least price."""
+    stored = works.projects.load(project_id)
+    catalogue = works.catalogues.of(stored.project)
+    least = least_recorders(stored.project, catalogue, router_of(grounds_for(works, stored)))
+    found = footage_of(stored.project)
+    keys = {key for box in least.boxes for key in (box.recorder, box.disk)}
+    return FootageFor(
+        revision=stored.revision, least=least, **{name: getattr(found, name) for name in Footage.model_fields},
+        names={key: line.name for key in keys if (line := catalogue.get(key))},
     )  # fmt: skip
 
 

@@ -41,6 +41,8 @@ from .facts.project import GrowthRate, Holding, Project, Settings, Stance
 from .facts.sight import Plot, View
 from .facts.walls import Opening, Wall
 from .findings import Finding
+from .footage.kept import Footage, footage_of
+from .footage.recorders import RecorderPick, least_recorders
 from .places.labels import labels
 from .places.mounting import small_parts
 from .places.setting_out import SetOut, set_out
@@ -51,7 +53,7 @@ from .sight.views import SunInView, ViewLine, suns_of, views_of
 from .siting.answers import Siting, siting
 from .standing.drill import Drill, drills
 from .standing.flows import Flows, flows
-from .standing.ground import Ground, grounds_of
+from .standing.ground import Ground, grounds_of, router_of
 from .standing.loads import Load, load_of
 from .watch import to_the_end
 
@@ -128,6 +130,9 @@ class CoverPlan(Fact):
     """Every lens with all that nobody has typed filled in, its bands at the height of a face."""
     targets: tuple[TargetLine, ...]
     low_sun: tuple[SunInView, ...]
+    footage: Footage
+    recorders: RecorderPick
+    """The recorders and disks that keep all of it for the least price."""
 
 
 class LinkPlan(Fact):
@@ -232,7 +237,7 @@ def plan(project: Project, catalogue: Catalogue, *, proposals: bool = False) -> 
         project=project.name,
         brief=_brief(project),
         walk=_walk(project, told),
-        cover=_cover(project),
+        cover=_cover(project, catalogue, grounds),
         reach=_reach(project, catalogue, proposals),
         load=_load(project, grounds),
         pick=_pick(picker, answers, followed, proposals),
@@ -288,10 +293,11 @@ def _reserve(demand: Demand) -> dict[str, int]:
     return dict(Counter(asked.kind for asked in demand.reserve))
 
 
-def _cover(project: Project) -> CoverPlan:
+def _cover(project: Project, catalogue: Catalogue, grounds: Sequence[Ground]) -> CoverPlan:
     return CoverPlan(
         openings=project.openings, in_walls=scene(project).openings, plots=project.plots, typed_views=project.views,
         views=views_of(project), targets=targets_of(project), low_sun=suns_of(project),
+        footage=footage_of(project), recorders=least_recorders(project, catalogue, router_of(grounds)),
     )  # fmt: skip
 
 

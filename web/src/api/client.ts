@@ -62,6 +62,7 @@ export type CableToBuy = Schemas["CableToBuy"];
 export type Candidate = Schemas["Candidate"];
 export type Landmark = Schemas["Landmark"];
 export type CoverFor = Schemas["CoverFor"];
+export type FootageFor = Schemas["FootageFor"];
 export type ViewLine = Schemas["ViewLine"];
 export type ViewSection = Schemas["ViewSection"];
 export type TargetLine = Schemas["TargetLine"];

@@ -26,6 +26,8 @@ def rate_for_mbit(traffic_kbit: int, fill_percent: int) -> int:
 
 def keeper(project: Project, camera: Drop) -> int | None:
     """The recorder or NAS that keeps what a camera films: as typed, else the first recorder on the list."""
+    if camera.by_service:
+        return None
     if camera.recorder_id is not None:
         return camera.recorder_id
     return next((drop.id for drop in project.drops if drop.kind == "recorder"), None)

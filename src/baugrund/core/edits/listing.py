@@ -21,6 +21,8 @@ from ..facts.drop import (
     Megapixels,
     OwnKind,
     Priority,
+    Quality,
+    Share,
     Supply,
     Surface,
     Traffic,
@@ -31,6 +33,7 @@ from ..facts.fact import Fact, Id, Name, Note, PictureKey, Text
 from ..facts.lines.line import PoeCap, Speed
 from ..facts.project import MAX_DROPS, Project
 from ..standards.cabling import Category
+from ..standards.disks import Raid
 from ..standards.walls import Material
 from ..words import counted
 from .entries import unnamed
@@ -68,7 +71,16 @@ class DropChanges(Changes):
     megapixels: Megapixels | None = None
     frames_s: FrameRate | None = None
     codec: Codec | None = None
+    quality: Quality | None = None
     recorder_id: Id | None = None
+    by_service: bool | None = None
+    record_day_percent: Share | None = None
+    record_night_percent: Share | None = None
+    keep_days: Annotated[float, Field(gt=0, le=3650)] | None = None
+    over_wifi: bool | None = None
+    disks: Annotated[int, Field(ge=1, le=64)] | None = None
+    disk_tb: Annotated[float, Field(gt=0, le=100)] | None = None
+    raid: Raid | None = None
     run_m: Length | None = None
     category: Category | None = None
     outdoor_jacket: bool | None = None

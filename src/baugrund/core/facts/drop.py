@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from ..standards.cabling import Category
+from ..standards.disks import Raid
 from .building import Metres
 from .drop_kinds import DROP_KINDS, DropKind, KindKey, Variant
 from .fact import Fact, Id, Name, Note, PictureKey, Text
@@ -21,6 +22,8 @@ Height = Annotated[float, Field(ge=-10, le=100)]
 Megapixels = Annotated[float, Field(ge=0.3, le=64)]
 FrameRate = Annotated[float, Field(ge=0.2, le=120)]
 Codec = Literal["h264", "h265"]
+Quality = Literal["plain", "usual", "fine"]
+Share = Annotated[float, Field(ge=0, le=100)]
 Priority = Literal["critical", "high", "low"]
 PRIORITIES: tuple[Priority, ...] = ("critical", "high", "low")
 Supply = Literal["", "own", "injector", "passive", "transformer"]
@@ -85,8 +88,23 @@ class Drop(Fact):
     frames_s: FrameRate = 15.0
     """Frames a second of a camera."""
     codec: Codec = "h264"
+    quality: Quality = "usual"
+    """How finely its picture is coded."""
     recorder_id: DropId | None = None
     """The recorder or NAS that keeps what a camera films; None: the first recorder on the list."""
+    by_service: bool = False
+    """An outside service keeps what it films: it loads the line's upstream, and no disk."""
+    record_day_percent: Share = 100.0
+    record_night_percent: Share = 100.0
+    """Share of the day, and of the night, that is recorded [%]: all of it, or what movement takes."""
+    keep_days: Annotated[float, Field(gt=0, le=3650)] | None = None
+    """How long its recording is kept; None: as the goal says."""
+    over_wifi: bool = False
+    """A device that is joined by Wi-Fi: it takes no run and no port."""
+    disks: Annotated[int, Field(ge=1, le=64)] | None = None
+    """Disks of a recorder or NAS as they stand; None: nobody has said."""
+    disk_tb: Annotated[float, Field(gt=0, le=100)] | None = None
+    raid: Raid = "none"
     run_m: Length | None = None
     category: Category = "6"
     outdoor_jacket: bool = False
@@ -131,6 +149,11 @@ class Drop(Fact):
         return self
 
     @property
+    def has_run(self) -> bool:
+        """Whether a cable of its own goes to a closet."""
+        return self.behind_id is None and not self.over_wifi
+
+    @property
     def kind_row(self) -> DropKind:
         return DROP_KINDS[self.kind]
 
@@ -153,9 +176,8 @@ class Drop(Fact):
         if self.power_only:
             return 0.0
         if self.kind == "camera":
-            return camera_mbit(
-                CAMERA_MP_DEFAULT if self.megapixels is None else self.megapixels, self.frames_s, self.codec
-            )
+            pixels = CAMERA_MP_DEFAULT if self.megapixels is None else self.megapixels
+            return camera_mbit(pixels, self.frames_s, self.codec, self.quality)
         if self.kind == "nas":
             return self.speed_mbit / 2
         return self.kind_row.traffic_mbit
@@ -178,10 +200,14 @@ FRAMES_POWER = 0.6
 """Bit rate grows with the frames a second to this power, from 15 on, *default*."""
 
 
-def camera_mbit(megapixels: float, frames_s: float = 15.0, codec: Codec = "h264") -> float:
-    """Bit rate of a camera [Mbit/s] by its pixels, × 0.6 in H.265, × (frames/15)^0.6."""
+QUALITY_TIMES: dict[Quality, float] = {"plain": 0.7, "usual": 1.0, "fine": 1.4}
+"""Bit rate by how finely a picture is coded, over the usual, *default*."""
+
+
+def camera_mbit(megapixels: float, frames_s: float = 15.0, codec: Codec = "h264", quality: Quality = "usual") -> float:
+    """Bit rate of a camera [Mbit/s] by its pixels, × 0.6 in H.265, × (frames/15)^0.6, and by its quality."""
     rate: float = _by_pixels(megapixels) * (frames_s / 15.0) ** FRAMES_POWER
-    return rate * (H265_TIMES if codec == "h265" else 1.0)
+    return rate * (H265_TIMES if codec == "h265" else 1.0) * QUALITY_TIMES[quality]
 
 
 def _by_pixels(megapixels: float) -> float:

@@ -127,6 +127,8 @@ class Settings(Fact):
     """Service loops in the closet, at a jack, and at a device on ceiling or wall [m], *default*."""
     hour_minor: Price = 75_00
     """What an hour of labour is charged at, *default*."""
+    disk_may_fail: bool = False
+    """Recordings outlive the loss of one disk."""
     most_closets: Annotated[int, Field(ge=1, le=6)] = 3
     closet_drops: Annotated[int, Field(ge=1, le=MAX_DROPS)] | None = None
     """Most drops that one closet serves; None: any number."""
@@ -369,7 +371,7 @@ class Project(Fact):
 
     def is_live(self, drop: Drop) -> bool:
         """Whether the drop needs a port in its closet: all that run there do, or only those in use."""
-        return drop.behind_id is None and self.is_counted(drop)
+        return drop.has_run and self.is_counted(drop)
 
     def is_counted(self, drop: Drop) -> bool:
         """Whether the drop counts, wherever it runs to: all do, or only those in use."""

@@ -88,7 +88,7 @@ def _sited(project: Project, closet: Closet) -> Iterator[Finding]:
 
 def idle_closets(site: SiteState) -> Iterator[Finding]:
     """Closets beside the head end where nothing ends."""
-    used = {drop.closet_id for drop in site.project.drops if drop.behind_id is None}
+    used = {drop.closet_id for drop in site.project.drops if drop.has_run}
     for closet in site.project.closets[1:]:
         if closet.id not in used:
             yield Finding(key=f"idle-closet-{closet.id}", weight="note", subject=closet.name, verb="brief",

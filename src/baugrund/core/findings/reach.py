@@ -330,7 +330,7 @@ def closet_links(site: SiteState) -> Iterator[Finding]:
 
 def _unmeasured_links(project: Project, measured: Collection[int]) -> Iterator[Finding]:
     """Links whose length nobody knows, to closets in which something ends."""
-    used = {drop.closet_id for drop in project.drops if drop.behind_id is None}
+    used = {drop.closet_id for drop in project.drops if drop.has_run}
     for closet in project.closets[1:]:
         if closet.id in used and closet.id not in measured:
             fibre = (closet.link or project.settings.link_by) == "fibre"
@@ -346,7 +346,7 @@ def grades(site: SiteState) -> Iterator[Finding]:
     ids = tuple(
         drop.id
         for drop in site.project.drops
-        if drop.poe_class is not None and drop.category == "5e" and not drop.existing and drop.behind_id is None
+        if drop.poe_class is not None and drop.category == "5e" and not drop.existing and drop.has_run
     )
     if ids:
         strong = any((site.project.drops_by_id[number].poe_class or 0) >= FOUR_PAIR_CLASS for number in ids)

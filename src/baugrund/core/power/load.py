@@ -107,7 +107,7 @@ def fed(project: Project) -> Mapping[int, Fed]:
     return {
         drop.id: _fed(project, drop, found[drop.id])
         for drop in project.drops
-        if drop.poe_class is not None and drop.behind_id is None and project.is_live(drop)
+        if drop.poe_class is not None and drop.has_run and project.is_live(drop)
     }
 
 

@@ -168,7 +168,7 @@ def runs(project: Project) -> Mapping[int, Run]:
     targets = targets_of(project, lambda drop: starts.get(drop.closet_id))
     ways = dict(zip(targets, router(project).ways(list(targets.values())), strict=True))
     tell = teller(project)
-    return {drop.id: tell.run(drop, ways.get(drop.id)) for drop in project.drops if drop.behind_id is None}
+    return {drop.id: tell.run(drop, ways.get(drop.id)) for drop in project.drops if drop.has_run}
 
 
 def targets_of(project: Project, start_of: Callable[[Drop], Anchor | None]) -> dict[int, Target]:
@@ -178,7 +178,7 @@ def targets_of(project: Project, start_of: Callable[[Drop], Anchor | None]) -> d
     targets: dict[int, Target] = {}
     for spot in layout(project).drops:
         drop = project.drops_by_id[spot.id]
-        start = start_of(drop) if drop.behind_id is None else None
+        start = start_of(drop) if drop.has_run else None
         if start is not None:
             targets[spot.id] = Target(
                 start, spot.floor_id, spot.x_m, spot.y_m, round(level[spot.floor_id] + spot.height_m, 3),
@@ -198,7 +198,7 @@ def teller(project: Project) -> Teller:
 def lengths(project: Project) -> Mapping[int, float]:
     """Fixed length of every drop's cable [m]; of one behind another as typed, else usual for its kind."""
     found = {drop_id: run.length_m for drop_id, run in runs(project).items()}
-    return found | {drop.id: usual_m(drop) for drop in project.drops if drop.behind_id is not None}
+    return found | {drop.id: usual_m(drop) for drop in project.drops if not drop.has_run}
 
 
 @kept

@@ -65,7 +65,7 @@ def costs(project: Project, catalogue: Catalogue, places: Sequence[Place]) -> Ge
     """The costs for these places, column by column.  Yields how far it is."""
     finder = router(project)
     tell = teller(project)
-    drops = [drop for drop in project.drops if drop.behind_id is None]
+    drops = [drop for drop in project.drops if drop.has_run]
     shape = (len(drops), len(places))
     money, cable = np.full(shape, OUT_OF_REACH, dtype=np.int64), np.zeros(shape, dtype=np.int64)
     least = np.full(shape, OUT_OF_REACH, dtype=np.int64)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
@@ -11,6 +12,7 @@ from ..demand.needs import DropNeed
 from ..facts.brief import YEARS_AHEAD
 from ..facts.fact import Fact
 from ..facts.verbs import VERBS, Verb
+from ..footage.kept import footage_of
 from ..pick import resources
 from ..pick.links import Trunk
 from ..pick.places import Place
@@ -127,6 +129,7 @@ COUNTS: tuple[_Count, ...] = (
     ),
 )  # fmt: skip
 WATTS = _Pit("watts", "Watts", "W", VERBS)
+DISK = _Pit("disk", "Disk", "TB", ("walk", "cover", "load"))
 UPLINK = _Pit("uplink", "Uplink", "%", ("reach", "load", "pick"))
 
 
@@ -139,7 +142,7 @@ def bearing(g: Ground) -> tuple[Capacity, ...]:
 
 def site_bearing(g: Ground) -> tuple[Capacity, ...]:
     """The capacities of the whole site, on the ground of its head end."""
-    return tuple(capacity for capacity in (_money(g),) if capacity)
+    return tuple(capacity for capacity in (_disk(g), _money(g)) if capacity)
 
 
 @dataclass(frozen=True)
@@ -235,6 +238,17 @@ def _money(g: Ground) -> Capacity | None:
     per_unit = minor_per_unit(currency)
     amounts = _Amounts(g.price_minor / per_unit, 0.0, budget / per_unit)
     return _capacity(g, _Pit("money", "Money", currency, VERBS), amounts, 0 if amounts.over > 0 else None)
+
+
+def _disk(g: Ground) -> Capacity | None:
+    """Disk of the recorder that is short first: what its cameras' days come to, of what its volume is filled to."""
+    told = [one for one in footage_of(g.project).recorders if one.holds_tb is not None]
+    worst = min(told, key=lambda one: (one.holds_tb or 0.0) / one.tb_then if one.tb_then else math.inf, default=None)
+    if worst is None:
+        return None
+    amounts = _Amounts(worst.tb, worst.tb_then - worst.tb, worst.holds_tb or 0.0)
+    of = g.project.name_of(g.project.drops_by_id[worst.drop_id]) if len(told) > 1 else ""
+    return _capacity(g, DISK, amounts, 0 if amounts.over > OVER else None, of=of)
 
 
 def _capacity(
@@ -334,6 +348,16 @@ def _shares(g: Ground, capacity: Capacity) -> Iterator[Share]:
     kind = next((kind for kind in COUNTS if kind.pit.key == capacity.key), None)
     if resource := _resource(capacity.key):
         yield from (Share(label=name, amount=amount / resource.per) for name, amount in _taken(g, resource))
+    elif capacity.key == "disk":
+        yield from (
+            Share(
+                label=g.project.name_of(g.project.drops_by_id[one.drop_id]),
+                amount=round(one.tb, 3),
+                drop_id=one.drop_id,
+            )
+            for one in footage_of(g.project).cameras
+            if one.recorder_id is not None
+        )
     elif capacity.key == "watts":
         margin = 1 + g.project.settings.margin / 100
         boxes = [box.name for box in g.boxes]
@@ -375,6 +399,12 @@ def _rule(g: Ground, c: Capacity) -> tuple[str, str]:
         return (
             told,
             "A link is filled to the share of its rate that the project sets; full when no seating carries a year.",
+        )
+    if c.key == "disk":
+        told = f"Σ Mbit/s × duty × 86 400 × days / 8 / 10⁶ = {c.used:g} TB today + {c.growth:g} TB for cameras planned"
+        return (
+            f"{told} of {c.limit:.4g} TB",
+            "0.9 of the usable volume is filled; TB are 10¹² bytes; each camera whole on one.",
         )
     if c.key == "money":
         return f"{c.used:,.2f} of {c.limit:,.2f}", "Catalogue prices; cable and labour not counted."

@@ -80,6 +80,11 @@ class Stand:
     """What runs out first then, in words."""
 
 
+def router_of(grounds: Sequence[Ground]) -> Router | None:
+    """The router that stands; None: nothing stands yet."""
+    return next((box for ground in grounds for box in ground.boxes if isinstance(box, Router)), None)
+
+
 def grounds_of(project: Project, catalogue: Catalogue, standing: Standing) -> tuple[Ground, ...]:
     """The ground of every closet in which, or behind which, something ends; the head end always."""
     years = [demands(project, year) for year in range(YEARS_AHEAD + 1)]

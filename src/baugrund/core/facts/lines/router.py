@@ -24,3 +24,7 @@ class Router(Box):
     """How many separate networks it keeps apart; None: not told."""
     recorder_cameras: Annotated[int, Field(ge=0, le=256), Column("Recorder cameras")] = 0
     """Cameras that a recorder built into the router takes; 0: none built in."""
+    recorder_mbit: Annotated[Annotated[float, Field(gt=0, le=100_000)] | None, Column("Recorder input Mbit/s")] = None
+    """What goes into it at most [Mbit/s]; None: not told."""
+    recorder_bays: Annotated[Annotated[int, Field(ge=1, le=16)] | None, Column("Recorder bays")] = None
+    """Bays for its disks; None: not told."""
