@@ -15,8 +15,11 @@ from baugrund.core.sight.section import ViewSection, section_of
 from baugrund.core.sight.spot import SpotSeen, seen_from
 from baugrund.core.sight.targets import TargetLine, targets_of
 from baugrund.core.sight.views import FACE_M, SunInView, ViewLine, placed_view, suns_of, views_at
+from baugrund.core.siting.cameras import BestViews
 from baugrund.core.standing.ground import router_of
+from baugrund.tasks.questions import BestViewsOf
 
+from .asking import Underway, asked
 from .context import Works
 from .picks import grounds_for
 from .uploads import JsonRoute
@@ -68,6 +71,21 @@ def footage_for(project_id: int, works: Works) -> FootageFor:
         revision=stored.revision, least=least, **{name: getattr(found, name) for name in Footage.model_fields},
         names={key: line.name for key in keys if (line := catalogue.get(key))},
     )  # fmt: skip
+
+
+class BestViewsFor(Fact):
+    """The best places for cameras in a revision; none until they are found."""
+
+    revision: int
+    reply: BestViews | None
+    underway: Underway | None = None
+
+
+@router.get("/projects/{project_id}/cover/best")
+def best_for(project_id: int, works: Works) -> BestViewsFor:
+    """Where cameras meet all targets, as far as it is known; asking puts the search on the queue."""
+    revision, reply, underway = asked(works, works.projects.load(project_id), BestViewsOf(), BestViews)
+    return BestViewsFor(revision=revision, reply=reply, underway=underway)
 
 
 @router.get("/projects/{project_id}/cover/sun")

@@ -51,6 +51,7 @@ from .sight.scene import PlacedOpening, scene
 from .sight.targets import TargetLine, targets_of
 from .sight.views import SunInView, ViewLine, suns_of, views_of
 from .siting.answers import Siting, siting
+from .siting.cameras import BestViews, best_views
 from .standing.drill import Drill, drills
 from .standing.flows import Flows, flows
 from .standing.ground import Ground, grounds_of, router_of
@@ -133,6 +134,8 @@ class CoverPlan(Fact):
     footage: Footage
     recorders: RecorderPick
     """The recorders and disks that keep all of it for the least price."""
+    best_views: BestViews | None = None
+    """Where cameras meet all targets; only where proposals are asked for."""
 
 
 class LinkPlan(Fact):
@@ -237,7 +240,7 @@ def plan(project: Project, catalogue: Catalogue, *, proposals: bool = False) -> 
         project=project.name,
         brief=_brief(project),
         walk=_walk(project, told),
-        cover=_cover(project, catalogue, grounds),
+        cover=_cover(project, catalogue, grounds, proposals),
         reach=_reach(project, catalogue, proposals),
         load=_load(project, grounds),
         pick=_pick(picker, answers, followed, proposals),
@@ -293,11 +296,12 @@ def _reserve(demand: Demand) -> dict[str, int]:
     return dict(Counter(asked.kind for asked in demand.reserve))
 
 
-def _cover(project: Project, catalogue: Catalogue, grounds: Sequence[Ground]) -> CoverPlan:
+def _cover(project: Project, catalogue: Catalogue, grounds: Sequence[Ground], proposals: bool) -> CoverPlan:
     return CoverPlan(
         openings=project.openings, in_walls=scene(project).openings, plots=project.plots, typed_views=project.views,
         views=views_of(project), targets=targets_of(project), low_sun=suns_of(project),
         footage=footage_of(project), recorders=least_recorders(project, catalogue, router_of(grounds)),
+        best_views=to_the_end(best_views(project, catalogue)) if proposals else None,
     )  # fmt: skip
 
 

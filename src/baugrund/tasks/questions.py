@@ -18,6 +18,7 @@ from baugrund.core.explain.reasons import Relaxed, WhyNot
 from baugrund.core.facts.fact import Fact, ModelKey
 from baugrund.core.facts.project import Aim
 from baugrund.core.siting.answers import Siting, siting
+from baugrund.core.siting.cameras import BestViews, best_views
 from baugrund.core.watch import to_the_end
 
 
@@ -155,6 +156,16 @@ class SitesOf(_Question):
         return to_the_end(siting(sources.picker.project, sources.picker.catalogue))
 
 
+class BestViewsOf(_Question):
+    """Where cameras meet all targets."""
+
+    brief: ClassVar[bool] = True
+    type: Literal["best_views"] = "best_views"
+
+    def reply(self, sources: Sources) -> BestViews:
+        return to_the_end(best_views(sources.picker.project, sources.picker.catalogue))
+
+
 SheetName = Literal["pulls", "setting-out", "views"]
 
 
@@ -182,7 +193,7 @@ class SheetOf(_Question):
 
 
 Question = Annotated[
-    BestOf | PriceOf | ReasonsOf | AheadOf | StepsOf | FlipsOf | BeyondOf | SitesOf | SheetOf,
+    BestOf | PriceOf | ReasonsOf | AheadOf | StepsOf | FlipsOf | BeyondOf | SitesOf | BestViewsOf | SheetOf,
     Field(discriminator="type"),
 ]
 _QUESTIONS: TypeAdapter[Question] = TypeAdapter(Question)

@@ -36,6 +36,7 @@ export type Question =
   | Schemas["FlipsOf"]
   | Schemas["BeyondOf"]
   | Schemas["SitesOf"]
+  | Schemas["BestViewsOf"]
   | Schemas["SheetOf"];
 export type AheadFor = Schemas["AheadFor"];
 export type StepsFor = Schemas["StepsFor"];
@@ -62,6 +63,7 @@ export type CableToBuy = Schemas["CableToBuy"];
 export type Candidate = Schemas["Candidate"];
 export type Landmark = Schemas["Landmark"];
 export type CoverFor = Schemas["CoverFor"];
+export type BestViewsFor = Schemas["BestViewsFor"];
 export type FootageFor = Schemas["FootageFor"];
 export type ViewLine = Schemas["ViewLine"];
 export type ViewSection = Schemas["ViewSection"];

@@ -1,6 +1,7 @@
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
+import type { CoverFor } from "../../api/client";
 import { addTo, changeIn, type Edit } from "../../api/edits";
 import { useChosen, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
@@ -40,6 +41,7 @@ export function SightView() {
   const floors = useFloors();
   const [lookedAt, setLookedAt] = useState<LookedAt>("face");
   const cover = useCover(lookedAt);
+  useGainAndLoss(cover);
   const [picked, setPicked] = useState<number | null>(null);
   const [only, setOnly] = useState(false);
   const [mark, setMark] = useState<Marked | null>(null);
@@ -234,6 +236,26 @@ export function SightView() {
       </div>
     </SightSurface>
   );
+}
+
+/** After a change it is said which targets are met now, and which no longer are. */
+function useGainAndLoss(cover: CoverFor | undefined) {
+  const { say } = useWork();
+  const before = useRef<CoverFor>(undefined);
+  useEffect(() => {
+    const last = before.current;
+    before.current = cover;
+    if (!cover || !last || cover.revision === last.revision) return;
+    const was = new Map(last.targets.map((target) => [target.id, target.met]));
+    const changed = cover.targets.filter((target) => was.has(target.id) && was.get(target.id) !== target.met);
+    const named = (met: boolean) =>
+      changed
+        .filter((target) => target.met === met)
+        .map((target) => target.name)
+        .join(", ");
+    const told = [named(true) && w.gained(named(true)), named(false) && w.lost(named(false))].filter(Boolean);
+    if (told.length) say(told.join(" "));
+  }, [cover, say]);
 }
 
 const SightSurface = styled(DrawingSurface)`

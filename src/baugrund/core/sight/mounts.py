@@ -1,0 +1,130 @@
+"""Where cameras could be fixed: along walls, inside and out, and under ceilings, where they stand now among them."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from typing import NamedTuple
+
+import shapely
+from shapely import Polygon
+
+from ..facts.building import Point, Room
+from ..facts.project import Project
+from ..places.layout import UNDER_CEILING_M, layout
+from ..places.walls import WallPiece
+from ..standards.detail import BRACKET_M
+from .lenses import lenses
+from .scene import Scene, scene
+
+STEP_M = 2.0
+"""Mounts along a wall, and under a ceiling, are about so far apart [m], *default*."""
+FROM_CORNER_M = 0.3
+MOUNTS_MOST = 300
+"""Of more mounts those nearest to a target are looked at."""
+
+
+class Mount(NamedTuple):
+    """A place for one camera."""
+
+    room_id: int
+    floor_id: int
+    x_m: float
+    y_m: float
+    height_m: float
+    """Above its floor."""
+    z_m: float
+    on: str
+    """``wall`` or ``ceiling``."""
+    fixed_to: int | None
+    """Number of the wall piece that it is fixed to."""
+    is_outside: bool
+
+
+def mounts_of(project: Project) -> tuple[Mount, ...]:
+    """Mounts of all rooms that are drawn, the nearest to a target first, `MOUNTS_MOST` at the most."""
+    found = [*_that_stand(project), *_along_walls(project, scene(project)), *_under_ceilings(project)]
+    spots = [point for target in project.targets for point in target.points]
+    if not spots:
+        return ()
+
+    def away(mount: Mount) -> float:
+        return min(math.dist((mount.x_m, mount.y_m), spot) for spot in spots)
+
+    once = {(mount.floor_id, mount.x_m, mount.y_m, mount.z_m): mount for mount in reversed(found)}
+    return tuple(sorted(once.values(), key=lambda mount: (away(mount), mount))[:MOUNTS_MOST])
+
+
+def _that_stand(project: Project) -> Iterator[Mount]:
+    """Where cameras are now."""
+    for placed in lenses(project):
+        lens = placed.lens
+        if placed.placed and placed.drop.kind == "camera":
+            room = project.rooms_by_id[placed.drop.room_id]
+            on = "ceiling" if "ceiling" in placed.drop.place.casefold() else "wall"
+            yield Mount(room.id, placed.floor_id, round(lens.x_m, 3), round(lens.y_m, 3), placed.height_m, lens.z_m,
+                        on, placed.fixed_to, room.outside)  # fmt: skip
+
+
+def _along_walls(project: Project, stands: Scene) -> Iterator[Mount]:
+    """Both sides of every wall piece, wherever a drawn room is on that side."""
+    raised = {storey.id: storey.elevation_m for storey in layout(project).storeys}
+    rooms = [(room, Polygon(room.outline)) for room in project.rooms if room.outline]
+    for number, piece in enumerate(stands.pieces):
+        floor = project.floors_by_id[piece.floor_id]
+        height = (floor.height_m if piece.height_m is None else min(piece.height_m, floor.height_m)) - UNDER_CEILING_M
+        if height <= 0:
+            continue
+        z_m = raised[piece.floor_id] + height
+        for x, y in _spots_along(piece):
+            room = _room_at(rooms, project, raised, (x, y), raised[piece.floor_id])
+            if room is not None:
+                own = round(z_m - raised[room.floor_id], 3)
+                yield Mount(room.id, room.floor_id, x, y, own, z_m, "wall", number, room.outside)
+
+
+def _spots_along(piece: WallPiece) -> Iterator[Point]:
+    """Spots a bracket's reach before either side of a piece."""
+    free = piece.length_m - 2 * FROM_CORNER_M
+    if free <= 0:
+        return
+    count = max(1, round(free / STEP_M))
+    (x, y), (to_x, to_y) = piece.start, piece.end
+    along = ((to_x - x) / piece.length_m, (to_y - y) / piece.length_m)
+    for number in range(count):
+        at = FROM_CORNER_M + free * (number + 0.5) / count
+        for side in (BRACKET_M, -BRACKET_M):
+            yield (
+                round(x + along[0] * at - along[1] * side, 3),
+                round(y + along[1] * at + along[0] * side, 3),
+            )
+
+
+def _room_at(
+    rooms: list[tuple[Room, Polygon]], project: Project, raised: dict[int, float], spot: Point, ground_m: float
+) -> Room | None:
+    """The room, or the ground outside, in which a spot lies at an elevation; rooms inside first."""
+    here = [
+        room for room, shape in rooms
+        if raised[room.floor_id] == ground_m and shapely.intersects_xy(shape, spot[0], spot[1])
+    ]  # fmt: skip
+    return min(here, key=lambda room: (room.outside, room.id), default=None)
+
+
+def _under_ceilings(project: Project) -> Iterator[Mount]:
+    """Spots on a grid under the ceiling of every room inside; at least one a room."""
+    raised = {storey.id: storey.elevation_m for storey in layout(project).storeys}
+    for room in project.rooms:
+        if room.outside or not room.outline:
+            continue
+        shape = Polygon(room.outline)
+        floor = project.floors_by_id[room.floor_id]
+        west, north, east, south = shape.bounds
+        across, down = (max(1, round(size / (2 * STEP_M))) for size in (east - west, south - north))
+        for column in range(across):
+            for row in range(down):
+                x = round(west + (east - west) * (column + 0.5) / across, 3)
+                y = round(north + (south - north) * (row + 0.5) / down, 3)
+                if shapely.intersects_xy(shape, x, y):
+                    yield Mount(room.id, floor.id, x, y, floor.height_m, raised[floor.id] + floor.height_m,
+                                "ceiling", None, False)  # fmt: skip

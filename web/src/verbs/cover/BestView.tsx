@@ -1,0 +1,179 @@
+import styled from "styled-components";
+import { type BestViewsFor, data, type Edit, http } from "../../api/client";
+import { isSearched, useAsked, useLastReply, useSearch, useSettled, useWork } from "../../api/work";
+import { Findings } from "../../instruments/Findings";
+import { figure, length, lengthUnit, money } from "../../kit/figures";
+import { Making } from "../../kit/Making";
+import { Heading, Word } from "../../kit/parts";
+import { NARROW } from "../../kit/theme";
+import { words } from "../../words";
+import { useCover } from "./useCover";
+
+const w = words.best;
+type Answer = NonNullable<BestViewsFor["reply"]>["answers"][number];
+type CameraPlaced = Answer["cameras"][number];
+
+/** Where cameras meet all targets: the fewest and the least price beside what stands, taken with one press. */
+export function BestView() {
+  const { id, outcome } = useWork();
+  const settled = useSettled(outcome.revision);
+  const asked = useAsked<BestViewsFor>(["best-views", settled], true, (signal) =>
+    data(http.GET("/api/projects/{project_id}/cover/best", { params: { path: { project_id: id } }, signal })),
+  ).data;
+  const { stop, again } = useSearch({ type: "best_views" });
+  const found = useLastReply(asked);
+  const cover = useCover();
+  const underway = asked?.underway;
+  const reply = found?.reply;
+  const targets = outcome.project.targets ?? [];
+  const [fewest, cheapest] = reply?.answers ?? [];
+  const areSame = fewest && cheapest && isSame(fewest, cheapest);
+  const answers = areSame ? [fewest] : (reply?.answers ?? []);
+  const nameOf = (target: number) => targets.find((one) => one.id === target)?.name ?? "";
+  return (
+    <Page>
+      <div>
+        <Heading>
+          <h2>{w.title}</h2>
+          {reply && <span>{reply.why_not || w.over(reply.mounts)}</span>}
+        </Heading>
+        {underway && (
+          <Making
+            told={isSearched(underway) ? w.searching(underway.text) : underway.told}
+            going={isSearched(underway)}
+            stop={stop}
+            again={{ label: words.sheets.again, press: again }}
+          />
+        )}
+        {reply && !reply.why_not && (
+          <Columns data-old={found?.revision !== outcome.revision || undefined}>
+            <article>
+              <h3>{w.stands}</h3>
+              <p>{w.cameras(reply.cameras)}</p>
+              <p>{w.met(reply.met_now.length, targets.length)}</p>
+              <ol>
+                {cover?.targets.map((target) => (
+                  <li key={target.id} data-met={target.met || undefined}>
+                    {target.name}
+                  </li>
+                ))}
+              </ol>
+            </article>
+            {answers.map((answer) => (
+              <OneAnswer
+                key={answer.aim}
+                answer={answer}
+                title={areSame ? w.both : w.aims[answer.aim]}
+                of={targets.length}
+                met={targets.length - reply.unmet.length}
+                nameOf={nameOf}
+              />
+            ))}
+          </Columns>
+        )}
+        {reply && reply.at_most.length > 0 && (
+          <section aria-label={w.atMost}>
+            <Heading>
+              <h2>{w.atMost}</h2>
+            </Heading>
+            <AtMost>
+              {reply.at_most.map((one) => (
+                <li key={one.cameras}>
+                  {w.atMostLine(one.cameras, one.targets)}
+                  <i>{one.proven ? "" : `, ${w.notProven}`}</i>
+                </li>
+              ))}
+            </AtMost>
+            {reply.unmet.length > 0 && <p>{w.unmet(reply.unmet.map(nameOf).join(", "))}</p>}
+          </section>
+        )}
+      </div>
+      <div>
+        <Findings verb="cover" />
+      </div>
+    </Page>
+  );
+}
+
+/** Whether two answers have the same cameras. */
+const isSame = (one: Answer, other: Answer) => JSON.stringify(one.cameras) === JSON.stringify(other.cameras);
+
+function OneAnswer(props: {
+  answer: Answer;
+  title: string;
+  of: number;
+  met: number;
+  nameOf: (target: number) => string;
+}) {
+  const { outcome, edit } = useWork();
+  const { answer } = props;
+  const currency = outcome.project.settings.currency ?? "EUR";
+  return (
+    <article>
+      <h3>{props.title}</h3>
+      <p>
+        {w.cameras(answer.cameras.length)}, <b>{money(answer.price_minor, currency)}</b>,{" "}
+        {answer.proven ? w.proven : w.notProven}
+      </p>
+      <p>{w.met(props.met, props.of)}</p>
+      <ol>
+        {answer.cameras.map((camera) => (
+          <Camera key={`${camera.x_m} ${camera.y_m} ${camera.height_m}`} camera={camera} nameOf={props.nameOf} />
+        ))}
+      </ol>
+      <Word onPress={() => edit(...(answer.edits as Edit[]))}>{w.take}</Word>
+    </article>
+  );
+}
+
+function Camera({ camera, nameOf }: { camera: CameraPlaced; nameOf: (target: number) => string }) {
+  const { outcome, kinds } = useWork();
+  const { rooms, drops, settings } = outcome.project;
+  const currency = settings.currency ?? "EUR";
+  const roomOf = (id: number | undefined) => rooms.find((room) => room.id === id)?.name ?? "";
+  const drop = drops.find((one) => one.id === camera.drop_id);
+  const kind = kinds.find((one) => one.key === "camera")?.name ?? "";
+  const moved = drop && (drop.label || `${kind}, ${roomOf(drop.room_id)}`);
+  return (
+    <li>
+      <b>{camera.name}</b>
+      <span>{w.at(roomOf(camera.room_id), camera.on, `${length(camera.height_m, 2)} ${lengthUnit()}`)}</span>
+      <span>{w.aim(figure(camera.bearing_deg), figure(camera.tilt_deg), figure(camera.field_deg))}</span>
+      <span>
+        {w.price(
+          money(camera.camera_minor, currency),
+          money(camera.run_minor, currency),
+          `${length(camera.run_m)} ${lengthUnit()}`,
+        )}
+      </span>
+      <i>{camera.target_ids.map(nameOf).join(", ")}</i>
+      <em>{moved ? w.moves(moved) : w.fresh}</em>
+    </li>
+  );
+}
+
+const Page = styled.div`
+  display: grid; grid-template-columns: minmax(0, 1fr) 306px; gap: 24px; padding: 10px 16px 20px;
+  > div { display: grid; gap: 16px; align-content: start; min-width: 0; grid-template-columns: minmax(0, 1fr); }
+  ${NARROW} { grid-template-columns: minmax(0, 1fr); }
+`;
+const Columns = styled.div`
+  display: grid; grid-template-columns: minmax(0, 200px) repeat(2, minmax(0, 1fr)); border-top: 1px solid var(--ink);
+  &[data-old] { opacity: 0.6; }
+  article { padding: 8px 14px 4px; border-left: 1px solid var(--rule); display: grid; gap: 4px; align-content: start; }
+  article:first-child { border-left: 0; padding-left: 0; }
+  h3 { margin: 0; font: 600 17px var(--voice); }
+  ol { display: grid; gap: 8px; padding: 6px 0; }
+  li { display: grid; color: var(--faint); }
+  li b { color: var(--ink); font-weight: 600; }
+  li i { font-style: normal; color: var(--moss); }
+  li em { font-style: normal; color: var(--slate); }
+  article:first-child ol { gap: 2px; }
+  article:first-child li { color: var(--clay); }
+  article:first-child li[data-met] { color: var(--moss); }
+  ${NARROW} { grid-template-columns: minmax(0, 1fr); article { border-left: 0; padding-left: 0; } }
+`;
+const AtMost = styled.ol`
+  display: flex; gap: 4px 22px; flex-wrap: wrap; border-top: 1px solid var(--ink); padding-top: 5px;
+  i { font-style: normal; color: var(--faint); }
+`;
