@@ -39,9 +39,9 @@ def test_every_powered_run_is_told_and_a_measured_value_counts_once_its_school_i
 
 def test_boxes_are_told_once_they_are_picked(load, house):
     sums = load.get_by_role("region", name="Added up")
-    load.keyboard.press("5")
+    load.keyboard.press("6")
     expect(load.get_by_text("proven lowest").first).to_be_visible()
-    load.keyboard.press("4")
+    load.keyboard.press("5")
     expect(sums).to_contain_text("From mains: ")
     expect(sums.get_by_role("row").filter(has_text="switch").first).to_contain_text("W")
 

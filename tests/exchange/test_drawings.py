@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import io
 import math
+from collections import Counter
 from datetime import date
 from xml.etree import ElementTree
 
 import ezdxf
 import pypdfium2
 import pytest
+from PIL import Image
 
 from baugrund.core.cabling.pulls import schedule
 from baugrund.core.edits import AddEntry, AddRooms, ChangeDrops, ChangeSettings, DropChanges, NewRoom, apply_edits
@@ -18,13 +20,15 @@ from baugrund.core.facts.project import empty_project
 from baugrund.core.places.labels import labels
 from baugrund.core.places.layout import layout
 from baugrund.core.places.setting_out import set_out
+from baugrund.core.sight.views import views_of
 from baugrund.core.watch import watched
 from baugrund.exchange.drawings.dxf import write_dxf
-from baugrund.exchange.drawings.scene import Dot, Stroke, plan_scene, section_scene
+from baugrund.exchange.drawings.scene import Dot, Stroke, plan_scene, section_scene, sight_scene
 from baugrund.exchange.drawings.svg import scale_of, write_svg
 from baugrund.exchange.part_list import write_parts_csv
 from baugrund.exchange.sheets.pull_sheet import write_pull_sheet
 from baugrund.exchange.sheets.setting_out_sheet import write_setting_out_sheet
+from baugrund.exchange.sheets.view_sheet import write_view_sheet
 
 from ..conftest import ROOT
 
@@ -89,6 +93,39 @@ def test_the_section_shows_every_drop_path_and_run_at_its_height(dye_works, axis
     duct = [shape for shape in paths if all(round(-y, 2) == -0.6 for _, y in shape.spots)]
     assert duct, "the yard duct lies 0.6 m under the ground"
     assert not ezdxf.read(io.StringIO(write_dxf(scene))).audit().has_errors
+
+
+def test_views_and_targets_are_layers_of_their_own_that_end_beside_the_rooms(dye_works):
+    floor = floor_of(dye_works, "Ground floor")
+    scene, plan = sight_scene(dye_works, floor), plan_scene(dye_works, floor)
+    drawing = ezdxf.read(io.StringIO(write_dxf(scene)))
+    assert not drawing.audit().has_errors
+    on = Counter(shape.dxf.layer for shape in drawing.modelspace())
+    assert on["OPENINGS"] == 10 and on["TARGETS"] == 4 and on["VIEWS"] > 20
+    (west, _, _, south), (bare_west, _, _, bare_south) = scene.bounds(), plan.bounds()
+    assert west >= bare_west - 12 - 1e-6 and south <= bare_south + 12 + 1e-6
+    assert "VIEWS" not in {shape.layer for shape in plan.shapes}
+
+
+def test_the_sheet_of_views_has_every_camera_that_is_placed_its_targets_and_its_still(dye_works):
+    row = dye_works.views[0].model_copy(update={"still": "a" * 64, "unseen": "Whoever stands in the corner."})
+    project = dye_works.changed(views=(row, *dye_works.views[1:]))
+    picture = io.BytesIO()
+    Image.new("RGB", (40, 30), "green").save(picture, "PNG")
+    asked = []
+
+    def pictures(key):
+        asked.append(key)
+        return "image/png", picture.getvalue()
+
+    pdf = write_view_sheet(project, FONTS, DAY, pictures)
+    said = pages(pdf)
+    assert asked == ["a" * 64]
+    for view in views_of(project):
+        assert view.name in said
+    assert "Delivery hatch" in said and "Whoever stands in the corner." in said and "privacy law" in said
+    bare = empty_project("Bare", 2026)
+    assert "No camera is placed yet" in pages(write_view_sheet(bare, None, DAY, lambda key: None))
 
 
 def test_names_of_any_script_and_with_signs_are_drawn_as_they_are():

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Response
 from baugrund.core.errors import NotFound
 from baugrund.core.facts.project import Project
 from baugrund.exchange.drawings.dxf import write_dxf
-from baugrund.exchange.drawings.scene import Scene, plan_scene, section_scene
+from baugrund.exchange.drawings.scene import Scene, plan_scene, section_scene, sight_scene
 from baugrund.exchange.drawings.svg import write_svg
 
 from .context import Works
@@ -23,13 +23,14 @@ Format = Literal["svg", "dxf"]
 @router.get(
     "/projects/{project_id}/floors/{floor_id}/plan.{form}", response_class=Response, responses=as_file(SVG, DXF)
 )
-def plan(project_id: int, floor_id: int, form: Format, works: Works) -> Response:
-    """The plan of a floor with its paths, runs, drops and closets."""
+def plan(project_id: int, floor_id: int, form: Format, works: Works, sight: bool = False) -> Response:
+    """The plan of a floor with its paths, runs, drops and closets; ``sight``: with views and targets too."""
     project = works.projects.load(project_id).project
     floor = project.floors_by_id.get(floor_id)
     if floor is None:
         raise NotFound(f"There is no floor {floor_id}; somebody may have removed it.")
-    return _drawn(project, plan_scene(project, floor), form, f"plan-{project_id}-{floor_id}")
+    drawn = sight_scene if sight else plan_scene
+    return _drawn(project, drawn(project, floor), form, f"{'views' if sight else 'plan'}-{project_id}-{floor_id}")
 
 
 @router.get("/projects/{project_id}/section.{form}", response_class=Response, responses=as_file(SVG, DXF))

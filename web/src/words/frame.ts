@@ -78,7 +78,7 @@ export const frame = {
     title: "Keys",
     list: [
       ["/", "quick line"],
-      ["1 · 2 · 3 · 4 · 5", "Brief · Walk · Reach · Load · Pick"],
+      ["1 · 2 · 3 · 4 · 5 · 6", "Brief · Walk · Cover · Reach · Load · Pick"],
       ["t · p · s", "tally · plan · section"],
       ["PageUp PageDown", "on the plan: next drop; arrows nudge, d doubles"],
       ["0–9", "in the tally: set the number"],

@@ -124,7 +124,7 @@ def _slabs(lens: Lens, stands: Scene, reach: float) -> Iterator[Lying]:
     ])  # fmt: skip
     for slab in stands.slabs:
         for part in shapely.get_parts(line.intersection(slab.shape)):
-            if isinstance(part, LineString):
+            if isinstance(part, LineString) and not part.is_empty:
                 ends = sorted((x - lens.x_m) * fx + (y - lens.y_m) * fy for x, y in part.coords)
                 yield Lying(from_m=round(ends[0], 3), to_m=round(ends[-1], 3), z_m=round(slab.z_m, 3))
 

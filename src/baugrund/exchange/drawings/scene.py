@@ -7,6 +7,9 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
+import shapely
+from shapely import LinearRing, LineString, Point, Polygon, box
+
 from baugrund.core.facts.building import Floor
 from baugrund.core.facts.project import Project
 from baugrund.core.facts.sight import Target
@@ -31,6 +34,8 @@ Spot = tuple[float, float]
 
 NAME_M, LABEL_M, TITLE_M = 0.32, 0.2, 0.45
 """Height of the names of rooms, of labels, and of the title [m]."""
+SEEN_TO_M = 12.0
+"""A view is drawn so far beyond what its floor holds [m]."""
 DROP_M, CLOSET_M, CROSS_M = 0.09, 0.5, 0.2
 GROUND_M = 2.0
 """The line of the ground goes so far beyond the buildings."""
@@ -85,6 +90,30 @@ def plan_scene(project: Project, floor: Floor) -> Scene:
     return Scene(f"{project.name}: plan, {floor.name}", tuple(_plan(project, floor)))
 
 
+def sight_scene(project: Project, floor: Floor) -> Scene:
+    """The plan of a floor with the boundary, what cameras see as far as `SEEN_TO_M` around its rooms, and targets."""
+    plan = plan_scene(project, floor)
+    west, north, east, south = plan.bounds()
+    frame = box(west - SEEN_TO_M, north - SEEN_TO_M, east + SEEN_TO_M, south + SEEN_TO_M)
+    seen = tuple(part for shape in _sight(project, floor) for part in clipped(shape, frame))
+    return Scene(f"{project.name}: views, {floor.name}", plan.shapes + seen)
+
+
+def clipped(shape: Shape, frame: Polygon) -> Iterator[Shape]:
+    """The part of a shape that lies in a frame; what is a line is cut, the rest is in or out."""
+    if not isinstance(shape, Stroke):
+        if frame.contains(Point(shape.spot)):
+            yield shape
+        return
+    line = LinearRing(shape.spots) if shape.closed else LineString(shape.spots)
+    if frame.contains(line):
+        yield shape
+        return
+    for part in shapely.get_parts(shapely.line_merge(line.intersection(frame))):
+        if isinstance(part, LineString) and not part.is_empty:
+            yield Stroke(shape.layer, tuple((x, y) for x, y in part.coords))
+
+
 def section_scene(project: Project, axis: Literal[0, 1]) -> Scene:
     """The site cut open, seen along y (axis 0) or along x (axis 1); up is up."""
     seen = "along the plan" if axis == 0 else "across the plan"
@@ -102,7 +131,9 @@ def _plan(project: Project, floor: Floor) -> Iterator[Shape]:
     for piece in placed.walls:
         if piece.floor_id == floor.id:
             yield Stroke("WALLS", _face(piece), closed=True)
-    yield from _sight(project, floor)
+    for opening in scene(project).openings:
+        if opening.floor_id == floor.id:
+            yield Stroke("OPENINGS", (opening.start, opening.end))
     for path in project.paths:
         if path.floor_id == floor.id and len(path.points) > 1:
             yield Stroke("PATHS", path.points)
@@ -113,12 +144,9 @@ def _plan(project: Project, floor: Floor) -> Iterator[Shape]:
 
 
 def _sight(project: Project, floor: Floor) -> Iterator[Shape]:
-    """The boundary, openings, what every camera of a floor sees by its bands, and what must be seen."""
+    """The boundary, what every camera of a floor sees by its bands, and what must be seen."""
     for plot in project.plots:
         yield Stroke("PLOT", plot.outline, closed=True)
-    for opening in scene(project).openings:
-        if opening.floor_id == floor.id:
-            yield Stroke("OPENINGS", (opening.start, opening.end))
     for view in views_of(project):
         if view.floor_id == floor.id:
             yield from view_shapes(view)

@@ -9,7 +9,7 @@ from html import escape
 from pathlib import Path
 
 import shapely
-from shapely import LineString, Polygon, box
+from shapely import box
 
 from baugrund.core.facts.path_kinds import LADDER
 from baugrund.core.facts.project import Project
@@ -19,7 +19,7 @@ from baugrund.core.sight.section import ViewSection, section_of
 from baugrund.core.sight.targets import targets_of
 from baugrund.core.sight.views import ViewLine, placed_view, views_of
 
-from ..drawings.scene import DROP_M, Dot, Scene, Shape, Stroke, target_shapes, view_shapes
+from ..drawings.scene import DROP_M, Dot, Scene, Shape, Stroke, clipped, target_shapes, view_shapes
 from ..drawings.svg import write_svg
 from .lengths import metres, unit
 from .pages import Pictures, sentences, table, write_pdf
@@ -110,25 +110,20 @@ def _plan(project: Project, view: ViewLine) -> Iterator[Shape]:
     spots = [(view.x_m, view.y_m), *(spot for band in view.bands[1:2] for ring in band.rings for spot in ring)]
     west, north, east, south = shapely.MultiPoint(spots).bounds
     frame = box(west - AROUND_M, north - AROUND_M, east + AROUND_M, south + AROUND_M)
-    for piece in layout(project).walls:
-        if piece.floor_id == view.floor_id:
-            yield from _clipped("WALLS", LineString([piece.start, piece.end]), frame)
-    for opening in scene(project).openings:
-        if opening.floor_id == view.floor_id:
-            yield from _clipped("OPENINGS", LineString([opening.start, opening.end]), frame)
-    for shape in view_shapes(view):
-        if isinstance(shape, Stroke):
-            yield from _clipped("VIEWS", Polygon(shape.spots).exterior, frame)
+    shapes: list[Shape] = [
+        Stroke("WALLS", (piece.start, piece.end)) for piece in layout(project).walls if piece.floor_id == view.floor_id
+    ]
+    shapes += [
+        Stroke("OPENINGS", (opening.start, opening.end))
+        for opening in scene(project).openings
+        if opening.floor_id == view.floor_id
+    ]
+    for shape in (*shapes, *view_shapes(view)):
+        yield from clipped(shape, frame)
     yield Dot("DROPS", (view.x_m, view.y_m), DROP_M)
     for target in project.targets:
         if target.floor_id == view.floor_id and frame.contains(shapely.Point(target.points[0])):
             yield from target_shapes(target)
-
-
-def _clipped(layer: str, line: LineString, frame: Polygon) -> Iterator[Shape]:
-    for part in shapely.get_parts(shapely.line_merge(line.intersection(frame))):
-        if isinstance(part, LineString):
-            yield Stroke(layer, tuple((x, y) for x, y in part.coords))  # type: ignore[arg-type]
 
 
 def _section(standing: ViewSection) -> Iterator[Shape]:

@@ -6,14 +6,15 @@ const w = words.reach;
 const FORMS = ["svg", "dxf"] as const;
 
 /** The drawing on screen as a file: SVG at a round scale, DXF in metres. */
-export function TakeAlong(props: { of: "section" } | { of: "plan"; floor: number }) {
+export function TakeAlong(props: { of: "section" } | { of: "plan" | "sight"; floor: number }) {
   const { id } = useWork();
-  const name = props.of === "plan" ? w.planAs : w.sectionAs;
-  const stem = props.of === "plan" ? `floors/${props.floor}/plan` : "section";
+  const name = props.of === "section" ? w.sectionAs : w.planAs;
+  const stem = props.of === "section" ? "section" : `floors/${props.floor}/plan`;
+  const asked = props.of === "sight" ? "?sight=true" : "";
   return (
     <Links>
       {FORMS.map((form) => (
-        <a key={form} href={`/api/projects/${id}/${stem}.${form}`} aria-label={name(form.toUpperCase())}>
+        <a key={form} href={`/api/projects/${id}/${stem}.${form}${asked}`} aria-label={name(form.toUpperCase())}>
           {form.toUpperCase()}
         </a>
       ))}

@@ -175,7 +175,7 @@ export function SightView() {
           )}
           <Word onPress={() => setOnly(!only)}>{only ? w.all : w.only}</Word>
           <SheetWord sheet="views" />
-          <TakeAlong of="plan" floor={floor.id} />
+          <TakeAlong of="sight" floor={floor.id} />
           <span>{cover.views.length || drawing ? hint : <Link to={`/projects/${id}/walk`}>{w.noViews}</Link>}</span>
         </div>
         <FloorPlan
