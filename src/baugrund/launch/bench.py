@@ -54,6 +54,7 @@ from baugrund.store.projects import Projects
 from baugrund.tasks.queue import Queue
 
 from .bench_picks import measure_picks
+from .bench_sight import measure_sight
 from .postgres import running
 from .workers import HELPERS
 
@@ -89,6 +90,7 @@ def measure(root: Path, runs: int) -> None:
         _edit(url, dye_works, catalogue, runs)
     _reach(runs)
     _siting(catalogue, runs)
+    measure_sight(runs, _line)
     _front_end(root / "web" / "dist" / "assets")
 
 

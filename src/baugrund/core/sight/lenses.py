@@ -8,6 +8,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, NamedTuple, TypeVar
 
+from shapely import Point as Spot
 from shapely import Polygon
 
 from ..facts.building import Point
@@ -160,11 +161,10 @@ def _fixed_to(drop: Drop, spot: Point, z_m: float, stands: Scene) -> int | None:
     """The wall piece that a device is fixed to; None: it hangs from a ceiling, or stands free."""
     if set(drop.place.casefold().split()) & set(STANDS_FREE):
         return None
-    near: list[tuple[float, int]] = []
-    for number in {blocker.piece for blocker in stands.blockers if blocker.low_m <= z_m < blocker.high_m}:
-        gap, _ = off_wall(stands.pieces[number], spot)
-        if gap <= FIXED_NEAR_M:
-            near.append((round(gap, 6), number))
+    close = stands.tree.query(Spot(spot), predicate="dwithin", distance=FIXED_NEAR_M + 1e-9)
+    blockers = [stands.blockers[number] for number in close]
+    pieces = {blocker.piece for blocker in blockers if blocker.low_m <= z_m < blocker.high_m}
+    near = [(round(off_wall(stands.pieces[number], spot)[0], 6), number) for number in pieces]
     return min(near)[1] if near else None
 
 

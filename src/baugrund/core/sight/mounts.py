@@ -7,9 +7,9 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 import shapely
-from shapely import Polygon
+from shapely import Point, Polygon, STRtree
 
-from ..facts.building import Point, Room
+from ..facts.building import Point as PlanPoint
 from ..facts.project import Project
 from ..places.layout import UNDER_CEILING_M, layout
 from ..places.walls import WallPiece
@@ -69,21 +69,22 @@ def _that_stand(project: Project) -> Iterator[Mount]:
 def _along_walls(project: Project, stands: Scene) -> Iterator[Mount]:
     """Both sides of every wall piece, wherever a drawn room is on that side."""
     raised = {storey.id: storey.elevation_m for storey in layout(project).storeys}
-    rooms = [(room, Polygon(room.outline)) for room in project.rooms if room.outline]
+    rooms = [room for room in project.rooms if room.outline]
+    tree = STRtree([Polygon(room.outline or ()) for room in rooms])
     for number, piece in enumerate(stands.pieces):
-        floor = project.floors_by_id[piece.floor_id]
+        floor, ground = project.floors_by_id[piece.floor_id], raised[piece.floor_id]
         height = (floor.height_m if piece.height_m is None else min(piece.height_m, floor.height_m)) - UNDER_CEILING_M
-        if height <= 0:
-            continue
-        z_m = raised[piece.floor_id] + height
-        for x, y in _spots_along(piece):
-            room = _room_at(rooms, project, raised, (x, y), raised[piece.floor_id])
+        for x, y in _spots_along(piece) if height > 0 else ():
+            there = [rooms[place] for place in tree.query(Point(x, y), predicate="intersects")]
+            # a room inside, or the ground outside, at the same elevation
+            here = [room for room in there if raised[room.floor_id] == ground]
+            room = min(here, key=lambda room: (room.outside, room.id), default=None)
             if room is not None:
-                own = round(z_m - raised[room.floor_id], 3)
-                yield Mount(room.id, room.floor_id, x, y, own, z_m, "wall", number, room.outside)
+                yield Mount(room.id, room.floor_id, x, y, round(height, 3), ground + height, "wall", number,
+                            room.outside)  # fmt: skip
 
 
-def _spots_along(piece: WallPiece) -> Iterator[Point]:
+def _spots_along(piece: WallPiece) -> Iterator[PlanPoint]:
     """Spots a bracket's reach before either side of a piece."""
     free = piece.length_m - 2 * FROM_CORNER_M
     if free <= 0:
@@ -98,17 +99,6 @@ def _spots_along(piece: WallPiece) -> Iterator[Point]:
                 round(x + along[0] * at - along[1] * side, 3),
                 round(y + along[1] * at + along[0] * side, 3),
             )
-
-
-def _room_at(
-    rooms: list[tuple[Room, Polygon]], project: Project, raised: dict[int, float], spot: Point, ground_m: float
-) -> Room | None:
-    """The room, or the ground outside, in which a spot lies at an elevation; rooms inside first."""
-    here = [
-        room for room, shape in rooms
-        if raised[room.floor_id] == ground_m and shapely.intersects_xy(shape, spot[0], spot[1])
-    ]  # fmt: skip
-    return min(here, key=lambda room: (room.outside, room.id), default=None)
 
 
 def _under_ceilings(project: Project) -> Iterator[Mount]:

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from itertools import pairwise
@@ -22,7 +22,7 @@ from ..facts.building import Floor, Point, Room
 from ..facts.fact import Fact
 from ..facts.kept import kept
 from ..facts.project import Project
-from ..facts.walls import Opening
+from ..facts.walls import Opening, OpeningKind
 from ..physics.optics import Floats
 from ..places.layout import elevations
 from ..places.walls import ON_M, WallPiece, wall_pieces
@@ -57,6 +57,9 @@ class PlacedOpening(Fact):
 
     id: int
     floor_id: int
+    kind: OpeningKind
+    ground_m: float
+    """Elevation of its floor; sill and head are over that."""
     start: Point
     end: Point
     fits: bool
@@ -119,7 +122,7 @@ def _scene(
     """The scene, kept from one state of a project to the next while nothing of it is another."""
     raised = elevations(floors)
     by_id = {floor.id: floor for floor in floors}
-    cuts, placed = _openings_in(pieces, openings)
+    cuts, placed = _openings_in(pieces, openings, raised)
     blockers: list[Blocker] = []
     for number, piece in enumerate(pieces):
         ground = raised[piece.floor_id]
@@ -141,7 +144,7 @@ Cut = tuple[float, float, Opening]
 
 
 def _openings_in(
-    pieces: Sequence[WallPiece], openings: Iterable[Opening]
+    pieces: Sequence[WallPiece], openings: Iterable[Opening], raised: Mapping[int, float]
 ) -> tuple[dict[int, list[Cut]], list[PlacedOpening]]:
     """The openings by the piece that they cut, and each in its wall; those near no wall are nowhere."""
     cuts: dict[int, list[Cut]] = defaultdict(list)
@@ -169,6 +172,8 @@ def _openings_in(
             PlacedOpening(
                 id=opening.id,
                 floor_id=opening.floor_id,
+                kind=opening.kind,
+                ground_m=raised[opening.floor_id],
                 start=_at(wall, middle - half),
                 end=_at(wall, middle + half),
                 fits=covered >= opening.width_m - ON_M,

@@ -71,7 +71,8 @@ def section_of(placed: Placed, stands: Scene, most_m: float) -> ViewSection:
     """A view cut open, as far as ``most_m`` along its bearing."""
     lens = placed.lens
     reach = min(lens.frame.reach_m(PX_PER_M[DETAILS[0]]), most_m)
-    walls, slabs = tuple(_walls(placed, stands, reach)), tuple(_slabs(lens, stands, reach))
+    walls = tuple(sorted(_walls(placed, stands, reach), key=lambda wall: (wall.along_m, wall.low_m)))
+    slabs = tuple(_slabs(lens, stands, reach))
     floor = lens.z_m - placed.height_m
     seen = _wedge(lens, reach)
     ground = Polygon([(-reach, floor), (reach * 2, floor), (reach * 2, floor + reach * 4), (-reach, floor + reach * 4)])

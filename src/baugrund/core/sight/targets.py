@@ -9,8 +9,9 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from itertools import pairwise
+from typing import NamedTuple
 
 import numpy as np
 import shapely
@@ -95,9 +96,19 @@ class Looked:
     px_m: Floats
     hidden: NDArray[np.int64]
 
-    @property
+    @cached_property
     def seen(self) -> NDArray[np.bool_]:
         return self.in_frame & self.clear
+
+    @cached_property
+    def is_seen(self) -> bool:
+        """Whether any point is."""
+        return bool(self.seen.any())
+
+    @cached_property
+    def is_framed(self) -> bool:
+        """Whether any point is in the frame."""
+        return bool(self.in_frame.any())
 
     def with_detail(self, px_m: float) -> NDArray[np.bool_]:
         return self.seen & (self.px_m >= px_m * (1 - MEETS))
@@ -181,9 +192,9 @@ def _target(
     met_by = _met_by(target, counted, PX_PER_M[target.detail], len(points))
     best = [detail for detail in DETAILS if _met_by(target, counted, PX_PER_M[detail], len(points))]
     sightings = [
-        _sighting(project, target, placed, looked[placed.key], points, stands, placed.key in aside)
+        _sighting(project, target, ground_m, placed, stands, placed.key in aside)
         for placed in views
-        if looked[placed.key].in_frame.any()
+        if looked[placed.key].is_framed
     ]
     sightings.sort(key=lambda one: (one.aside, -one.with_detail, -one.seen, -one.px_m, one.drop_id, one.view_id or 0))
     return TargetLine(
@@ -197,6 +208,8 @@ def _met_by(target: Target, looked: dict[tuple[int, int], Looked], px_m: float, 
     """The drops that meet a target with a detail; lenses of one camera look together."""
     by_drop: dict[int, NDArray[np.bool_]] = {}
     for (drop_id, _), looks in looked.items():
+        if not looks.is_seen:
+            continue
         here = looks.with_detail(px_m)
         by_drop[drop_id] = by_drop[drop_id] | here if drop_id in by_drop else here
     alone = tuple(drop_id for drop_id, here in by_drop.items() if here.all())
@@ -209,69 +222,77 @@ def _met_by(target: Target, looked: dict[tuple[int, int], Looked], px_m: float, 
 
 
 def _sighting(
-    project: Project, target: Target, placed: Placed, looks: Looked, points: Floats, stands: Scene, aside: bool
+    project: Project, target: Target, ground_m: float, placed: Placed, stands: Scene, aside: bool
 ) -> Sighting:
-    lens = placed.lens
-    seen = looks.seen if looks.seen.any() else looks.in_frame
-    least = float(looks.px_m[seen].min())
-    ground = np.hypot(points[:, 0] - lens.x_m, points[:, 1] - lens.y_m)
+    seen = _as_seen(placed.lens, placed.fixed_to, target, ground_m, stands)
+    return Sighting(
+        drop_id=placed.drop.id, view_id=placed.view.id if placed.view else None, in_frame=seen.in_frame,
+        seen=seen.seen, with_detail=seen.with_detail, px_m=seen.px_m, detail=seen.detail,
+        distance_m=seen.distance_m, steep_deg=seen.steep_deg,
+        blocked_by="" if seen.hiding is None else named(project, seen.hiding, stands),
+        against_window=seen.against_window, lit=seen.furthest_m <= placed.light_m, aside=aside,
+    )  # fmt: skip
+
+
+class _Seen(NamedTuple):
+    """A target as a lens sees it, in figures."""
+
+    in_frame: float
+    seen: float
+    with_detail: float
+    px_m: float
+    detail: Detail | None
+    distance_m: float
+    furthest_m: float
+    """Of the points that are seen, else of those in the frame."""
+    steep_deg: float
+    hiding: int | None
+    """What hides most of it; None: nothing."""
+    against_window: bool
+
+
+@lru_cache(maxsize=4096)
+def _as_seen(lens: Lens, fixed_to: int | None, target: Target, ground_m: float, stands: Scene) -> _Seen:
+    """The figures of a sighting, kept as long as what `look` tells."""
+    looks, points = look(lens, fixed_to, target, ground_m, stands), in_space(target, ground_m)
+    told = looks.seen if looks.is_seen else looks.in_frame
+    ground = np.hypot(points[told, 0] - lens.x_m, points[told, 1] - lens.y_m)
     middle = points.mean(axis=0)
     met = [detail for detail in DETAILS if looks.with_detail(PX_PER_M[detail]).all()]
-    distances = lens.frame.px_m / looks.px_m
-    return Sighting(
-        drop_id=placed.drop.id,
-        view_id=placed.view.id if placed.view else None,
-        in_frame=_share(looks.in_frame),
-        seen=_share(looks.seen),
-        with_detail=_share(looks.with_detail(PX_PER_M[target.detail])),
-        px_m=round(least, 2),
-        detail=met[-1] if met else None,
-        distance_m=round(math.dist((lens.x_m, lens.y_m, lens.z_m), middle), 3),
-        steep_deg=round(max(steepness_deg(lens.z_m - points[0, 2], float(one)) for one in ground[seen]), 2),
-        blocked_by=_blocked_by(project, looks, stands),
-        against_window=bool(looks.seen.any()) and _window_behind(placed, middle, project, stands),
-        lit=bool((distances[seen] <= placed.light_m).all()),
-        aside=aside,
-    )
+    hiding = looks.hidden[looks.in_frame & ~looks.clear]
+    values, counts = np.unique(hiding, return_counts=True)
+    return _Seen(
+        in_frame=_share(looks.in_frame), seen=_share(looks.seen),
+        with_detail=_share(looks.with_detail(PX_PER_M[target.detail])), px_m=round(float(looks.px_m[told].min()), 2),
+        detail=met[-1] if met else None, distance_m=round(math.dist(lens.spot, middle), 3),
+        furthest_m=float((lens.frame.px_m / looks.px_m[told]).max()),
+        steep_deg=round(steepness_deg(lens.z_m - points[0, 2], float(ground.min())), 2),
+        hiding=int(values[counts.argmax()]) if len(hiding) else None,
+        against_window=looks.is_seen and _window_behind(lens, middle, stands),
+    )  # fmt: skip
 
 
 def _share(here: NDArray[np.bool_]) -> float:
     return round(float(here.mean()), 4)
 
 
-def _blocked_by(project: Project, looks: Looked, stands: Scene) -> str:
-    hiding = looks.hidden[looks.in_frame & ~looks.clear]
-    if not len(hiding):
-        return ""
-    values, counts = np.unique(hiding, return_counts=True)
-    most = int(values[counts.argmax()])
-    return named(project, most, stands)
-
-
-def _window_behind(placed: Placed, point: Floats, project: Project, stands: Scene) -> bool:
+def _window_behind(lens: Lens, point: Floats, stands: Scene) -> bool:
     """Whether the first thing behind a point, seen from a lens, is a window."""
-    lens = placed.lens
-    eye = np.array([lens.x_m, lens.y_m, lens.z_m])
-    way = point - eye
+    way = point - lens.spot
     flat = math.hypot(way[0], way[1])
     if flat < 1e-9:
         return False
     beyond = point + way / flat * LIGHT_BEHIND_M
-    windows = {opening.id: opening for opening in project.openings if opening.kind == "window"}
-    raised = elevations(project.floors)
-    nearest = math.inf
-    for there in stands.openings:
-        window = windows.get(there.id)
-        if window is None or not window.passes_view:
-            continue
-        at = _crossing(point, beyond, there.start, there.end)
-        height = point[2] + at * (beyond[2] - point[2])
-        ground = raised[there.floor_id]
-        if at < nearest and ground + window.sill <= height < ground + window.head:
-            nearest = at
-    if math.isinf(nearest):
+    crossed = [
+        at
+        for window in stands.openings
+        if window.kind == "window" and window.see_through
+        and (at := _crossing(point, beyond, window.start, window.end)) < math.inf
+        and window.ground_m + window.sill_m <= point[2] + at * (beyond[2] - point[2]) < window.ground_m + window.head_m
+    ]  # fmt: skip
+    if not crossed:
         return False
-    just_before = point + (beyond - point) * (nearest * 0.999)
+    just_before = point + (beyond - point) * (min(crossed) * 0.999)
     return int(hidden_by(point, None, just_before[None, :], stands)[0]) == CLEAR
 
 

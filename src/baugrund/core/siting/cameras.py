@@ -377,6 +377,8 @@ def _solve(model: cp_model.CpModel) -> tuple[cp_model.CpSolver, bool, bool]:
     """A solver that has run, whether it found something, and whether that is proven."""
     solver = cp_model.CpSolver()
     solver.parameters.num_workers = 1
+    # covers are told by their linear relaxation
+    solver.parameters.linearization_level = 2
     solver.parameters.max_deterministic_time = SECONDS
     state = solver.solve(model)
     return solver, state in (cp_model.OPTIMAL, cp_model.FEASIBLE), state == cp_model.OPTIMAL
@@ -390,7 +392,7 @@ def _chosen(columns: Sequence[_Column], rows: _Rows, can: Sequence[int], aim: Wi
     model, taken = _model(columns)
     covering = _covering(columns)
     for numbers in {covering[row] for row in wanted}:
-        model.add_bool_or([taken[number] for number in numbers])
+        model.add(sum(taken[number] for number in numbers) >= 1)
     prices = [column.price_minor for column in columns]
     count, price = sum(taken), cp_model.LinearExpr.weighted_sum(taken, prices)
     # the second wish weighs less than one of the first
@@ -412,7 +414,7 @@ def _at_most(columns: Sequence[_Column], rows: _Rows, can: Sequence[int], count:
     met = [model.new_bool_var("") for _ in can]
     for target_id, flag in zip(can, met, strict=True):
         for numbers in {covering[row] for row in rows.wanted(target_id)}:
-            model.add_bool_or([flag.negated(), *(taken[number] for number in numbers)])
+            model.add(sum(taken[number] for number in numbers) >= flag)
     model.maximize(sum(met))
     solver, _, proven = _solve(model)
     return AtMost(cameras=count, targets=sum(solver.value(flag) for flag in met), proven=proven)

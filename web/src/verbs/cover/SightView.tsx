@@ -41,7 +41,7 @@ export function SightView() {
   const floors = useFloors();
   const [lookedAt, setLookedAt] = useState<LookedAt>("face");
   const cover = useCover(lookedAt);
-  useGainAndLoss(cover);
+  const changed = useGainAndLoss(cover);
   const [picked, setPicked] = useState<number | null>(null);
   const [only, setOnly] = useState(false);
   const [mark, setMark] = useState<Marked | null>(null);
@@ -176,7 +176,15 @@ export function SightView() {
           <Word onPress={() => setOnly(!only)}>{only ? w.all : w.only}</Word>
           <SheetWord sheet="views" />
           <TakeAlong of="sight" floor={floor.id} />
-          <span>{cover.views.length || drawing ? hint : <Link to={`/projects/${id}/walk`}>{w.noViews}</Link>}</span>
+          <span role="status">
+            {!cover.views.length && !drawing ? (
+              <Link to={`/projects/${id}/walk`}>{w.noViews}</Link>
+            ) : drawing ? (
+              hint
+            ) : (
+              changed || hint
+            )}
+          </span>
         </div>
         <FloorPlan
           key={floor.id}
@@ -238,10 +246,10 @@ export function SightView() {
   );
 }
 
-/** After a change it is said which targets are met now, and which no longer are. */
-function useGainAndLoss(cover: CoverFor | undefined) {
-  const { say } = useWork();
+/** Which targets the last change gained and lost; it stays until another change does so. */
+function useGainAndLoss(cover: CoverFor | undefined): string {
   const before = useRef<CoverFor>(undefined);
+  const [told, setTold] = useState("");
   useEffect(() => {
     const last = before.current;
     before.current = cover;
@@ -253,9 +261,10 @@ function useGainAndLoss(cover: CoverFor | undefined) {
         .filter((target) => target.met === met)
         .map((target) => target.name)
         .join(", ");
-    const told = [named(true) && w.gained(named(true)), named(false) && w.lost(named(false))].filter(Boolean);
-    if (told.length) say(told.join(" "));
-  }, [cover, say]);
+    if (changed.length)
+      setTold([named(true) && w.gained(named(true)), named(false) && w.lost(named(false))].filter(Boolean).join(" "));
+  }, [cover]);
+  return told;
 }
 
 const SightSurface = styled(DrawingSurface)`
