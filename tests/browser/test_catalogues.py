@@ -24,7 +24,7 @@ def own(catalogues, catalogue):
 @pytest.fixture
 def lines(page, own):
     page.goto(f"/catalogues/{own}")
-    expect(page.get_by_text("82 lines").last).to_be_visible()
+    expect(page.get_by_text("101 lines").last).to_be_visible()
     return page
 
 

@@ -5,12 +5,22 @@ from datetime import date
 import pytest
 from pydantic import TypeAdapter
 
-from baugrund.core.edits import AddEntry, AddRooms, ChangeEntry, Edit, NewRoom, RemoveEntry, apply_edits, as_sent
+from baugrund.core.edits import (
+    AddDrops,
+    AddEntry,
+    AddRooms,
+    ChangeEntry,
+    Edit,
+    NewRoom,
+    RemoveEntry,
+    apply_edits,
+    as_sent,
+)
 from baugrund.core.edits.entries import LISTS, ListName
 from baugrund.core.errors import InvalidInput, NotFound
 from baugrund.core.facts.project import NUMBERED, REFERENCES, Project, empty_project
 
-ROOM = 4
+ROOM, CAMERA = 4, 5
 """Number of the room in the project below: after the closet, its building and its floor."""
 
 FLOOR = 3
@@ -44,6 +54,14 @@ EXAMPLES = {
         {"material": "brick", "thickness_mm": 115},
         "add the wall",
     ),
+    "openings": ({"kind": "window", "floor_id": FLOOR, "x_m": 1.0, "y_m": 2.0}, {"sill_m": 0.5}, "add the opening"),
+    "plots": (
+        {"name": "Own ground", "outline": [[0, 0], [9, 0], [9, 9]]},
+        {"name": "Ours"},
+        "add the boundary Own ground",
+    ),
+    "views": ({"drop_id": CAMERA}, {"bearing_deg": 90.0, "tilt_deg": 15.0}, "add the view"),
+    "targets": ({"name": "Gate", "floor_id": FLOOR, "points": [[1, 2]]}, {"detail": "identify"}, "add the target Gate"),
     "closets": ({"name": "Shed"}, {"units": 4, "link": "fibre"}, "add the closet Shed"),
     "entries": ({"name": "Street", "room_id": ROOM}, {"x_m": 1.0, "y_m": 2.0}, "add the entry Street"),
     "price_lists": ({"catalogue_id": 1, "edition": 3}, {"edition": 4}, "add the price list"),
@@ -53,8 +71,9 @@ EXAMPLES = {
 
 @pytest.fixture
 def project():
-    made = apply_edits(empty_project("P", 2026), [AddRooms(rooms=(NewRoom(name="Hall"),))])
-    assert made.rooms[0].id == ROOM
+    rooms = AddRooms(rooms=(NewRoom(name="Hall"),))
+    made = apply_edits(empty_project("P", 2026), [rooms, AddDrops(room="Hall", kind="camera")])
+    assert (made.rooms[0].id, made.drops[0].id) == (ROOM, CAMERA)
     return made
 
 

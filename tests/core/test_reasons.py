@@ -46,7 +46,7 @@ def house_answer(row_house, catalogue):
 def test_every_model_not_taken_has_one_sentence(row_house, catalogue, house_answer):
     told = reasons(row_house, catalogue, house_answer)
     taken = {part.model for part in house_answer.parts}
-    models = {model.key for model in catalogue.models if model.kind != "spare"}
+    models = {model.key for model in catalogue.models if model.of_kind.in_picks}
     assert {why.model for why in told} == models - taken
     assert all(re.fullmatch(r"[^.]*(\.\d[^.]*)*\.", why.sentence) for why in told), [w.sentence for w in told]
 

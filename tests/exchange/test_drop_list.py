@@ -27,9 +27,10 @@ LEFT_OUT |= {"built_x_m", "built_y_m", "built_why", "pulled"}
 
 def content(project):
     """Every drop with the name and floor of its room, without what a list does not hold."""
+    aims = {view.drop_id: (view.bearing_deg, view.tilt_deg, view.field_deg) for view in reversed(project.views)}
     return sorted(
         (
-            (project.floor_name(room), room.name, room.outside, drop.model_dump(exclude=LEFT_OUT))
+            (project.floor_name(room), room.name, room.outside, drop.model_dump(exclude=LEFT_OUT), aims.get(drop.id))
             for drop in project.drops
             for room in [project.rooms_by_id[drop.room_id]]
         ),

@@ -75,7 +75,7 @@ class PutLine(Fact):
     """The same, as the cells of a line by column; a line without a key gets one from its name."""
 
     type: Literal["put_line"] = "put_line"
-    cells: Annotated[dict[str, Cell], Field(max_length=60)]
+    cells: Annotated[dict[str, Cell], Field(max_length=200)]
 
 
 class RemoveModel(Fact):

@@ -6,10 +6,11 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any, get_args
 
-from baugrund.core.facts.drop import PRIORITIES, Codec, Drop, Environment, Surface
+from baugrund.core.facts.drop import PRIORITIES, Codec, Drop, Environment, Quality, Surface
 from baugrund.core.facts.lines.line import SPEEDS
 from baugrund.core.facts.project import Project
 from baugrund.core.standards.cabling import Category
+from baugrund.core.standards.disks import LEVELS
 from baugrund.core.standards.poe_classes import POE_CLASSES
 from baugrund.core.words import speed
 
@@ -69,6 +70,9 @@ class Column:
                 return drop.kind_row.name
             case "outside":
                 return shown(room.outside)
+            case "bearing_deg" | "tilt_deg" | "field_deg":
+                view = next((view for view in project.views if view.drop_id == drop.id), None)
+                return shown(getattr(view, self.key) if view else None)
         return shown(getattr(drop, self.key))
 
 
@@ -100,6 +104,17 @@ COLUMNS = (
     Column("megapixels", "Megapixels", ("mp", "pixels"), number_of),
     Column("frames_s", "Frames/s", ("frames", "fps", "frame rate"), number_of),
     _choice("codec", "Codec", ("compression",), get_args(Codec)),
+    _choice("quality", "Picture quality", ("quality",), get_args(Quality)),
+    _yes("by_service", "Recorded elsewhere", ("cloud recording",)),
+    Column("record_day_percent", "Recorded by day %", (), number_of),
+    Column("record_night_percent", "Recorded by night %", (), number_of),
+    Column("keep_days", "Days kept", ("retention days",), number_of),
+    Column("disks", "Disks", ("number of disks",), number_of),
+    Column("disk_tb", "Disk TB", ("disk size tb",), number_of),
+    _choice("raid", "RAID", ("raid level",), LEVELS),
+    Column("bearing_deg", "Bearing °", ("bearing", "azimuth"), number_of),
+    Column("tilt_deg", "Tilt °", ("tilt",), number_of),
+    Column("field_deg", "Angle of view °", ("angle of view", "field of view", "fov"), number_of),
     Column("run_m", "Run m", ("run", "length", "length m", "cable length"), number_of),
     _choice("category", "Category", ("cat", "cable"), get_args(Category)),
     _yes("copper_clad", "Copper-clad", ("cca",)),
@@ -116,6 +131,7 @@ COLUMNS = (
     _yes("in_use", "In use", ("live", "used")),
     _yes("existing", "Existing", ("existing cable",)),
     _yes("power_only", "Power only"),
+    _yes("over_wifi", "Over Wi-Fi", ("wireless",)),
     _yes("large_frames", "Large frames", ("jumbo",)),
     Column("height_m", "Height m", ("height",), number_of),
     Column("x_m", "X m", ("x",), number_of),

@@ -9,7 +9,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from baugrund.core.edits import AddList, DropChanges, NewDrop
+from baugrund.core.edits import AddList, DropChanges, NewAim, NewDrop
 from baugrund.core.edits.listing import usual_drop
 from baugrund.core.edits.rows import replaced
 from baugrund.core.errors import InvalidInput
@@ -263,8 +263,10 @@ class _Lines:
             # what is not understood of a device's name is kept
             values["note"] = "; ".join(text for text in (called, values.get("note", "")) if text)
         of_line = {name: values.pop(name) for name in OF_LINE if name in values}
+        aim = {name: values.pop(name) for name in NewAim.model_fields if name in values}
         changes = DropChanges.model_validate(values)
-        new = NewDrop.model_validate({**of_line, "kind": kind, "changes": changes})
+        view = NewAim.model_validate(aim) if aim else None
+        new = NewDrop.model_validate({**of_line, "kind": kind, "changes": changes, "view": view})
         self._drop(new)
         return new
 

@@ -32,6 +32,7 @@ from ..facts.drop_kinds import DROP_KINDS, SEEING_KINDS, KindKey
 from ..facts.fact import Fact, Id, Name, Note, PictureKey, Text
 from ..facts.lines.line import PoeCap, Speed
 from ..facts.project import MAX_DROPS, Project
+from ..facts.sight import Angle, Bearing, Tilt, View
 from ..standards.cabling import Category
 from ..standards.disks import Raid
 from ..standards.walls import Material
@@ -238,6 +239,14 @@ class SetTally(Fact):
         return f"set {room} to {_some(project, self.count, self.kind, self.own_kind_id)}"
 
 
+class NewAim(Fact):
+    """How a camera of a list looks, where it says so."""
+
+    bearing_deg: Bearing | None = None
+    tilt_deg: Tilt | None = None
+    field_deg: Angle | None = None
+
+
 class NewDrop(Fact):
     """A drop of a list: its room by name, and what differs from the usual."""
 
@@ -250,6 +259,8 @@ class NewDrop(Fact):
     own_kind_id: Id | None = None
     count: Annotated[int, Field(ge=1, le=500)] = 1
     changes: DropChanges = DropChanges()
+    view: NewAim | None = None
+    """Of what has a lens."""
 
 
 class AddList(Fact):
@@ -272,8 +283,11 @@ class AddList(Fact):
                 by_name[name] = rooms[name, floor] = rooms[name, project.floor_name(room).casefold()] = room
             ends = {"closet_id": _closet_named(project, new.closet)}
             usual = usual_drop(project, room, new.kind, new.own_kind_id, new.changes) | ends
-            more += [_numbered(usual, project.next_id + n) for n in range(new.count)]
+            fresh = [_numbered(usual, project.next_id + n) for n in range(new.count)]
+            more += fresh
             project = replaced(project, next_id=project.next_id + new.count)
+            if new.view is not None and new.kind in SEEING_KINDS:
+                project = _with_views(project, fresh, new.view)
         return replaced(project, drops=project.drops + tuple(more))
 
     def summary(self, project: Project) -> str:
@@ -451,6 +465,13 @@ def without_drops(project: Project, numbers: Iterable[int]) -> Project:
         views=tuple(view for view in project.views if view.drop_id not in gone),
     )
     return unnamed(rest, "drops", gone)
+
+
+def _with_views(project: Project, drops: Iterable[Drop], aim: NewAim) -> Project:
+    """The project with a view for each of these cameras."""
+    said = aim.model_dump(exclude_none=True)
+    views = [View(id=number, drop_id=drop.id, **said) for number, drop in enumerate(drops, project.next_id)]
+    return replaced(project, views=(*project.views, *views), next_id=project.next_id + len(views))
 
 
 def _without_views(project: Project, numbers: Iterable[int]) -> Project:
