@@ -171,9 +171,14 @@ def test_without_targets_cameras_or_rooms_it_says_what_is_missing():
 
 def test_a_form_with_a_handle_hangs_out_of_reach_and_a_round_one_under_a_ceiling():
     project = house(TARGETS[0])
-    found = to_the_end(best_views(project, prices(line("stick", 1, form="bullet"))))
+    found = to_the_end(best_views(project, prices(line("stick", 1, form="bullet", surfaces=("wall",)))))
     assert found.answers == (), "no wall of 2.6 m is high enough"
     found = to_the_end(
-        best_views(project, prices(line("round", 1, form="fisheye", field=180.0, projection="round", across=4000)))
+        best_views(
+            project,
+            prices(
+                line("round", 1, form="fisheye", field=180.0, projection="round", across=4000, surfaces=("ceiling",))
+            ),
+        )
     )
     assert {one.on for one in found.answers[0].cameras} == {"ceiling"}

@@ -5,6 +5,8 @@ import random
 
 import pytest
 
+from baugrund.core.answers.picker import Picker, balance
+from baugrund.core.edits import ChangeDrops, DropChanges, apply_edits
 from baugrund.core.facts.brief import Addition, Goal
 from baugrund.core.facts.catalogue import Catalogue
 from baugrund.core.facts.drop import Drop, camera_mbit
@@ -12,9 +14,12 @@ from baugrund.core.facts.lines.disk import Disk
 from baugrund.core.facts.lines.recorder import Recorder
 from baugrund.core.facts.lines.router import Router
 from baugrund.core.facts.project import empty_project
+from baugrund.core.footage.apart import chosen_apart
 from baugrund.core.footage.kept import Stream, footage_of
 from baugrund.core.footage.recorders import Box, boxes_in, boxes_of, cheapest, least_recorders
+from baugrund.core.reach.runs import runs
 from baugrund.core.standards.disks import fits_level, stored_tb, usable_tb
+from baugrund.exchange.bill_of_materials import write_bill
 
 from .small import ports, router
 
@@ -179,3 +184,27 @@ def test_the_recorder_of_the_router_costs_its_disks_and_is_one():
 def test_where_no_recorder_takes_a_camera_it_says_so():
     found = least_recorders(site(camera(10), recorder()), prices(enclosure(bays=1), disk(tb=1.0)))
     assert found.boxes == () and "6 Mbit/s and 1.944 TB" in found.why_not
+
+
+def test_a_recorder_chosen_apart_is_a_drop_and_a_box_that_is_paid_for(row_house, catalogue):
+    box = Drop(id=900, room_id=row_house.rooms[0].id, closet_id=1, kind="recorder", speed_mbit=1000, disks=2, disk_tb=8.0,
+               raid="1", model="recorder-16-2", disk_model="disk-8")  # fmt: skip
+    with_box = row_house.changed(drops=(*row_house.drops, box), next_id=1000)
+    lines = {line.model: line for line in chosen_apart(with_box, catalogue)}
+    assert (lines["recorder-16-2"].quantity, lines["disk-8"].quantity) == (1, 2)
+    paid = sum(line.total_minor for line in lines.values())
+    assert paid == 28_900 + 2 * 18_900
+    answer = Picker(with_box, catalogue).answer("least_price")
+    told = balance(with_box, catalogue, answer.standing())
+    money = next(one for one in told.site if one.key == "money")
+    assert round(money.used * 100) == answer.price_minor + paid
+    bill = write_bill(answer, "EUR", apart=told.apart)
+    assert '2,"Disk for recording, 8 TB",disk,disk-8,189.00,378.00,EUR' in bill
+
+
+def test_a_camera_over_wifi_takes_no_run_and_no_port(row_house):
+    camera_drop = next(drop for drop in row_house.drops if drop.kind == "camera")
+    joined = apply_edits(row_house, [ChangeDrops(ids=(camera_drop.id,), changes=DropChanges(over_wifi=True))])
+    assert camera_drop.id in runs(row_house) and camera_drop.id not in runs(joined)
+    assert not joined.is_live(joined.drops_by_id[camera_drop.id])
+    assert camera_drop.id in {one.drop_id for one in footage_of(joined).cameras}

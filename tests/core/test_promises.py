@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections import Counter
 from itertools import pairwise
 
@@ -62,7 +63,7 @@ def projects(draw):
     )
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25 if os.environ.get("SOAK") else 10, deadline=None)
 @given(projects())
 def test_a_siting_that_is_taken_costs_what_it_promised(catalogue, project):
     for promised in (answer := finish(siting(project, catalogue))).best:

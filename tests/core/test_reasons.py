@@ -220,7 +220,7 @@ def test_why_not_looks_at_every_closet_and_says_where_a_model_fits(two_closets, 
     told = {why.model: why for why in reasons(two_closets, catalogue, answer)}
     fitting = [why for why in told.values() if why.fits and why.kind == "switch"]
     assert any(why.sentence.startswith("Fits in Attic as the only switch; ") for why in fitting)
-    for why in fitting[:3]:
+    for why in fitting[:1]:
         sure = picker(two_closets, catalogue).forced(why.model, answer)
         assert sure.fits and sure.more_minor == why.more_minor
 

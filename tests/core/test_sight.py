@@ -304,6 +304,12 @@ def test_what_nobody_typed_is_usual_for_the_form_and_said_so():
     assert placed.lens.frame.across_deg == pytest.approx(math.degrees(2 * math.atan(0.7)))
 
 
+def test_a_view_that_zooms_tells_how_far_it_identifies_at_its_narrowest():
+    (line,) = views_of(site(drops=[camera()], views=[view(narrowest_deg=30.0)]))
+    assert line.zoomed_identify_m == pytest.approx(2688 / (2 * math.tan(math.radians(15))) / 250, abs=0.001)
+    assert views_of(site(drops=[camera()], views=[view()]))[0].zoomed_identify_m is None
+
+
 def test_the_low_sun_is_in_a_view_to_the_east_at_the_equinox_and_never_in_one_to_the_north():
     where = {"latitude_deg": 50.0, "longitude_deg": 10.0, "time_zone": "UTC", "north_deg": 0.0}
     project = site(drops=[camera()], views=[view(bearing_deg=90.0, tilt_deg=0.0, field_deg=20.0)], **where)

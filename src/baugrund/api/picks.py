@@ -11,6 +11,7 @@ from baugrund.core.explain.answers import Answer
 from baugrund.core.explain.reasons import Relaxed, WhyNot
 from baugrund.core.facts.fact import Fact, ModelKey
 from baugrund.core.facts.project import Aim
+from baugrund.core.footage.apart import chosen_apart
 from baugrund.core.places.mounting import small_parts
 from baugrund.core.standing.bearing import Opened, opened
 from baugrund.core.standing.ground import Ground, grounds_of
@@ -154,7 +155,8 @@ async def parts_csv(project_id: int, aim: Aim, works: Works) -> Response:
     """The bill of materials, waited for."""
     stored = await run_in_threadpool(works.projects.load, project_id)
     answer = await _answer_now(works, stored, aim)
-    bill = write_bill(answer, stored.project.settings.currency, small_parts(stored.project.drops))
+    apart = chosen_apart(stored.project, works.catalogues.of(stored.project))
+    bill = write_bill(answer, stored.project.settings.currency, small_parts(stored.project.drops), apart)
     return download(bill.encode(), CSV, f"parts-{project_id}.csv")
 
 

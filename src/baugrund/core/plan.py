@@ -41,6 +41,7 @@ from .facts.project import GrowthRate, Holding, Project, Settings, Stance
 from .facts.sight import Plot, View
 from .facts.walls import Opening, Wall
 from .findings import Finding
+from .footage.apart import ApartLine, chosen_apart
 from .footage.kept import Footage, footage_of
 from .footage.recorders import RecorderPick, least_recorders
 from .places.labels import labels
@@ -134,6 +135,8 @@ class CoverPlan(Fact):
     footage: Footage
     recorders: RecorderPick
     """The recorders and disks that keep all of it for the least price."""
+    chosen_apart: tuple[ApartLine, ...]
+    """Recorders and disks that the project says it takes."""
     best_views: BestViews | None = None
     """Where cameras meet all targets; only where proposals are asked for."""
 
@@ -301,6 +304,7 @@ def _cover(project: Project, catalogue: Catalogue, grounds: Sequence[Ground], pr
         openings=project.openings, in_walls=scene(project).openings, plots=project.plots, typed_views=project.views,
         views=views_of(project), targets=targets_of(project), low_sun=suns_of(project),
         footage=footage_of(project), recorders=least_recorders(project, catalogue, router_of(grounds)),
+        chosen_apart=chosen_apart(project, catalogue),
         best_views=to_the_end(best_views(project, catalogue)) if proposals else None,
     )  # fmt: skip
 

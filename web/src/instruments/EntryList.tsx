@@ -33,7 +33,8 @@ export interface EntryField<Row> {
     | { type: "choice"; options: Options; numeric?: boolean }
     | { type: "tick"; usual?: (row: Row) => boolean | undefined }
     | { type: "day" }
-    | { type: "rooms"; none: string };
+    | { type: "rooms"; none: string }
+    | { type: "targets"; none: string };
 }
 
 interface Props<Row> {
@@ -127,12 +128,13 @@ function OneField<Row extends { id: number }>(props: Props<Row> & { field: Entry
       case "day":
         return <Day label={label} value={value == null ? null : String(value)} set={set} />;
       case "rooms":
+      case "targets":
         return (
           <Some
             label={label}
             none={field.as.none}
             value={(value as unknown as number[]) ?? []}
-            options={outcome.project.rooms}
+            options={outcome.project[field.as.type] ?? []}
             set={set}
           />
         );

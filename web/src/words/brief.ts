@@ -20,6 +20,8 @@ export const brief = {
     goals: "Goals",
     goalsLead: "what will be tested at the end",
     in: "in",
+    of: "of",
+    everyTarget: "every target",
     everywhere: "everywhere",
     howTested: "what exactly, and where",
     addGoal: "add a goal",

@@ -61,6 +61,7 @@ export const pick = {
     owned: "owned",
     packs: (count: number, pieces: number) => (count === 1 ? `a pack of ${pieces}` : `${count} packs of ${pieces}`),
     total: "Total",
+    apart: "chosen apart, in Cover",
     yearly: {
       licences_minor: "Licences a year",
       rent_minor: "Rent a year",

@@ -24,6 +24,7 @@ from ..facts.lines.module import Module
 from ..facts.lines.router import Router
 from ..facts.project import Aim, Project
 from ..findings import Finding, SiteState, findings
+from ..footage.apart import ApartLine, chosen_apart
 from ..pick.assignment import assigned
 from ..pick.best import fewest_boxes, least_power, least_price, most_room
 from ..pick.proofs import Proof, Proofs
@@ -83,6 +84,8 @@ class Balance(Fact):
     """The head end first; others where something ends in them or behind them."""
     site: tuple[Capacity, ...]
     """Capacities of the whole site."""
+    apart: tuple[ApartLine, ...]
+    """Recorders and disks chosen apart, which are bought beside the boxes."""
     findings: tuple[Finding, ...]
 
 
@@ -167,6 +170,7 @@ def balance(project: Project, catalogue: Catalogue, followed: Standing | None) -
         held=bool(project.held),
         closets=closets,
         site=of_site,
+        apart=chosen_apart(project, catalogue),
         findings=findings(site),
     )
 

@@ -29,7 +29,7 @@ from ..facts.drop import (
     Watts,
 )
 from ..facts.drop_kinds import DROP_KINDS, SEEING_KINDS, KindKey
-from ..facts.fact import Fact, Id, Name, Note, PictureKey, Text
+from ..facts.fact import Fact, Id, ModelKey, Name, Note, PictureKey, Text
 from ..facts.lines.line import PoeCap, Speed
 from ..facts.project import MAX_DROPS, Project
 from ..facts.sight import Angle, Bearing, Tilt, View
@@ -82,6 +82,8 @@ class DropChanges(Changes):
     disks: Annotated[int, Field(ge=1, le=64)] | None = None
     disk_tb: Annotated[float, Field(gt=0, le=100)] | None = None
     raid: Raid | None = None
+    model: ModelKey | None = None
+    disk_model: ModelKey | None = None
     run_m: Length | None = None
     category: Category | None = None
     outdoor_jacket: bool | None = None

@@ -11,7 +11,7 @@ from ..standards.cabling import Category
 from ..standards.disks import Raid
 from .building import Metres
 from .drop_kinds import DROP_KINDS, DropKind, KindKey, Variant
-from .fact import Fact, Id, Name, Note, PictureKey, Text
+from .fact import Fact, Id, ModelKey, Name, Note, PictureKey, Text
 from .lines.line import PoeCap, Speed
 from .references import ClosetId, DropId, OwnKindId, PathId, RoomId
 
@@ -105,6 +105,10 @@ class Drop(Fact):
     """Disks of a recorder or NAS as they stand; None: nobody has said."""
     disk_tb: Annotated[float, Field(gt=0, le=100)] | None = None
     raid: Raid = "none"
+    model: ModelKey | None = None
+    """The line of the price lists that a recorder is, where one was chosen apart: it is a drop and a box."""
+    disk_model: ModelKey | None = None
+    """The line that its disks are."""
     run_m: Length | None = None
     category: Category = "6"
     outdoor_jacket: bool = False

@@ -13,7 +13,7 @@ from shapely.geometry.base import BaseGeometry
 from ..facts.fact import Fact
 from ..facts.kept import kept
 from ..facts.project import Project
-from ..physics.optics import Lens, Projection
+from ..physics.optics import Frame, Lens, Projection, usual_projection
 from ..standards.detail import DETAILS, HEIGHTS_LOOKED_AT_M, NEAR_WALL_M, PX_PER_M, Detail
 from .cut import Rings, rings_of, seen_at, within
 from .lenses import Placed, lenses
@@ -55,6 +55,8 @@ class ViewLine(Fact):
     across_deg: float
     down_deg: float
     narrowest_deg: float | None
+    zoomed_identify_m: float | None
+    """How far it identifies at its narrowest, in space; None: it does not zoom."""
     across_px: int
     down_px: int
     projection: Projection
@@ -108,6 +110,7 @@ def _view(project: Project, placed: Placed, looked_at_m: float, stands: Scene) -
         height_m=round(placed.height_m, 3), bearing_deg=round(lens.bearing_deg, 2), tilt_deg=lens.tilt_deg,
         across_deg=round(lens.frame.across_deg, 2), down_deg=round(lens.frame.down_deg, 2),
         narrowest_deg=placed.view.narrowest_deg if placed.view else None,
+        zoomed_identify_m=_zoomed_m(placed),
         across_px=lens.frame.across_px, down_px=lens.frame.down_px, projection=lens.frame.projection,
         light_m=placed.light_m, usual=placed.usual, looked_at_m=looked_at_m,
         blind_m=_finite(lens.blind_m(placed.height_m)),
@@ -115,6 +118,16 @@ def _view(project: Project, placed: Placed, looked_at_m: float, stands: Scene) -
         near_wall_share=near_share(lens, placed.fixed_to, stands) if placed.placed else 0.0,
         bands=bands, masked_m2=round(sum(mask.area for mask in masks), 2),
     )  # fmt: skip
+
+
+def _zoomed_m(placed: Placed) -> float | None:
+    """How far a view identifies when it is zoomed in [m]."""
+    narrowest = placed.view.narrowest_deg if placed.view else None
+    if narrowest is None:
+        return None
+    frame = placed.lens.frame
+    zoomed = Frame(narrowest, frame.across_px, frame.down_px, usual_projection(narrowest))
+    return round(zoomed.reach_m(PX_PER_M["identify"]), 3)
 
 
 def _finite(metres: float) -> float | None:

@@ -214,6 +214,7 @@ def _replaces(one: _Form, line: Camera, frame: Frame) -> bool:
     return (
         other.projection == frame.projection and other.across_deg >= frame.across_deg
         and other.down_deg >= frame.down_deg and other.px_m >= frame.px_m
+        and set(one.line.surfaces) >= set(line.surfaces)
         and (one.line.outdoor or not line.outdoor)
         and (one.line.camera_form not in HANDLED_FORMS or line.camera_form in HANDLED_FORMS)
     )  # fmt: skip
@@ -287,9 +288,7 @@ def _suits(line: Camera, mount: Mount) -> bool:
         return False
     if line.camera_form in HANDLED_FORMS and mount.height_m < HANDS_REACH_M:
         return False
-    if line.camera_form == "fisheye":
-        return mount.on == "ceiling"
-    return mount.on == "wall" or line.camera_form not in ("bullet", "panorama")
+    return mount.on in line.surfaces
 
 
 def _aims(

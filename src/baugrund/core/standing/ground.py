@@ -17,6 +17,7 @@ from ..facts.lines.module import Module
 from ..facts.lines.router import Router
 from ..facts.lines.switch import Switch
 from ..facts.project import Project
+from ..footage.apart import chosen_apart
 from ..pick.links import Trunk
 from ..pick.places import Place, places_of
 from ..pick.seating import Seating
@@ -178,9 +179,10 @@ def _stand(
 
 
 def _price(project: Project, catalogue: Catalogue, standing: Standing) -> int:
-    """What the standing boxes, injectors and modules cost, owned ones at 0 [minor]."""
+    """What the standing boxes, injectors and modules cost, owned ones at 0, and what was chosen apart [minor]."""
     wanted = Counter[str]()
     for boxes in standing.values():
         wanted += Counter(boxes.boxes) + Counter(dict(boxes.extras))
     lines = ((catalogue.get(key), max(0, count - project.owned.get(key, 0))) for key, count in wanted.items())
-    return sum(line.price_of(count) for line, count in lines if line)
+    apart = sum(line.total_minor for line in chosen_apart(project, catalogue))
+    return apart + sum(line.price_of(count) for line, count in lines if line)

@@ -33,7 +33,18 @@ export function Goals() {
           when: (goal) => Boolean(of(goal.kind)?.unit),
           as: { type: "number", least: -200, usual: (goal) => of(goal.kind)?.level ?? undefined },
         },
-        { key: "room_ids", before: w.in, as: { type: "rooms", none: w.everywhere } },
+        {
+          key: "room_ids",
+          before: w.in,
+          as: { type: "rooms", none: w.everywhere },
+          when: (goal) => goal.kind !== "image",
+        },
+        {
+          key: "target_ids",
+          before: w.of,
+          as: { type: "targets", none: w.everyTarget },
+          when: (goal) => goal.kind === "image",
+        },
         { key: "note", as: { type: "text", width: 30, placeholder: w.howTested } },
       ]}
       units={(goal) => `${of(goal.kind)?.unit ?? ""}`}

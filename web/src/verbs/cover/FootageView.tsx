@@ -237,7 +237,8 @@ function Least({ footage, currency }: { footage: FootageFor; currency: string })
       const recorder = recorders[place];
       if (!recorder) return [];
       const { disks, disk_tb, raid } = box;
-      const stands: Edit = { type: "change_drops", ids: [recorder.id], changes: { disks, disk_tb, raid } };
+      const bought = { model: box.recorder || null, disk_model: box.disk };
+      const stands: Edit = { type: "change_drops", ids: [recorder.id], changes: { disks, disk_tb, raid, ...bought } };
       const kept: Edit = { type: "change_drops", ids: box.camera_ids, changes: { recorder_id: recorder.id } };
       return box.camera_ids.length ? [stands, kept] : [stands];
     });

@@ -11,6 +11,7 @@ import { Amount, Day, Paragraph, Text } from "../../kit/fields";
 import { figure, length, lengthUnit } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
+import { Tick } from "../../kit/Tick";
 import { words } from "../../words";
 import { DETAILS, keyOf, useSayOfView, useSun } from "./useCover";
 
@@ -64,6 +65,11 @@ export function ViewSheet({ drop: number, views }: { drop: number; views: readon
         <i>
           {lengthUnit()} {w.heightWhy}
         </i>
+      </Line>
+      <Line label={w.joined}>
+        <Tick label={w.joined} value={drop.over_wifi ?? false} set={(over_wifi) => change({ over_wifi })}>
+          {w.overWifi}
+        </Tick>
       </Line>
       {views.map((view) => (
         <OneView key={keyOf(view)} view={view} isOnly={views.length === 1} />
@@ -125,7 +131,9 @@ function OneView({ view, isOnly }: { view: ViewLine; isOnly: boolean }) {
       </Line>
       <Line label={w.zoom}>
         {degrees(w.zoom, "narrowest_deg", undefined, 0.1, 360)}
-        <i>{w.zoomWhy}</i>
+        <i>
+          {view.zoomed_identify_m == null ? w.zoomWhy : w.zoomed(`${length(view.zoomed_identify_m)} ${lengthUnit()}`)}
+        </i>
       </Line>
       <Line label={w.bearing}>
         {degrees(w.bearing, "bearing_deg", view.bearing_deg, 0, 359.99)}

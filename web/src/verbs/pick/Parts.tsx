@@ -70,6 +70,15 @@ export function Parts({ answer, letter }: { answer: Answer; letter: string }) {
             <td />
             <td>{money(answer.price_minor, settings.currency)}</td>
           </tr>
+          {outcome.balance.apart.map((line) => (
+            <tr key={line.model}>
+              <th scope="row">
+                {line.name} <Faint>{w.apart}</Faint>
+              </th>
+              <td>{line.quantity}</td>
+              <td>{money(line.total_minor, settings.currency)}</td>
+            </tr>
+          ))}
           {answer.costs && <Years costs={answer.costs} currency={settings.currency} />}
         </tfoot>
       </Table>
@@ -121,6 +130,7 @@ function Years({ costs, currency }: { costs: Costs; currency: string }) {
   );
 }
 
+const Faint = styled.span`color: var(--faint);`;
 const Table = styled.table`
   width: 100%; margin-bottom: 14px;
   tr { border-bottom: 1px solid var(--rule); }

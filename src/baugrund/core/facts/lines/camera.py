@@ -11,6 +11,10 @@ from .line import Column, Kind, Line, PoeCap
 CameraForm = Literal["turret", "bullet", "dome", "pan_tilt", "fisheye", "panorama"]
 
 
+Mounted = Literal["wall", "ceiling"]
+EITHER: tuple[Mounted, ...] = ("wall", "ceiling")
+
+
 class Camera(Line):
     """A camera with its lens."""
 
@@ -30,3 +34,10 @@ class Camera(Line):
     poe_class: Annotated[PoeCap, Column("PoE class")] = 3
     draw_w: Annotated[float, Field(gt=0, le=100), Column("Draw W")]
     outdoor: Annotated[bool, Column("For outside")] = False
+    surfaces: Annotated[tuple[Mounted, ...], Field(min_length=1, max_length=2), Column("Mounts on")] = (
+        "wall",
+        "ceiling",
+    )
+    """What it is fixed to, with the bracket that it comes with."""
+    pan_deg: Annotated[float, Field(ge=0, le=360), Column("Turns °")] = 0.0
+    """How far its lens is turned by a motor; 0: it is aimed once."""
