@@ -10,7 +10,7 @@ from baugrund.core.errors import NotFound
 from baugrund.core.facts.fact import Fact
 from baugrund.core.footage.kept import Footage, footage_of
 from baugrund.core.footage.recorders import RecorderPick, least_recorders
-from baugrund.core.sight.scene import PlacedOpening, scene
+from baugrund.core.sight.scene import scene
 from baugrund.core.sight.section import ViewSection, section_of
 from baugrund.core.sight.spot import SpotSeen, seen_from
 from baugrund.core.sight.targets import TargetLine, targets_of
@@ -37,7 +37,6 @@ class CoverFor(Fact):
     revision: int
     views: tuple[ViewLine, ...]
     targets: tuple[TargetLine, ...]
-    openings: tuple[PlacedOpening, ...]
 
 
 @router.get("/projects/{project_id}/cover")
@@ -46,7 +45,6 @@ def cover_for(project_id: int, works: Works, height_m: Height = FACE_M) -> Cover
     stored = works.projects.load(project_id)
     return CoverFor(
         revision=stored.revision, views=views_at(stored.project, height_m), targets=targets_of(stored.project),
-        openings=scene(stored.project).openings,
     )  # fmt: skip
 
 

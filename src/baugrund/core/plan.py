@@ -45,10 +45,11 @@ from .footage.apart import ApartLine, chosen_apart
 from .footage.kept import Footage, footage_of
 from .footage.recorders import RecorderPick, least_recorders
 from .places.labels import labels
+from .places.layout import layout
 from .places.mounting import small_parts
+from .places.openings import PlacedOpening
 from .places.setting_out import SetOut, set_out
 from .places.walls import WallPiece, wall_pieces
-from .sight.scene import PlacedOpening, scene
 from .sight.targets import TargetLine, targets_of
 from .sight.views import SunInView, ViewLine, suns_of, views_of
 from .siting.answers import Siting, siting
@@ -301,7 +302,7 @@ def _reserve(demand: Demand) -> dict[str, int]:
 
 def _cover(project: Project, catalogue: Catalogue, grounds: Sequence[Ground], proposals: bool) -> CoverPlan:
     return CoverPlan(
-        openings=project.openings, in_walls=scene(project).openings, plots=project.plots, typed_views=project.views,
+        openings=project.openings, in_walls=layout(project).openings, plots=project.plots, typed_views=project.views,
         views=views_of(project), targets=targets_of(project), low_sun=suns_of(project),
         footage=footage_of(project), recorders=least_recorders(project, catalogue, router_of(grounds)),
         chosen_apart=chosen_apart(project, catalogue),

@@ -207,7 +207,7 @@ def _unmasked(placed: Placed, z_m: float, stands: Scene) -> BaseGeometry:
 def drawn(site: SiteState) -> Iterator[Finding]:
     """Openings that are in no wall or wider than theirs, and targets outside every room."""
     project = site.project
-    placed = {one.id: one for one in scene(project).openings}
+    placed = {one.id: one for one in layout(project).openings}
     for opening in project.openings:
         name = opening.name or opening.kind.capitalize()
         if opening.id not in placed:

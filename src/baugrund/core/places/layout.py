@@ -20,6 +20,7 @@ from ..facts.drop import Drop
 from ..facts.fact import Fact
 from ..facts.kept import kept
 from ..facts.project import Project
+from .openings import PlacedOpening, openings_in
 from .walls import WallPiece, wall_pieces
 
 USUAL_SIDES_M = (4.0, 3.5)
@@ -85,6 +86,7 @@ class Layout(Fact):
     closets: tuple[PlacedPoint, ...]
     entries: tuple[PlacedPoint, ...]
     walls: tuple[WallPiece, ...]
+    openings: tuple[PlacedOpening, ...]
     storeys: tuple[Storey, ...]
 
 
@@ -110,13 +112,15 @@ def layout(project: Project) -> Layout:
         here = (x, y) if x is not None and y is not None else corner_of(outlines[room_id])
         return PlacedPoint(id=number, floor_id=floors[room_id], x_m=here[0], y_m=here[1])
 
+    pieces, raised = wall_pieces(project), elevations(project.floors)
     return Layout(
         rooms=rooms,
         drops=tuple(sorted(drops, key=lambda drop: drop.id)),
         closets=tuple(point(c.id, c.room_id, c.x_m, c.y_m) for c in project.closets if c.room_id is not None),
         entries=tuple(point(e.id, e.room_id, e.x_m, e.y_m) for e in project.entries),
-        walls=wall_pieces(project),
-        storeys=tuple(Storey(id=number, elevation_m=at) for number, at in elevations(project.floors).items()),
+        walls=pieces,
+        openings=openings_in(pieces, project.openings, tuple(raised.items()))[0],
+        storeys=tuple(Storey(id=number, elevation_m=at) for number, at in raised.items()),
     )
 
 

@@ -57,6 +57,26 @@ class WallPiece(Fact):
     def length_m(self) -> float:
         return math.dist(self.start, self.end)
 
+    def along(self, spot: Point) -> float:
+        """How far along it a spot is [m]; under 0 or over its length: beyond its ends."""
+        (x, y), (to_x, to_y) = self.start, self.end
+        return ((spot[0] - x) * (to_x - x) + (spot[1] - y) * (to_y - y)) / self.length_m
+
+    def off(self, spot: Point) -> float:
+        """How far a spot is from its line [m]."""
+        (x, y), (to_x, to_y) = self.start, self.end
+        return abs((spot[0] - x) * (to_y - y) - (spot[1] - y) * (to_x - x)) / self.length_m
+
+    def at(self, along: float) -> Point:
+        """The spot so far along it."""
+        share = along / self.length_m
+        (x, y), (to_x, to_y) = self.start, self.end
+        return (x + share * (to_x - x), y + share * (to_y - y))
+
+    def nearest(self, spot: Point) -> Point:
+        """The spot of it that is nearest to a spot."""
+        return self.at(min(max(self.along(spot), 0.0), self.length_m))
+
 
 @dataclass(eq=False)
 class _Side:

@@ -28,7 +28,7 @@ from ..standards.detail import (
     TILT_DEG,
     USUAL_TILT_DEG,
 )
-from .scene import Scene, off_wall, scene
+from .scene import Scene, scene
 
 FIXED_NEAR_M = 0.35
 """What is put on a wall is fixed to the nearest one that is no further [m]."""
@@ -164,14 +164,14 @@ def _fixed_to(drop: Drop, spot: Point, z_m: float, stands: Scene) -> int | None:
     close = stands.tree.query(Spot(spot), predicate="dwithin", distance=FIXED_NEAR_M + 1e-9)
     blockers = [stands.blockers[number] for number in close]
     pieces = {blocker.piece for blocker in blockers if blocker.low_m <= z_m < blocker.high_m}
-    near = [(round(off_wall(stands.pieces[number], spot)[0], 6), number) for number in pieces]
+    near = [(round(math.dist(stands.pieces[number].nearest(spot), spot), 6), number) for number in pieces]
     return min(near)[1] if near else None
 
 
 def _before(stands: Scene, number: int, spot: Point, bearing_deg: float, bracket_m: float) -> Point:
     """The spot a bracket's reach before a wall: on the side to which the lens looks, else on which it was put."""
     piece = stands.pieces[number]
-    _, foot = off_wall(piece, spot)
+    foot = piece.nearest(spot)
     along = ((piece.end[0] - piece.start[0]) / piece.length_m, (piece.end[1] - piece.start[1]) / piece.length_m)
     square = (-along[1], along[0])
     bearing = math.radians(bearing_deg)

@@ -31,7 +31,7 @@ from ..reach.runs import runs
 from ..sight.lenses import LOOKS_ALONG, lenses
 from ..sight.lines import CLEAR, hidden_by
 from ..sight.mounts import Mount, mounts_of
-from ..sight.scene import off_wall, scene
+from ..sight.scene import scene
 from ..sight.targets import MEETS, in_space, targets_of
 from ..standards.detail import HANDLED_FORMS, HANDS_REACH_M, PX_PER_M
 from ..watch import Share
@@ -275,7 +275,7 @@ def _faces_away(project: Project, mount: Mount, bearing_deg: float) -> bool:
     """Whether a way to look leaves the wall that the mount is on."""
     if mount.fixed_to is None:
         return True
-    _, (x, y) = off_wall(scene(project).pieces[mount.fixed_to], (mount.x_m, mount.y_m))
+    x, y = scene(project).pieces[mount.fixed_to].nearest((mount.x_m, mount.y_m))
     off = math.hypot(mount.x_m - x, mount.y_m - y)
     if off == 0:
         return True

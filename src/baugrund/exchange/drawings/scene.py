@@ -18,7 +18,6 @@ from baugrund.core.places.layout import layout
 from baugrund.core.places.walls import WallPiece
 from baugrund.core.reach.network import lines_of
 from baugrund.core.reach.runs import runs
-from baugrund.core.sight.scene import scene
 from baugrund.core.sight.views import ViewLine, views_of
 
 Layer = Literal[
@@ -131,7 +130,7 @@ def _plan(project: Project, floor: Floor) -> Iterator[Shape]:
     for piece in placed.walls:
         if piece.floor_id == floor.id:
             yield Stroke("WALLS", _face(piece), closed=True)
-    for opening in scene(project).openings:
+    for opening in placed.openings:
         if opening.floor_id == floor.id:
             yield Stroke("OPENINGS", (opening.start, opening.end))
     for path in project.paths:

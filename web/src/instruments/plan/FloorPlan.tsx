@@ -2,7 +2,7 @@ import { type ReactNode, useMemo, useRef } from "react";
 import type { Floor, KindLine, Layout } from "../../api/client";
 import { useChosen, useWork } from "../../api/work";
 import { words } from "../../words";
-import { area, corner, Grid, Handles, OneDrop, ScaleBar, WallLine } from "./floorParts";
+import { area, corner, Grid, Handles, OneDrop, OpeningLine, ScaleBar, WallLine } from "./floorParts";
 import { around, clear, type Label, onFloor, type Spot, shortened, spots } from "./geometry";
 import { Frame } from "./marks";
 import { usePlanActs } from "./usePlanActs";
@@ -140,6 +140,11 @@ export function FloorPlan(props: PlanProps) {
               <WallLine key={`${wall.start.join()} ${wall.end.join()}`} wall={wall} px={px} />
             ))}
         </g>
+        {layout.openings
+          .filter((opening) => opening.floor_id === floor.id)
+          .map((opening) => (
+            <OpeningLine key={opening.id} opening={opening} px={px} />
+          ))}
         {props.over?.(px)}
         {rooms.map((room) => {
           const label = shown.get(`room-${room.id}`);

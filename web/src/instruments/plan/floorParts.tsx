@@ -91,6 +91,23 @@ export function WallLine({ wall, px }: { wall: Layout["walls"][number]; px: numb
   return <line className="wall" x1={x1} y1={y1} x2={x2} y2={y2} strokeWidth={width} data-wall={wall.wall_id ?? ""} />;
 }
 
+/** An opening in its wall: the wall is open there, a window a double line, what is closed a thin one. */
+export function OpeningLine({ opening, px }: { opening: Layout["openings"][number]; px: number }) {
+  const [[x1 = 0, y1 = 0], [x2 = 0, y2 = 0]] = [opening.start, opening.end];
+  const ends = { x1, y1, x2, y2 };
+  return (
+    <g pointerEvents="none" data-opening={opening.id}>
+      <line {...ends} stroke="var(--sheet)" strokeWidth={7 * px} />
+      <line
+        {...ends}
+        stroke={opening.kind === "window" ? "var(--slate)" : "var(--ink)"}
+        strokeWidth={(opening.kind === "window" ? 3 : 1.4) * px}
+        strokeDasharray={opening.see_through && opening.kind !== "window" ? `${2 * px} ${3 * px}` : undefined}
+      />
+    </g>
+  );
+}
+
 /** Lines a metre or five apart. */
 export function Grid({ view }: { view: Sight }) {
   const step = view.scale > 14 ? 1 : 5;

@@ -4,6 +4,7 @@ import type { ViewLine } from "../../api/client";
 import { exact } from "../../kit/figures";
 import { words } from "../../words";
 import { fanStrokes, ringsPath } from "./hachures";
+import { AimEnd, Edge, Strokes } from "./inked";
 import { keyOf, useSayOfView } from "./useCover";
 
 const w = words.cover;
@@ -163,14 +164,7 @@ function groundOf(view: ViewLine, tilt: number): number {
 const whole = (bearing: number) => ((Math.round(bearing) % 360) + 360) % 360;
 
 const Fans = styled.g`pointer-events: none;`;
-const Strokes = styled.path`fill: none; stroke: var(--ink); stroke-width: 0.55; vector-effect: non-scaling-stroke;`;
-const Edge = styled.path`fill: none; stroke: var(--ink); stroke-width: 1.3; vector-effect: non-scaling-stroke; stroke-linejoin: round;`;
 const Light = styled.circle`
   fill: none; stroke: var(--ochre); stroke-width: 1; stroke-dasharray: 2 5; vector-effect: non-scaling-stroke;
 `;
 const AimStroke = styled.line`stroke: var(--clay); stroke-width: 1.6; vector-effect: non-scaling-stroke;`;
-const AimEnd = styled.circle`
-  fill: var(--sheet); stroke: var(--clay); stroke-width: 2; vector-effect: non-scaling-stroke; cursor: grab; pointer-events: all;
-  outline: none; touch-action: none;
-  &:focus-visible { fill: var(--clay); }
-`;

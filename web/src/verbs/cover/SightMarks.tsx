@@ -19,9 +19,8 @@ export function SightMarks(props: {
 }) {
   const { outcome } = useWork();
   const { px } = props;
-  const { targets, plots, openings } = outcome.project;
+  const { targets, plots } = outcome.project;
   const met = new Map(props.cover.targets.map((target) => [target.id, target.met]));
-  const kindOf = new Map((openings ?? []).map((one) => [one.id, one.kind]));
   const is = (list: Marked["list"], id: number) => (props.chosen?.list === list && props.chosen.id === id) || undefined;
   const press = (mark: Marked) => ({
     onPointerDown: (event: { stopPropagation: () => void }) => {
@@ -47,22 +46,21 @@ export function SightMarks(props: {
           data-chosen={is("plots", plot.id)}
         />
       ))}
-      {props.cover.openings
+      {props.layout.openings
         .filter((opening) => opening.floor_id === props.floor)
         .map((opening) => {
           const [[x1 = 0, y1 = 0], [x2 = 0, y2 = 0]] = [opening.start, opening.end];
           return (
-            <g key={opening.id} data-opening={opening.id} {...press({ list: "openings", id: opening.id })}>
-              <Gap x1={x1} y1={y1} x2={x2} y2={y2} strokeWidth={7 * px} />
-              <Frame
-                x1={x1}
-                y1={y1}
-                x2={x2}
-                y2={y2}
-                data-kind={kindOf.get(opening.id)}
-                data-chosen={is("openings", opening.id)}
-              />
-            </g>
+            <Pressed
+              key={opening.id}
+              x1={x1}
+              y1={y1}
+              x2={x2}
+              y2={y2}
+              strokeWidth={10 * px}
+              data-chosen={is("openings", opening.id)}
+              {...press({ list: "openings", id: opening.id })}
+            />
           );
         })}
       {(targets ?? [])
@@ -113,12 +111,9 @@ const Boundary = styled.polygon`
   fill: none; stroke: var(--moss); stroke-width: 2; stroke-dasharray: 12 4 2 4; vector-effect: non-scaling-stroke; pointer-events: none;
   &[data-chosen] { stroke: var(--clay); }
 `;
-const Gap = styled.line`stroke: var(--sheet); cursor: pointer;`;
-const Frame = styled.line`
-  stroke: var(--ink); stroke-width: 1.4; vector-effect: non-scaling-stroke; pointer-events: none;
-  &[data-kind="window"] { stroke: var(--slate); stroke-width: 3; }
-  &[data-kind="door"], &[data-kind="gate"] { stroke-dasharray: 2 3; }
-  &[data-chosen] { stroke: var(--clay); stroke-width: 3; }
+const Pressed = styled.line`
+  stroke: transparent; cursor: pointer;
+  &[data-chosen] { stroke: var(--clay); opacity: 0.5; }
 `;
 const TargetMark = styled.path`
   fill: none; stroke: var(--clay); stroke-width: 2.4; vector-effect: non-scaling-stroke; stroke-dasharray: 3 2; cursor: pointer;

@@ -3,6 +3,7 @@ import { changeIn } from "../../api/edits";
 import { useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
+import { useLayout } from "../../instruments/plan/useLayout";
 import { optionsOf } from "../../kit/Choice";
 import { cornersOf, cornersText } from "../../kit/corners";
 import { Amount, Text } from "../../kit/fields";
@@ -10,7 +11,6 @@ import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
-import { useCover } from "./useCover";
 
 const w = words.openings;
 
@@ -18,8 +18,8 @@ const w = words.openings;
 export function SiteView() {
   const { outcome, edit } = useWork();
   const { openings, floors, settings } = outcome.project;
-  const cover = useCover();
-  const counted = (id: number) => cover?.openings.find((one) => one.id === id);
+  const layout = useLayout();
+  const counted = (id: number) => layout?.layout.openings.find((one) => one.id === id);
   const set = (changes: Partial<typeof settings>) => edit({ type: "change_settings", changes });
   const degrees = (
     label: string,

@@ -1,6 +1,5 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
-import styled from "styled-components";
 import { data, http, type ViewLine, type ViewSection } from "../../api/client";
 import { useChosen, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
@@ -12,6 +11,7 @@ import { Chooser } from "../../kit/Choice";
 import { exact, length, lengthUnit } from "../../kit/figures";
 import { words } from "../../words";
 import { ringsPath, strokes } from "./hachures";
+import { AimEnd, Edge, Strokes } from "./inked";
 import { DETAILS, keyOf, useCover, useSayOfView } from "./useCover";
 import { ViewSheet } from "./ViewSheet";
 
@@ -246,11 +246,3 @@ function Drawn({ view, section }: { view: ViewLine; section: ViewSection }) {
     </Frame>
   );
 }
-
-const Strokes = styled.path`fill: none; stroke: var(--ink); stroke-width: 0.55; vector-effect: non-scaling-stroke;`;
-const Edge = styled.path`fill: none; stroke: var(--ink); stroke-width: 1.3; vector-effect: non-scaling-stroke;`;
-const AimEnd = styled.circle`
-  fill: var(--sheet); stroke: var(--clay); stroke-width: 2; vector-effect: non-scaling-stroke; cursor: ns-resize; outline: none;
-  touch-action: none;
-  &:focus-visible { fill: var(--clay); }
-`;

@@ -3,6 +3,7 @@ import styled from "styled-components";
 import type { CoverFor, Opening, Target } from "../../api/client";
 import { changeIn } from "../../api/edits";
 import { useWork } from "../../api/work";
+import { useLayout } from "../../instruments/plan/useLayout";
 import { Choice, optionsOf } from "../../kit/Choice";
 import { cornersOf, cornersText } from "../../kit/corners";
 import { Amount, Text } from "../../kit/fields";
@@ -33,7 +34,7 @@ export function TargetSheet({ mark, cover, done }: { mark: Marked; cover: CoverF
     </Acts>
   );
   if (target) return <OneTarget target={target} cover={cover} acts={acts} />;
-  if (opening) return <OneOpening opening={opening} cover={cover} acts={acts} />;
+  if (opening) return <OneOpening opening={opening} acts={acts} />;
   return (
     <Sheet aria-label={o.plots}>
       <Heading>
@@ -123,10 +124,10 @@ function OneTarget({ target, cover, acts }: { target: Target; cover: CoverFor; a
   );
 }
 
-function OneOpening({ opening, cover, acts }: { opening: Opening; cover: CoverFor; acts: ReactNode }) {
+function OneOpening({ opening, acts }: { opening: Opening; acts: ReactNode }) {
   const { edit } = useWork();
   const set = (changes: Partial<Opening>) => edit(changeIn("openings", opening.id, changes));
-  const counted = cover.openings.find((one) => one.id === opening.id);
+  const counted = useLayout()?.layout.openings.find((one) => one.id === opening.id);
   const metres = (
     label: string,
     value: number | null,
