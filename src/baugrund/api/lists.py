@@ -8,11 +8,13 @@ from fastapi import APIRouter, Depends, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import ValidationError
 
+from baugrund.core.edits import AddEntry
 from baugrund.core.errors import InvalidInput
 from baugrund.core.facts.fact import Fact
 from baugrund.exchange.drop_columns import COLUMNS
 from baugrund.exchange.drop_list import ListedDrops, Preview, read_list, write_list_csv, write_list_xlsx
 from baugrund.exchange.meanings import Answers, Meanings, said_in
+from baugrund.exchange.opening_list import read_openings, write_openings_csv
 from baugrund.exchange.run_list import write_runs_csv, write_runs_xlsx
 from baugrund.exchange.tables import MAX_BYTES, Table, read_table
 from baugrund.exchange.target_list import write_targets_csv, write_targets_xlsx
@@ -89,6 +91,26 @@ def targets_csv(project_id: int, works: Works) -> Response:
 def targets_xlsx(project_id: int, works: Works) -> Response:
     project = works.projects.load(project_id).project
     return download(write_targets_xlsx(project), XLSX, f"targets-{project_id}.xlsx")
+
+
+class OpeningsRead(Fact):
+    """The edits that add what a list of openings and walls holds."""
+
+    edits: tuple[AddEntry, ...]
+
+
+@router.post("/projects/{project_id}/openings/read")
+async def read_opening_list(project_id: int, request: Request, works: Works) -> OpeningsRead:
+    """What a CSV or XLSX file of openings and walls would add; nothing is changed.  The body is the file."""
+    table = await read_apart(works, read_table, await body_of(request, MAX_BYTES))
+    project = (await run_in_threadpool(works.projects.load, project_id)).project
+    return OpeningsRead(edits=read_openings(table, project))
+
+
+@router.get("/projects/{project_id}/openings.csv", response_class=Response, responses=as_file(CSV))
+def openings_csv(project_id: int, works: Works) -> Response:
+    project = works.projects.load(project_id).project
+    return download(write_openings_csv(project).encode("utf-8-sig"), CSV, f"openings-{project_id}.csv")
 
 
 @router.post("/projects/{project_id}/drops/preview")

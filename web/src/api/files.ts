@@ -1,5 +1,5 @@
 import { account } from "./account";
-import { data, type Outcome, type Schemas } from "./client";
+import { data, type Edit, type Outcome, type Schemas } from "./client";
 
 /** Files go as the body of a request as they are, which the generated client does not know how to do. */
 async function send<T>(
@@ -50,6 +50,12 @@ export function importList(
 ) {
   const said = { columns, answers: JSON.stringify(answers), name: file.name };
   return send<Outcome>(`/api/projects/${id}/drops/import`, file, said, changeId);
+}
+
+/** The edits that add what a list of openings and walls holds; nothing is changed. */
+export async function readOpenings(id: number, file: Blob): Promise<Edit[]> {
+  const read = await send<Schemas["OpeningsRead"]>(`/api/projects/${id}/openings/read`, file);
+  return read.edits as Edit[];
 }
 
 /** Keep a price list beside a catalogue, to be looked into: it changes nothing yet. */

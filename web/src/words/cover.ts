@@ -143,6 +143,11 @@ export const cover = {
     material: "Filled with",
     lead: "Light and views pass an opening between its sill and its head; above and below the wall stands.",
     add: "Add an opening",
+    bringIn: "Bring in a list",
+    takeOut: "List as CSV",
+    reading: "reading the list …",
+    columns:
+      "Kind (door, window, gate, hatch, wall), Floor, X m, Y m, Width m …: the list that goes out has all columns.",
     remove: "Remove",
     floor: "on",
     plots: "Boundary of the plot",

@@ -18,7 +18,7 @@ from ..facts.kept import kept
 from ..facts.project import Project
 from ..facts.sight import View
 from ..physics.optics import Frame, Lens, field_deg, usual_projection
-from ..places.layout import PlacedDrop, layout
+from ..places.layout import PlacedDrop, layout, usual_height_m
 from ..standards.detail import (
     BRACKET_M,
     DOOR_STATION_MP,
@@ -91,15 +91,18 @@ def lenses(project: Project) -> tuple[Placed, ...]:
     for drop in project.drops:
         if drop.kind in SEEING_KINDS:
             spot = spots[drop.id]
-            site = _Site(spot, raised[spot.floor_id], usual_bearing(drop, spot), stands)
+            height = usual_height_m(drop, project.floors_by_id[spot.floor_id])
+            site = _Site(spot, height, raised[spot.floor_id], usual_bearing(drop, spot), stands)
             found += [_placed(drop, view, site) for view in views.get(drop.id) or [None]]
     return tuple(found)
 
 
 class _Site(NamedTuple):
-    """Where a device is, how high its floor lies [m], where it usually looks [deg], and all that stands around it."""
+    """Where a device is, how high over its floor and how high that lies [m], where it usually looks [deg], and all that
+    stands around it."""
 
     spot: PlacedDrop
+    height_m: float
     ground_m: float
     bearing_deg: float
     stands: Scene
@@ -117,7 +120,7 @@ def _placed(drop: Drop, view: View | None, site: _Site) -> Placed:
     form = form_of(drop)
     frame = _frame(drop, view, said)
     spot, stands = site.spot, site.stands
-    at, z_m = (spot.x_m, spot.y_m), site.ground_m + spot.height_m
+    at, z_m = (spot.x_m, spot.y_m), site.ground_m + site.height_m
     bearing = said("bearing_deg", site.bearing_deg)
     tilt = said("tilt_deg", TILT_DEG.get(form, USUAL_TILT_DEG))
     fixed_to = _fixed_to(drop, at, z_m, stands)
@@ -125,7 +128,7 @@ def _placed(drop: Drop, view: View | None, site: _Site) -> Placed:
         at = _before(stands, fixed_to, at, bearing, said("bracket_m", BRACKET_M))
     lens = Lens(at[0], at[1], z_m, bearing, tilt, frame)
     light = said("light_m", LIGHT_M.get(form, 0.0))
-    return Placed(drop, view, spot.floor_id, lens, spot.height_m, light, fixed_to, tuple(usual), spot.placed)
+    return Placed(drop, view, spot.floor_id, lens, site.height_m, light, fixed_to, tuple(usual), spot.placed)
 
 
 def _frame(drop: Drop, view: View | None, said: Callable[[str, Any], Any]) -> Frame:

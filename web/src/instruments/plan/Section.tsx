@@ -134,6 +134,23 @@ export function Section(props: {
                     />
                   </>
                 )}
+                {layout.openings
+                  .filter((opening) => opening.floor_id === layer.floor.id)
+                  .map((opening) => {
+                    const ends = [opening.start[axis] ?? 0, opening.end[axis] ?? 0];
+                    return (
+                      <rect
+                        key={`opening-${opening.id}`}
+                        x={Math.min(...ends)}
+                        y={-(layer.bottom + opening.head_m)}
+                        width={Math.max(Math.abs((ends[1] ?? 0) - (ends[0] ?? 0)), 2 * px)}
+                        height={opening.head_m - opening.sill_m}
+                        fill="none"
+                        stroke={opening.kind === "window" ? "var(--slate)" : "var(--faint)"}
+                        strokeWidth={px}
+                      />
+                    );
+                  })}
                 {layer.rooms.map((room) => {
                   const ends = spots(room.outline).map((spot) => spot[axis]);
                   const from = Math.min(...ends);

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, memo, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import type { ViewLine } from "../../api/client";
 import { exact } from "../../kit/figures";
@@ -58,7 +58,7 @@ function Fan({ view, px, isChosen, isFaint }: { view: ViewLine; px: number; isCh
 }
 
 /** The hachures themselves, made once for a view however it is turned. */
-function Drawn({ view }: { view: ViewLine }) {
+const Drawn = memo(function Drawn({ view }: { view: ViewLine }) {
   const fan = useMemo(() => fanStrokes(view), [view]);
   const paths = useMemo(() => view.bands.map((band) => ringsPath(band.rings)), [view]);
   const about = `translate(${view.x_m} ${view.y_m}) rotate(${view.bearing_deg - 90})`;
@@ -78,7 +78,7 @@ function Drawn({ view }: { view: ViewLine }) {
       <Edge d={paths[0]} />
     </>
   );
-}
+});
 
 /** From the lens to where its middle meets the ground: dragged, or turned and tilted by the arrow keys. */
 function AimLine(props: {

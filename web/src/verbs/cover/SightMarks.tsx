@@ -19,7 +19,8 @@ export function SightMarks(props: {
 }) {
   const { outcome } = useWork();
   const { px } = props;
-  const { targets, plots } = outcome.project;
+  const { targets, plots, views } = outcome.project;
+  const here = new Set(props.cover.views.filter((view) => view.floor_id === props.floor).map((view) => view.view_id));
   const met = new Map(props.cover.targets.map((target) => [target.id, target.met]));
   const is = (list: Marked["list"], id: number) => (props.chosen?.list === list && props.chosen.id === id) || undefined;
   const press = (mark: Marked) => ({
@@ -46,6 +47,17 @@ export function SightMarks(props: {
           data-chosen={is("plots", plot.id)}
         />
       ))}
+      {(views ?? [])
+        .filter((view) => here.has(view.id))
+        .flatMap((view) => (view.masks ?? []).map((mask, place) => ({ key: `${view.id} ${place}`, mask })))
+        .map(({ key, mask }) => (
+          <Mask
+            key={key}
+            points={spots(mask)
+              .map((spot) => spot.join(","))
+              .join(" ")}
+          />
+        ))}
       {props.layout.openings
         .filter((opening) => opening.floor_id === props.floor)
         .map((opening) => {
@@ -105,6 +117,8 @@ export function SightMarks(props: {
   );
 }
 
+/** Ground that a picture blacks out. */
+const Mask = styled.polygon`fill: var(--ink); opacity: 0.75; pointer-events: none;`;
 /** Walls of other floors at the same height, which hide what is behind them too. */
 const Beside = styled.line`stroke: var(--ink); stroke-width: 1.6; vector-effect: non-scaling-stroke; opacity: 0.45;`;
 const Boundary = styled.polygon`

@@ -1,11 +1,14 @@
+import { useState } from "react";
 import styled from "styled-components";
 import { changeIn } from "../../api/edits";
+import { readOpenings } from "../../api/files";
 import { useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
 import { useLayout } from "../../instruments/plan/useLayout";
 import { optionsOf } from "../../kit/Choice";
 import { cornersOf, cornersText } from "../../kit/corners";
+import { FileWord } from "../../kit/FileWord";
 import { Amount, Text } from "../../kit/fields";
 import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
@@ -83,6 +86,7 @@ export function SiteView() {
             values: (kind) => ({ kind, floor_id: floors[0]?.id, x_m: 0, y_m: 0 }),
           }}
         />
+        <ListInAndOut />
         <PlotList />
       </div>
       <div>
@@ -101,6 +105,29 @@ export function SiteView() {
         <Findings verb="cover" />
       </div>
     </Page>
+  );
+}
+
+/** Openings and walls as a list, in and out. */
+function ListInAndOut() {
+  const { id, edit, say } = useWork();
+  const [busy, setBusy] = useState(false);
+  const take = async (file: File) => {
+    setBusy(true);
+    try {
+      const edits = await readOpenings(id, file);
+      if (edits.length) await edit(...edits);
+    } catch (error) {
+      say((error as Error).message);
+    }
+    setBusy(false);
+  };
+  return (
+    <Links>
+      <FileWord label={w.bringIn} busy={busy && w.reading} accept=".csv,.xlsx,.txt,.tsv" onFile={take} />
+      <a href={`/api/projects/${id}/openings.csv`}>{w.takeOut}</a>
+      <span>{w.columns}</span>
+    </Links>
   );
 }
 
@@ -136,6 +163,10 @@ function PlotList() {
   );
 }
 
+const Links = styled.p`
+  display: flex; gap: 14px; flex-wrap: wrap; align-items: baseline;
+  span { color: var(--faint); }
+`;
 const Page = styled.div`
   display: grid; grid-template-columns: minmax(0, 1fr) 306px; gap: 24px; padding: 10px 16px 20px;
   > div { display: grid; gap: 22px; align-content: start; min-width: 0; }
