@@ -123,7 +123,6 @@ function AimLine(props: {
   return (
     <>
       <AimStroke x1={view.x_m} y1={view.y_m} x2={end[0]} y2={end[1]} />
-      {/* biome-ignore lint/a11y/useSemanticElements: it is drawn, an HTML slider cannot stand in a drawing */}
       <AimEnd
         role="slider"
         tabIndex={0}

@@ -80,6 +80,8 @@ function Standing({ view }: { view: ViewLine }) {
   return section ? <Drawn view={view} section={section} /> : null;
 }
 
+const radians = (degrees: number) => (degrees * Math.PI) / 180;
+
 function Drawn({ view, section }: { view: ViewLine; section: ViewSection }) {
   const frame = useRef<HTMLDivElement>(null);
   const say = useSayOfView();
@@ -95,7 +97,6 @@ function Drawn({ view, section }: { view: ViewLine; section: ViewSection }) {
   const { view: sight, zoom, pan } = useView(frame, whole);
   const px = 1 / sight.scale;
   const grabbed = useRef<readonly [number, number] | null>(null);
-  const radians = (degrees: number) => (degrees * Math.PI) / 180;
   const now = tilt ?? view.tilt_deg;
   const settle = async (next: number) => {
     setTilt(next);
@@ -216,7 +217,6 @@ function Drawn({ view, section }: { view: ViewLine; section: ViewSection }) {
         <text x={-4 * px} y={-section.z_m - 10 * px} fill="var(--ink)" textAnchor="end">
           {`${length(height, 2)} ${lengthUnit()}`}
         </text>
-        {/* biome-ignore lint/a11y/useSemanticElements: it is drawn, an HTML slider cannot stand in a drawing */}
         <AimEnd
           role="slider"
           tabIndex={0}
