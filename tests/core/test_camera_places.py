@@ -19,6 +19,7 @@ from baugrund.core.sight.mounts import mounts_of
 from baugrund.core.sight.scene import scene
 from baugrund.core.sight.targets import in_space, targets_of
 from baugrund.core.siting import cameras as places
+from baugrund.core.siting import covering
 from baugrund.core.siting.cameras import best_views
 from baugrund.core.standards.detail import PX_PER_M
 from baugrund.core.watch import to_the_end
@@ -59,8 +60,8 @@ TARGETS = (
 
 def offers(project, catalogue):
     """Every camera on every mount looking every way, what it covers and what it costs, computed here."""
-    rows = places._rows_of(project)
-    forms, mounts = places._forms(catalogue), mounts_of(project)
+    rows = covering.rows_of(project)
+    forms, mounts = covering.forms_of(catalogue), mounts_of(project)
     priced = places._run_prices(project, mounts)
     raised = 0.0
     for number, mount in enumerate(mounts):
@@ -68,8 +69,8 @@ def offers(project, catalogue):
         ways = rows.points - eye
         clear = hidden_by(eye, None, rows.points, scene(project)) == CLEAR
         for form in forms:
-            for bearing, tilt in places._aims(project, mount, ways, clear, rows):
-                if not places._suits(form.line, mount) or not places._faces_away(project, mount, bearing):
+            for bearing, tilt in covering.aims_from(project, mount, ways, clear, rows):
+                if not covering.suits(form.line, mount) or not covering.faces_away(project, mount, bearing):
                     continue
                 lens = Lens(*eye, bearing, tilt, form.frame)
                 covered = set()
@@ -116,8 +117,8 @@ def enumerated(project, catalogue):
 
 @pytest.mark.parametrize("some", [TARGETS[:2], TARGETS[1:4], (TARGETS[0], TARGETS[4]), TARGETS[2:4]])
 def test_the_fewest_and_the_least_price_are_those_of_enumeration(some, monkeypatch):
-    monkeypatch.setattr(places, "AIMS", 6)
-    monkeypatch.setattr(places, "COMPASS_DEG", 60.0)
+    monkeypatch.setattr(covering, "AIMS", 6)
+    monkeypatch.setattr(covering, "COMPASS_DEG", 60.0)
     project, catalogue = (
         house(*some),
         prices(line("near", 9_000, field=100.0), line("far", 16_000, across=3840, field=60.0)),

@@ -14,21 +14,16 @@ from pydantic import Field, ValidationError
 from ..errors import InvalidInput
 from ..facts.project import MAX_DROPS, MAX_ROOMS, Project
 from .closets import NewSite, PlaceClosets
+from .drops import ChangeDrops, DropChanges, DuplicateDrops, Placed, PlaceDrops, RemoveDrops
 from .entries import AddEntry, ChangeEntry, RemoveEntry
 from .listing import (
     AddDrops,
     AddList,
     AddRooms,
-    ChangeDrops,
     ChangeRoom,
-    DropChanges,
-    DuplicateDrops,
     NewAim,
     NewDrop,
     NewRoom,
-    Placed,
-    PlaceDrops,
-    RemoveDrops,
     RemoveRoom,
     RoomChanges,
     SetTally,

@@ -9,101 +9,25 @@ from pydantic import Field
 from shapely import Polygon
 
 from ..errors import InvalidInput, NotFound
-from ..facts.building import Building, Floor, Metres, Outline, Room, RoomUse, Side, guessed_level, is_loft
+from ..facts.building import Building, Floor, Outline, Room, RoomUse, Side, guessed_level, is_loft
 from ..facts.drop import (
-    MAX_PHOTOS,
-    Codec,
     Drop,
-    Environment,
-    FrameRate,
-    Height,
-    Length,
-    Megapixels,
     OwnKind,
-    Priority,
-    Quality,
-    Share,
-    Supply,
-    Surface,
-    Traffic,
-    Watts,
 )
 from ..facts.drop_kinds import DROP_KINDS, SEEING_KINDS, KindKey
-from ..facts.fact import Fact, Id, ModelKey, Name, Note, PictureKey, Text
-from ..facts.lines.line import PoeCap, Speed
+from ..facts.fact import Fact, Id, Name, Text
 from ..facts.project import MAX_DROPS, Project
 from ..facts.sight import Angle, Bearing, Tilt, View
-from ..standards.cabling import Category
-from ..standards.disks import Raid
 from ..standards.walls import Material
 from ..words import counted
+from .drops import DropChanges, without_drops
 from .entries import unnamed
 from .rows import Changes, found, replaced
 
 Count = Annotated[int, Field(ge=0, le=500)]
-Ids = Annotated[tuple[Id, ...], Field(min_length=1, max_length=MAX_DROPS)]
 TOUCHING_M2 = 0.02
 """Rooms that share less than this only touch: walls are drawn from their middle."""
 MAIN_BUILDING = "Main building"
-
-
-class DropChanges(Changes):
-    """Fields of a drop; a run, measurement or traffic of None goes back to the default of the kind."""
-
-    room_id: Id | None = None
-    closet_id: Id | None = None
-    kind: KindKey | None = None
-    variant: Text | None = None
-    own_kind_id: Id | None = None
-    behind_id: Id | None = None
-    label: Text | None = None
-    place: Text | None = None
-    purpose: Text | None = None
-    in_use: bool | None = None
-    speed_mbit: Speed | None = None
-    poe_class: PoeCap | None = None
-    supply: Supply | None = None
-    socket: bool | None = None
-    power_only: bool | None = None
-    draw_w: Watts | None = None
-    measured_w: Watts | None = None
-    priority: Priority | None = None
-    traffic_mbit: Traffic | None = None
-    megapixels: Megapixels | None = None
-    frames_s: FrameRate | None = None
-    codec: Codec | None = None
-    quality: Quality | None = None
-    recorder_id: Id | None = None
-    by_service: bool | None = None
-    record_day_percent: Share | None = None
-    record_night_percent: Share | None = None
-    keep_days: Annotated[float, Field(gt=0, le=3650)] | None = None
-    over_wifi: bool | None = None
-    disks: Annotated[int, Field(ge=1, le=64)] | None = None
-    disk_tb: Annotated[float, Field(gt=0, le=100)] | None = None
-    raid: Raid | None = None
-    model: ModelKey | None = None
-    disk_model: ModelKey | None = None
-    run_m: Length | None = None
-    category: Category | None = None
-    outdoor_jacket: bool | None = None
-    screened: bool | None = None
-    copper_clad: bool | None = None
-    environment: Environment | None = None
-    surface: Surface | None = None
-    existing: bool | None = None
-    large_frames: bool | None = None
-    x_m: Metres | None = None
-    y_m: Metres | None = None
-    height_m: Height | None = None
-    via_id: Id | None = None
-    avoid_ids: Annotated[tuple[Id, ...], Field(max_length=60)] | None = None
-    built_x_m: Metres | None = None
-    built_y_m: Metres | None = None
-    built_why: Text | None = None
-    pulled: bool | None = None
-    note: Note | None = None
-    photos: Annotated[tuple[PictureKey, ...], Field(max_length=MAX_PHOTOS)] | None = None
 
 
 class RoomChanges(Changes):
@@ -297,101 +221,6 @@ class AddList(Fact):
         return f"add {listed} from {self.name}" if self.name else f"add {listed}"
 
 
-class ChangeDrops(Fact):
-    """Change fields of one drop or of many at once."""
-
-    type: Literal["change_drops"] = "change_drops"
-    ids: Ids
-    changes: DropChanges
-
-    def apply(self, project: Project) -> Project:
-        given = self.changes.given()
-        if "room_id" in given:
-            found(project.rooms, self.changes.room_id or 0, "room")
-            given = {"x_m": None, "y_m": None, **given}
-        if "kind" in given:
-            given = {"variant": "", "own_kind_id": None, **given}
-        if given.get("kind", "camera") not in SEEING_KINDS:
-            project = _without_views(project, self.ids)
-        wanted = {drop_id: _drop(project, drop_id) for drop_id in self.ids}
-        return _with_drops(project, [Drop.model_validate({**d.model_dump(), **given}) for d in wanted.values()])
-
-    def summary(self, project: Project) -> str:
-        fields = " and ".join(sorted(f.removesuffix("_id").replace("_", " ") for f in self.changes.model_fields_set))
-        return f"change {fields} of {counted(len(self.ids), 'drop')}"
-
-
-class Placed(Fact):
-    """A drop and where it is on the plan of its room's floor [m]."""
-
-    id: Id
-    room_id: Id
-    x_m: Metres
-    y_m: Metres
-
-
-class PlaceDrops(Fact):
-    """Put drops where they are on the plan."""
-
-    type: Literal["place_drops"] = "place_drops"
-    places: Annotated[tuple[Placed, ...], Field(min_length=1, max_length=MAX_DROPS)]
-
-    def apply(self, project: Project) -> Project:
-        moved = []
-        for place in self.places:
-            found(project.rooms, place.room_id, "room")
-            at = place.model_dump(exclude={"id"})
-            moved.append(Drop.model_validate({**_drop(project, place.id).model_dump(), **at}))
-        return _with_drops(project, moved)
-
-    def summary(self, project: Project) -> str:
-        return f"place {counted(len(self.places), 'drop')}"
-
-
-class DuplicateDrops(Fact):
-    """Add a copy of each of these drops, a step aside where it is placed; labels and photos stay with the first."""
-
-    type: Literal["duplicate_drops"] = "duplicate_drops"
-    ids: Ids
-    aside_m: Metres = 0.5
-
-    def apply(self, project: Project) -> Project:
-        copies = []
-        for number, drop_id in enumerate(self.ids):
-            drop = _drop(project, drop_id)
-            aside = {} if drop.x_m is None else {"x_m": drop.x_m + self.aside_m}
-            fresh = {"id": project.next_id + number, "label": "", "photos": (), "measured_w": None, "pulled": False}
-            copies.append(Drop.model_validate({**drop.model_dump(), **fresh, **aside}))
-        copy_of = {drop_id: copy.id for drop_id, copy in zip(self.ids, copies, strict=True)}
-        seen = [view for view in project.views if view.drop_id in copy_of]
-        views = [
-            view.model_copy(update={"id": number, "drop_id": copy_of[view.drop_id], "still": None, "still_day": None})
-            for number, view in enumerate(seen, project.next_id + len(copies))
-        ]
-        return replaced(
-            project,
-            drops=(*project.drops, *copies),
-            views=(*project.views, *views),
-            next_id=project.next_id + len(copies) + len(views),
-        )
-
-    def summary(self, project: Project) -> str:
-        return f"duplicate {counted(len(self.ids), 'drop')}"
-
-
-class RemoveDrops(Fact):
-    """Remove drops."""
-
-    type: Literal["remove_drops"] = "remove_drops"
-    ids: Ids
-
-    def apply(self, project: Project) -> Project:
-        return without_drops(project, [_drop(project, drop_id).id for drop_id in self.ids])
-
-    def summary(self, project: Project) -> str:
-        return f"remove {counted(len(self.ids), 'drop')}"
-
-
 def usual_drop(
     project: Project, room: Room, kind: KindKey, own_kind_id: int | None, changes: DropChanges
 ) -> dict[str, Any]:
@@ -444,42 +273,11 @@ def _with_copies(project: Project, usual: dict[str, Any], count: int) -> Project
     return replaced(project, drops=project.drops + new, next_id=project.next_id + count)
 
 
-def _drop(project: Project, number: int) -> Drop:
-    drop = project.drops_by_id.get(number)
-    if drop is None:
-        raise NotFound(f"There is no drop {number}; somebody may have removed it.")
-    return drop
-
-
-def _with_drops(project: Project, changed: Iterable[Drop]) -> Project:
-    by_id = {drop.id: drop for drop in changed}
-    return replaced(project, drops=tuple(by_id.get(drop.id, drop) for drop in project.drops))
-
-
-def without_drops(project: Project, numbers: Iterable[int]) -> Project:
-    """The project without these drops; what hung behind them gets a run of its own."""
-    gone = set(numbers)
-    if not gone:
-        return project
-    rest = replaced(
-        project,
-        drops=tuple(drop for drop in project.drops if drop.id not in gone),
-        views=tuple(view for view in project.views if view.drop_id not in gone),
-    )
-    return unnamed(rest, "drops", gone)
-
-
 def _with_views(project: Project, drops: Iterable[Drop], aim: NewAim) -> Project:
     """The project with a view for each of these cameras."""
     said = aim.model_dump(exclude_none=True)
     views = [View(id=number, drop_id=drop.id, **said) for number, drop in enumerate(drops, project.next_id)]
     return replaced(project, views=(*project.views, *views), next_id=project.next_id + len(views))
-
-
-def _without_views(project: Project, numbers: Iterable[int]) -> Project:
-    """The project without what these drops see: they are to be something that has no lens."""
-    gone = set(numbers)
-    return replaced(project, views=tuple(view for view in project.views if view.drop_id not in gone))
 
 
 def _with_floor(project: Project, name: str, outside: object) -> tuple[Project, Floor]:

@@ -11,7 +11,8 @@ from ..facts.fact import Fact
 from ..facts.lines.line import PoeCap, Speed
 from ..facts.project import Project
 from ..words import counted
-from .listing import AddDrops, ChangeDrops, DropChanges, Ids
+from .drops import ChangeDrops, DropChanges, Ids
+from .listing import AddDrops
 from .rows import found
 
 

@@ -12,34 +12,25 @@ from collections.abc import Generator, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal, NamedTuple, get_args
 
-import numpy as np
-from numpy.typing import NDArray
 from ortools.sat.python import cp_model
 from pydantic import JsonValue, field_serializer
 
 from ..cabling.fill import cable_of
 from ..edits import AddDrops, AddEntry, ChangeDrops, ChangeEntry, DropChanges, Edit, PlaceDrops, RemoveEntry, as_sent
-from ..edits.listing import Placed as PutAt
+from ..edits.drops import Placed as PutAt
 from ..facts.catalogue import Catalogue
 from ..facts.drop import Drop
 from ..facts.fact import Fact
 from ..facts.lines.camera import Camera
 from ..facts.project import Project
-from ..physics.optics import Floats, Frame, Lens, usual_projection
-from ..places.layout import elevations
 from ..reach.runs import runs
-from ..sight.lenses import LOOKS_ALONG, lenses
-from ..sight.lines import CLEAR, hidden_by
+from ..sight.lenses import lenses
 from ..sight.mounts import Mount, mounts_of
-from ..sight.scene import scene
-from ..sight.targets import MEETS, in_space, targets_of
-from ..standards.detail import HANDLED_FORMS, HANDS_REACH_M, PX_PER_M
+from ..sight.targets import targets_of
 from ..watch import Share
 from .costs import RunPrice
+from .covering import Column, Form, Rows, columns_on, forms_of, rows_of, undominated
 
-AIMS = 16
-COMPASS_DEG = 360 / AIMS
-COMPASS_TILT_DEG = 20.0
 SECONDS = 3.0
 Wish = Literal["fewest", "least_price"]
 WISHES: tuple[Wish, ...] = get_args(Wish)
@@ -107,53 +98,9 @@ class BestViews(Fact):
     why_not: str = ""
 
 
-class _Form(NamedTuple):
-    """A camera at one angle."""
-
-    line: Camera
-    frame: Frame
-
-
-class _Column(NamedTuple):
-    """A camera on a mount that looks one way."""
-
-    mount: int
-    form: _Form
-    bearing_deg: float
-    tilt_deg: float
-    rows: frozenset[int]
-    """What it covers: targets to be met by one camera, points of areas."""
-    price_minor: int
-
-
-@dataclass(frozen=True)
-class _Rows:
-    """What must be covered: targets that one camera meets, and single points of areas."""
-
-    points: Floats
-    """All points of all targets, x, y, z."""
-    px_m: Floats
-    """Detail wanted at each."""
-    alone: Mapping[int, NDArray[np.int64]]
-    """Points of each target that one camera meets, by the target's number."""
-    areas: Mapping[int, NDArray[np.int64]]
-
-    def of(self, seen: NDArray[np.bool_]) -> frozenset[int]:
-        """Rows that a camera covers which sees these points: targets by −number, points of areas by their place."""
-        whole = {-number for number, points in self.alone.items() if seen[points].all()}
-        single = {int(point) for points in self.areas.values() for point in points[seen[points]]}
-        return frozenset(whole | single)
-
-    def wanted(self, target_id: int) -> frozenset[int]:
-        """Rows of a target."""
-        if target_id in self.alone:
-            return frozenset((-target_id,))
-        return frozenset(self.areas[target_id].tolist())
-
-
 def best_views(project: Project, catalogue: Catalogue) -> Generator[Share, None, BestViews]:
     """The best places for the cameras of a project.  Yields how far it is."""
-    mounts, forms, rows = mounts_of(project), _forms(catalogue), _rows_of(project)
+    mounts, forms, rows = mounts_of(project), forms_of(catalogue), rows_of(project)
     now = targets_of(project)
     stands = len({placed.drop.id for placed in lenses(project) if placed.placed and placed.drop.kind == "camera"})
     met = tuple(target.id for target in now if target.met)
@@ -163,10 +110,10 @@ def best_views(project: Project, catalogue: Catalogue) -> Generator[Share, None,
                          why_not=why_not)  # fmt: skip
     yield Share(0.0, "measuring the runs to every mount")
     priced = _run_prices(project, mounts)
-    columns: list[_Column] = []
+    columns: list[Column] = []
     for number, mount in enumerate(mounts):
         yield Share(0.1 + 0.7 * number / len(mounts), f"looking from {project.rooms_by_id[mount.room_id].name}")
-        columns += _undominated(_columns(project, number, mount, forms, rows, priced[number][1]))
+        columns += undominated(columns_on(project, number, mount, forms, rows, priced[number][1]))
     coverable = frozenset(row for column in columns for row in column.rows)
     can = tuple(target.id for target in project.targets if rows.wanted(target.id) <= coverable)
     unmet = tuple(target.id for target in project.targets if target.id not in can)
@@ -188,134 +135,12 @@ def best_views(project: Project, catalogue: Catalogue) -> Generator[Share, None,
                      met_now=met)  # fmt: skip
 
 
-def _nothing(project: Project, mounts: Sequence[Mount], forms: Sequence[_Form]) -> str:
+def _nothing(project: Project, mounts: Sequence[Mount], forms: Sequence[Form]) -> str:
     if not project.targets:
         return "nothing is to be seen yet: draw a target"
     if not mounts:
         return "no room is drawn on whose walls or ceiling a camera could be fixed"
     return "" if forms else "the price lists hold no camera in stock"
-
-
-def _forms(catalogue: Catalogue) -> tuple[_Form, ...]:
-    """Cameras in stock, each at its widest and at its narrowest; those that a cheaper one replaces are left out."""
-    found: list[_Form] = []
-    for line in sorted((one for one in catalogue.models if isinstance(one, Camera) and one.in_stock),
-                       key=lambda one: (one.price_minor, one.key)):  # fmt: skip
-        for field in dict.fromkeys((line.field_deg, line.narrowest_deg or line.field_deg)):
-            frame = Frame(field, line.across_px, line.down_px, line.projection or usual_projection(field))
-            if not any(_replaces(one, line, frame) for one in found):
-                found.append(_Form(line, frame))
-    return tuple(found)
-
-
-def _replaces(one: _Form, line: Camera, frame: Frame) -> bool:
-    """Whether a cheaper camera sees at least as wide, as high and as far, of the same projection and use."""
-    other = one.frame
-    return (
-        other.projection == frame.projection and other.across_deg >= frame.across_deg
-        and other.down_deg >= frame.down_deg and other.px_m >= frame.px_m
-        and set(one.line.surfaces) >= set(line.surfaces)
-        and (one.line.outdoor or not line.outdoor)
-        and (one.line.camera_form not in HANDLED_FORMS or line.camera_form in HANDLED_FORMS)
-    )  # fmt: skip
-
-
-def _rows_of(project: Project) -> _Rows:
-    raised = elevations(project.floors)
-    points: list[Floats] = []
-    wanted: list[Floats] = []
-    alone: dict[int, NDArray[np.int64]] = {}
-    areas: dict[int, NDArray[np.int64]] = {}
-    start = 0
-    for target in project.targets:
-        here = in_space(target, raised[target.floor_id])
-        places = np.arange(start, start + len(here))
-        (areas if target.shape == "area" else alone)[target.id] = places
-        points.append(here)
-        wanted.append(np.full(len(here), PX_PER_M[target.detail]))
-        start += len(here)
-    empty = np.zeros((0, 3))
-    return _Rows(np.concatenate([empty, *points]), np.concatenate([np.zeros(0), *wanted]), alone, areas)
-
-
-def _columns(
-    project: Project, number: int, mount: Mount, forms: Sequence[_Form], rows: _Rows, run_minor: int
-) -> Iterator[_Column]:
-    """Every camera on a mount, looking every way, that covers something."""
-    eye = np.array([mount.x_m, mount.y_m, mount.z_m])
-    ways = rows.points - eye
-    distance = np.maximum(np.sqrt((ways**2).sum(axis=1)), 1e-9)
-    furthest = max(form.frame.px_m for form in forms)
-    near = np.flatnonzero(furthest / distance >= rows.px_m * (1 - MEETS))
-    if not len(near):
-        return
-    clear = np.zeros(len(distance), dtype=np.bool_)
-    # its own wall hides what is behind it: nobody would fix it there to look through
-    clear[near] = hidden_by(eye, None, rows.points[near], scene(project)) == CLEAR
-    if not clear.any():
-        return
-    aims = [aim for aim in _aims(project, mount, ways, clear, rows) if _faces_away(project, mount, aim[0])]
-    for form in forms:
-        if not _suits(form.line, mount):
-            continue
-        sharp = clear & (form.frame.px_m / distance >= rows.px_m * (1 - MEETS))
-        if not sharp.any():
-            continue
-        places = np.flatnonzero(sharp)
-        looked = [(0.0, 90.0)] if form.frame.projection == "round" else aims
-        for bearing, tilt in looked:
-            lens = Lens(mount.x_m, mount.y_m, mount.z_m, bearing, tilt, form.frame)
-            seen = np.zeros(len(distance), dtype=np.bool_)
-            seen[places] = lens.has_in_frame(ways[places])
-            if seen.any() and (covered := rows.of(seen)):
-                yield _Column(number, form, bearing, tilt, covered, form.line.price_minor + run_minor)
-
-
-def _faces_away(project: Project, mount: Mount, bearing_deg: float) -> bool:
-    """Whether a way to look leaves the wall that the mount is on."""
-    if mount.fixed_to is None:
-        return True
-    x, y = scene(project).pieces[mount.fixed_to].nearest((mount.x_m, mount.y_m))
-    off = math.hypot(mount.x_m - x, mount.y_m - y)
-    if off == 0:
-        return True
-    bearing = math.radians(bearing_deg)
-    return ((mount.x_m - x) * math.sin(bearing) - (mount.y_m - y) * math.cos(bearing)) / off > LOOKS_ALONG
-
-
-def _suits(line: Camera, mount: Mount) -> bool:
-    if mount.is_outside and not line.outdoor:
-        return False
-    if line.camera_form in HANDLED_FORMS and mount.height_m < HANDS_REACH_M:
-        return False
-    return mount.on in line.surfaces
-
-
-def _aims(
-    project: Project, mount: Mount, ways: Floats, clear: NDArray[np.bool_], rows: _Rows
-) -> list[tuple[float, float]]:
-    """Ways to look from a mount: at every target that it sees some of, then round the compass."""
-    aims: dict[tuple[float, float], None] = {}
-    for target in project.targets:
-        points = rows.alone[target.id] if target.id in rows.alone else rows.areas[target.id]
-        if clear[points].any():
-            east, south, up = ways[points].mean(axis=0)
-            tilt = math.degrees(math.atan2(-up, math.hypot(east, south)))
-            aims[round(math.degrees(math.atan2(east, -south)) % 360, 1) % 360, round(tilt, 1)] = None
-    for step in range(AIMS):
-        if len(aims) >= AIMS:
-            break
-        aims[step * COMPASS_DEG, COMPASS_TILT_DEG] = None
-    return list(aims)[:AIMS]
-
-
-def _undominated(columns: Iterator[_Column]) -> list[_Column]:
-    """Those of one mount that no other one of it replaces: covering as much for no more money."""
-    kept: list[_Column] = []
-    for column in sorted(columns, key=lambda one: (-len(one.rows), one.price_minor, one.bearing_deg, one.tilt_deg)):
-        if not any(one.rows >= column.rows and one.price_minor <= column.price_minor for one in kept):
-            kept.append(column)
-    return kept
 
 
 def _run_prices(project: Project, mounts: Sequence[Mount]) -> list[tuple[float, int]]:
@@ -347,11 +172,11 @@ def _closet_for(project: Project, mount: Mount) -> int:
 
 
 class _Chosen(NamedTuple):
-    columns: tuple[_Column, ...]
+    columns: tuple[Column, ...]
     proven: bool
 
 
-def _model(columns: Sequence[_Column]) -> tuple[cp_model.CpModel, list[cp_model.IntVar]]:
+def _model(columns: Sequence[Column]) -> tuple[cp_model.CpModel, list[cp_model.IntVar]]:
     """A choice of columns, one a mount."""
     model = cp_model.CpModel()
     taken = [model.new_bool_var("") for _ in columns]
@@ -363,7 +188,7 @@ def _model(columns: Sequence[_Column]) -> tuple[cp_model.CpModel, list[cp_model.
     return model, taken
 
 
-def _covering(columns: Sequence[_Column]) -> dict[int, tuple[int, ...]]:
+def _covering(columns: Sequence[Column]) -> dict[int, tuple[int, ...]]:
     """For every row the columns that cover it."""
     found: dict[int, list[int]] = {}
     for number, column in enumerate(columns):
@@ -383,7 +208,7 @@ def _solve(model: cp_model.CpModel) -> tuple[cp_model.CpSolver, bool, bool]:
     return solver, state in (cp_model.OPTIMAL, cp_model.FEASIBLE), state == cp_model.OPTIMAL
 
 
-def _chosen(columns: Sequence[_Column], rows: _Rows, can: Sequence[int], aim: Wish) -> _Chosen | None:
+def _chosen(columns: Sequence[Column], rows: Rows, can: Sequence[int], aim: Wish) -> _Chosen | None:
     """The columns that cover all that can be met: the fewest and of those the cheapest, or the other way round."""
     wanted = frozenset(row for target_id in can for row in rows.wanted(target_id))
     if not wanted:
@@ -405,7 +230,7 @@ def _chosen(columns: Sequence[_Column], rows: _Rows, can: Sequence[int], aim: Wi
     return _Chosen(tuple(c for c, flag in zip(columns, taken, strict=True) if solver.value(flag)), proven)
 
 
-def _at_most(columns: Sequence[_Column], rows: _Rows, can: Sequence[int], count: int) -> AtMost:
+def _at_most(columns: Sequence[Column], rows: Rows, can: Sequence[int], count: int) -> AtMost:
     """The most targets that so many cameras meet."""
     model, taken = _model(columns)
     covering = _covering(columns)
@@ -426,7 +251,7 @@ class _Offered:
     project: Project
     mounts: Sequence[Mount]
     priced: Sequence[tuple[float, int]]
-    rows: _Rows
+    rows: Rows
 
 
 def _answer(offered: _Offered, chosen: _Chosen, aim: Wish) -> ViewsAnswer:

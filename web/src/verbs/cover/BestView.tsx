@@ -35,8 +35,8 @@ export function BestView() {
       <div>
         <Heading>
           <h2>{w.title}</h2>
-          {reply && <span>{reply.why_not || w.over(reply.mounts)}</span>}
         </Heading>
+        {reply && <p>{reply.why_not ? `${reply.why_not}.` : w.over(reply.mounts)}</p>}
         {underway && (
           <Making
             told={isSearched(underway) ? w.searching(underway.text) : underway.told}
@@ -115,13 +115,14 @@ function OneAnswer(props: {
         {w.cameras(answer.cameras.length)}, <b>{money(answer.price_minor, currency)}</b>,{" "}
         {answer.proven ? w.proven : w.notProven}
       </p>
-      <p>{w.met(props.met, props.of)}</p>
+      <p>
+        {w.met(props.met, props.of)} <Word onPress={() => edit(...(answer.edits as Edit[]))}>{w.take}</Word>
+      </p>
       <ol>
         {answer.cameras.map((camera) => (
           <Camera key={`${camera.x_m} ${camera.y_m} ${camera.height_m}`} camera={camera} nameOf={props.nameOf} />
         ))}
       </ol>
-      <Word onPress={() => edit(...(answer.edits as Edit[]))}>{w.take}</Word>
     </article>
   );
 }
@@ -154,16 +155,18 @@ function Camera({ camera, nameOf }: { camera: CameraPlaced; nameOf: (target: num
 
 const Page = styled.div`
   display: grid; grid-template-columns: minmax(0, 1fr) 306px; gap: 24px; padding: 10px 16px 20px;
+  > div > p { color: var(--faint); }
   > div { display: grid; gap: 16px; align-content: start; min-width: 0; grid-template-columns: minmax(0, 1fr); }
   ${NARROW} { grid-template-columns: minmax(0, 1fr); }
 `;
 const Columns = styled.div`
-  display: grid; grid-template-columns: minmax(0, 200px) repeat(2, minmax(0, 1fr)); border-top: 1px solid var(--ink);
+  display: grid; grid-template-columns: minmax(0, 200px); grid-auto-columns: minmax(0, 1fr); grid-auto-flow: column;
+  border-top: 1px solid var(--ink);
   &[data-old] { opacity: 0.6; }
   article { padding: 8px 14px 4px; border-left: 1px solid var(--rule); display: grid; gap: 4px; align-content: start; }
   article:first-child { border-left: 0; padding-left: 0; }
   h3 { margin: 0; font: 600 17px var(--voice); }
-  ol { display: grid; gap: 8px; padding: 6px 0; }
+  ol { display: grid; gap: 10px 20px; padding: 6px 0; grid-template-columns: repeat(auto-fill, minmax(250px, 1fr)); }
   li { display: grid; color: var(--faint); }
   li b { color: var(--ink); font-weight: 600; }
   li i { font-style: normal; color: var(--moss); }
@@ -171,7 +174,7 @@ const Columns = styled.div`
   article:first-child ol { gap: 2px; }
   article:first-child li { color: var(--clay); }
   article:first-child li[data-met] { color: var(--moss); }
-  ${NARROW} { grid-template-columns: minmax(0, 1fr); article { border-left: 0; padding-left: 0; } }
+  ${NARROW} { grid-auto-flow: row; grid-template-columns: minmax(0, 1fr); article { border-left: 0; padding-left: 0; } }
 `;
 const AtMost = styled.ol`
   display: flex; gap: 4px 22px; flex-wrap: wrap; border-top: 1px solid var(--ink); padding-top: 5px;
