@@ -260,6 +260,19 @@ def test_a_ceiling_hides_the_floor_above():
     assert line.sightings[0].blocked_by == "a floor or ceiling" and not line.met
 
 
+def test_the_edge_of_a_slab_hides_what_would_be_seen_through_its_thickness():
+    # the house is 0 to 6 m deep, its ceiling at 3.0 m under a slab of 0.3 m: level rays at 3.15 m end at its edge
+    outside = camera(height=3.15, y=12.0, x=4.0)
+    beyond = spot(4.0, -5.0, height_m=3.15, detail="detect")
+    (line,) = targets_of(site(drops=[outside], views=[view(tilt_deg=0.0)], targets=[beyond]))
+    assert line.sightings[0].blocked_by == "a floor or ceiling" and not line.met
+    over = camera(height=3.35, y=12.0, x=4.0)
+    (line,) = targets_of(
+        site(drops=[over], views=[view(tilt_deg=0.0)], targets=[beyond.model_copy(update={"height_m": 3.35})])
+    )
+    assert line.met
+
+
 def test_a_lens_stands_a_brackets_reach_before_its_wall_which_hides_nothing():
     inside = camera(room=5, x=4.0, y=0.02, height=2.5, place="wall")
     project = site(drops=[inside], views=[view(bearing_deg=180.0)])

@@ -28,7 +28,7 @@ from ..standards.detail import (
     TILT_DEG,
     USUAL_TILT_DEG,
 )
-from .scene import Scene, scene
+from .scene import SLAB_EDGE, Scene, scene
 
 FIXED_NEAR_M = 0.35
 """What is put on a wall is fixed to the nearest one that is no further [m]."""
@@ -166,7 +166,7 @@ def _fixed_to(drop: Drop, spot: Point, z_m: float, stands: Scene) -> int | None:
         return None
     close = stands.tree.query(Spot(spot), predicate="dwithin", distance=FIXED_NEAR_M + 1e-9)
     blockers = [stands.blockers[number] for number in close]
-    pieces = {blocker.piece for blocker in blockers if blocker.low_m <= z_m < blocker.high_m}
+    pieces = {one.piece for one in blockers if one.piece != SLAB_EDGE and one.low_m <= z_m < one.high_m}
     near = [(round(math.dist(stands.pieces[number].nearest(spot), spot), 6), number) for number in pieces]
     return min(near)[1] if near else None
 

@@ -8,11 +8,11 @@ from numpy.typing import NDArray
 
 from ..facts.project import Project
 from ..physics.optics import Floats
-from .scene import Scene
+from .scene import SLAB_EDGE, Scene
 
 CLEAR = -1
 """Nothing hides it."""
-BY_SLAB = -2
+BY_SLAB = SLAB_EDGE
 """A floor or a ceiling hides it; a number from 0 on: that wall piece does."""
 END = 1e-9
 """What is closer to either end of a line of sight, in parts of it, is that end itself."""

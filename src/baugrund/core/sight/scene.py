@@ -24,6 +24,8 @@ from ..places.layout import elevations
 from ..places.openings import Cut, PlacedOpening, openings_in
 from ..places.walls import WallPiece, wall_pieces
 
+SLAB_EDGE = -2
+
 
 @dataclass(frozen=True)
 class Blocker:
@@ -34,7 +36,7 @@ class Blocker:
     low_m: float
     high_m: float
     piece: int
-    """Which wall piece of the scene it is a part of."""
+    """Which wall piece of the scene it is a part of; `SLAB_EDGE`: the edge of a slab."""
 
 
 @dataclass(frozen=True)
@@ -109,8 +111,17 @@ def _scene(
         outlines = [Polygon(room.outline or ()) for room in inside if room.floor_id == floor.id]
         if floor.building_id is not None and outlines:
             shape = shapely.union_all(outlines)
-            slabs += [Slab(shape, raised[floor.id]), Slab(shape, raised[floor.id] + floor.height_m)]
+            ceiling = raised[floor.id] + floor.height_m
+            slabs += [Slab(shape, raised[floor.id]), Slab(shape, ceiling)]
+            blockers += _slab_edges(shape, ceiling, ceiling + floor.slab_m)
     return Scene(pieces, tuple(blockers), tuple(slabs), placed)
+
+
+def _slab_edges(shape: BaseGeometry, low_m: float, high_m: float) -> Iterator[Blocker]:
+    """The edges of a slab, which hide what is seen through its thickness."""
+    for line in shapely.get_parts(shape.boundary):
+        for start, end in pairwise(line.coords):
+            yield Blocker((start[0], start[1]), (end[0], end[1]), low_m, high_m, SLAB_EDGE)
 
 
 def _stretches(piece: WallPiece, cuts: Sequence[Cut]) -> Iterator[tuple[Point, Point, list[Opening]]]:

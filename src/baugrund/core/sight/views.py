@@ -17,7 +17,7 @@ from ..physics.optics import Frame, Lens, Projection, usual_projection
 from ..standards.detail import DETAILS, HEIGHTS_LOOKED_AT_M, NEAR_WALL_M, PX_PER_M, Detail
 from .cut import Rings, rings_of, seen_at, within
 from .lenses import Placed, lenses
-from .scene import Blocker, Scene, scene
+from .scene import SLAB_EDGE, Blocker, Scene, scene
 from .sun import SunLine, sun_in
 
 FACE_M = HEIGHTS_LOOKED_AT_M["face"]
@@ -167,7 +167,7 @@ def near_share(lens: Lens, fixed_to: int | None, stands: Scene, near_m: float = 
     spans: list[tuple[float, float]] = []
     for number in sorted(stands.tree.query(eye, predicate="dwithin", distance=near_m)):
         blocker = stands.blockers[number]
-        if blocker.piece == fixed_to or not blocker.low_m <= lens.z_m < blocker.high_m:
+        if blocker.piece in (fixed_to, SLAB_EDGE) or not blocker.low_m <= lens.z_m < blocker.high_m:
             continue
         spans += _angles(lens, blocker, near_m, half)
     covered, reached = 0.0, -half
