@@ -23,12 +23,10 @@ from ..sight.targets import MEETS, in_space
 from ..standards.detail import HANDLED_FORMS, HANDS_REACH_M, PX_PER_M
 
 AIMS = 16
-
-
+"""Ways that are looked from a mount at the most."""
 COMPASS_DEG = 360 / AIMS
-
-
 COMPASS_TILT_DEG = 20.0
+"""Between two ways round the compass, and how far down they look [deg]."""
 
 
 class Form(NamedTuple):
