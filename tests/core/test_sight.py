@@ -375,6 +375,13 @@ def test_a_view_standing_up_has_its_edges_its_blind_ground_and_the_shadow_of_a_w
     assert not in_section(section, section.blind_m - 0.05, 0.01) and in_section(section, section.blind_m + 0.1, 0.01)
 
 
+def test_a_wall_close_before_the_lens_hides_all_that_is_behind_it():
+    project = site(drops=[camera()], views=[view()], walls=[wall(y=19.7, to_y=19.7, height_m=6.0)])
+    section = section_of(lenses(project)[0], scene(project), 20.0)
+    assert in_section(section, 0.2, 2.9)
+    assert not any(in_section(section, along, z) for along in (0.5, 4.0, 9.0, 14.0) for z in (0.2, 1.5, 2.8))
+
+
 @pytest.mark.parametrize(("row", "sentence"), [
     (lambda: View(id=1, drop_id=2, field_deg=0), "greater than 0"),
     (lambda: View(id=1, drop_id=2, field_deg=360.5), "less than or equal to 360"),

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from ..demand.growth import reserves
 from ..demand.traffic import keeper
 from ..facts.brief import Goal
-from ..facts.drop import Drop, camera_mbit
+from ..facts.drop import Drop
 from ..facts.drop_kinds import DROP_KINDS
 from ..facts.fact import Fact
 from ..facts.kept import kept
@@ -145,7 +145,7 @@ def planned_streams(project: Project) -> tuple[Stream, ...]:
         count.update(kinds)
     asked = [_days(project, drop)[0] for drop in project.drops if _films(project, drop)]
     days = max(asked, default=DAYS_DEFAULT)
-    mbit = DROP_KINDS["camera"].traffic_mbit or camera_mbit(4.0)
+    mbit = DROP_KINDS["camera"].traffic_mbit
     return tuple(Stream(None, mbit, stored_tb(mbit, 1.0, days)) for _ in range(count["camera"]))
 
 

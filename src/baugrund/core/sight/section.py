@@ -103,13 +103,19 @@ def _wedge(lens: Lens, reach: float) -> BaseGeometry:
     return shapely.make_valid(Polygon([(0.0, lens.z_m), *rim]))
 
 
+def _bearing_line(lens: Lens, reach: float) -> LineString:
+    """What is cut, on plan: from behind the lens to its reach."""
+    (fx, fy) = lens.forward
+    return LineString([
+        (lens.x_m - fx * BEHIND_M, lens.y_m - fy * BEHIND_M), (lens.x_m + fx * reach, lens.y_m + fy * reach)
+    ])  # fmt: skip
+
+
 def _walls(placed: Placed, stands: Scene, reach: float) -> Iterator[Standing]:
     """Walls that the bearing crosses, the one that the lens is fixed to left out."""
     lens = placed.lens
     (fx, fy) = lens.forward
-    line = LineString([
-        (lens.x_m - fx * BEHIND_M, lens.y_m - fy * BEHIND_M), (lens.x_m + fx * reach, lens.y_m + fy * reach)
-    ])  # fmt: skip
+    line = _bearing_line(lens, reach)
     for number in stands.tree.query(line, predicate="intersects"):
         blocker = stands.blockers[number]
         meet = line.intersection(LineString([blocker.start, blocker.end]))
@@ -120,9 +126,7 @@ def _walls(placed: Placed, stands: Scene, reach: float) -> Iterator[Standing]:
 
 def _slabs(lens: Lens, stands: Scene, reach: float) -> Iterator[Lying]:
     (fx, fy) = lens.forward
-    line = LineString([
-        (lens.x_m - fx * BEHIND_M, lens.y_m - fy * BEHIND_M), (lens.x_m + fx * reach, lens.y_m + fy * reach)
-    ])  # fmt: skip
+    line = _bearing_line(lens, reach)
     for slab in stands.slabs:
         for part in shapely.get_parts(line.intersection(slab.shape)):
             if isinstance(part, LineString) and not part.is_empty:
@@ -136,7 +140,7 @@ def _shadows(lens: Lens, walls: tuple[Standing, ...], slabs: tuple[Lying, ...], 
     ends += [((slab.from_m, slab.z_m), (slab.to_m, slab.z_m)) for slab in slabs if abs(slab.z_m - lens.z_m) > 1e-6]
     for one, other in ends:
         to_one, to_other = (np.array((x, z - lens.z_m)) for x, z in (one, other))
-        near = min(float(np.hypot(*to_one)), float(np.hypot(*to_other)), abs(to_one[0] - 0) + abs(to_one[1]))
+        near = Point(0.0, 0.0).distance(LineString([to_one, to_other]))
         grow = 4 * reach / max(near, 1e-3)
         ring = [to_one, to_other, to_other * grow, to_one * grow]
         shape = Polygon([(x, z + lens.z_m) for x, z in ring])
