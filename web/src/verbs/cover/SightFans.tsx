@@ -1,10 +1,11 @@
-import { type KeyboardEvent, memo, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, memo, type PointerEvent, useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
 import type { ViewLine } from "../../api/client";
 import { exact } from "../../kit/figures";
 import { words } from "../../words";
 import { fanStrokes, ringsPath } from "./hachures";
 import { AimEnd, Edge, Strokes } from "./inked";
+import { useAimed } from "./useAimed";
 import { keyOf, useSayOfView } from "./useCover";
 
 const w = words.cover;
@@ -89,7 +90,6 @@ function AimLine(props: {
   settle: (aim: Aim) => void;
 }) {
   const { view, aim, px } = props;
-  const held = useRef(false);
   const away = groundOf(view, aim.tilt_deg);
   const bearing = (aim.bearing_deg * Math.PI) / 180;
   const end = [view.x_m + Math.sin(bearing) * away, view.y_m - Math.cos(bearing) * away] as const;
@@ -103,6 +103,7 @@ function AimLine(props: {
       tilt_deg: Math.round(Math.min(90, (Math.atan2(view.height_m, reach) * 180) / Math.PI)),
     };
   };
+  const aimed = useAimed(aimAt, props.turn, props.settle);
   const keys = (event: KeyboardEvent) => {
     const step = event.shiftKey ? 10 : 1;
     const turns: Record<string, readonly [number, number]> = {
@@ -135,20 +136,7 @@ function AimLine(props: {
         cy={end[1]}
         r={7 * px}
         onKeyDown={keys}
-        onPointerDown={(event) => {
-          event.stopPropagation();
-          event.currentTarget.setPointerCapture(event.pointerId);
-          held.current = true;
-        }}
-        onPointerMove={(event) => held.current && props.turn(aimAt(event))}
-        onPointerUp={(event) => {
-          if (!held.current) return;
-          held.current = false;
-          props.settle(aimAt(event));
-        }}
-        onPointerCancel={() => {
-          held.current = false;
-        }}
+        {...aimed}
       />
     </>
   );

@@ -12,6 +12,7 @@ import { exact, length, lengthUnit } from "../../kit/figures";
 import { words } from "../../words";
 import { ringsPath, strokes } from "./hachures";
 import { AimEnd, Edge, Strokes } from "./inked";
+import { useAimed } from "./useAimed";
 import { DETAILS, keyOf, useCover, useSayOfView } from "./useCover";
 import { ViewSheet } from "./ViewSheet";
 
@@ -86,7 +87,6 @@ function Drawn({ view, section }: { view: ViewLine; section: ViewSection }) {
   const frame = useRef<HTMLDivElement>(null);
   const say = useSayOfView();
   const [tilt, setTilt] = useState<number | null>(null);
-  const held = useRef(false);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new section ends the waiting
   useEffect(() => setTilt(null), [section]);
   const whole = useMemo(() => {
@@ -117,6 +117,7 @@ function Drawn({ view, section }: { view: ViewLine; section: ViewSection }) {
     const spot = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix);
     return Math.round((Math.atan2(spot.y + section.z_m, Math.max(spot.x, 0.01)) * 180) / Math.PI);
   };
+  const aimed = useAimed(tiltAt, setTilt, settle);
   const keys = (event: KeyboardEvent) => {
     const step = event.shiftKey ? 10 : 1;
     const by = { ArrowUp: -step, ArrowDown: step }[event.key];
@@ -135,7 +136,7 @@ function Drawn({ view, section }: { view: ViewLine; section: ViewSection }) {
         grabbed.current = [event.clientX, event.clientY];
       }}
       onPointerMove={(event) => {
-        if (!grabbed.current || held.current) return;
+        if (!grabbed.current) return;
         pan(event.clientX - grabbed.current[0], event.clientY - grabbed.current[1]);
         grabbed.current = [event.clientX, event.clientY];
       }}
@@ -229,17 +230,7 @@ function Drawn({ view, section }: { view: ViewLine; section: ViewSection }) {
           cy={end[1]}
           r={7 * px}
           onKeyDown={keys}
-          onPointerDown={(event) => {
-            event.stopPropagation();
-            event.currentTarget.setPointerCapture(event.pointerId);
-            held.current = true;
-          }}
-          onPointerMove={(event) => held.current && setTilt(tiltAt(event))}
-          onPointerUp={(event) => {
-            if (!held.current) return;
-            held.current = false;
-            settle(tiltAt(event));
-          }}
+          {...aimed}
         />
         <ScaleBar view={sight} />
       </svg>
