@@ -8,6 +8,7 @@ from pathlib import Path
 import psycopg
 import pytest
 
+from baugrund.core.pick import search
 from baugrund.demo import CATALOGUE, PROJECTS
 from baugrund.exchange.catalogue_file import read_catalogue
 from baugrund.exchange.project_file import read_project
@@ -16,7 +17,17 @@ from baugrund.launch.workers import workers
 from baugrund.store.database import open_database
 from baugrund.store.projects import Projects
 
+from .waiting import PATIENCE_S
+
 ROOT = Path(__file__).resolve().parents[1]
+
+
+@pytest.fixture(scope="session", autouse=True)
+def patient():
+    """A slow machine proves what a fast one does, only later."""
+    with pytest.MonkeyPatch.context() as patched:
+        patched.setattr(search, "TIME_LIMIT_S", PATIENCE_S)
+        yield
 
 
 @pytest.fixture(scope="session")

@@ -1,12 +1,12 @@
 """The application over a real database, called without a server."""
 
-import time
-
 import pytest
 from fastapi.testclient import TestClient
 
 from baugrund.api.app import create_app
 from baugrund.exchange.project_file import write_project
+
+from ..waiting import until
 
 
 @pytest.fixture(scope="module")
@@ -37,15 +37,15 @@ def school(projects, orchard_school):
     return projects.create(orchard_school)
 
 
-def replied(http, path, seconds=60):
+def ended(found):
+    """What is told of a search, once nobody works on it any more; nothing before."""
+    underway = found["underway"]
+    return None if underway and underway["state"] in ("waiting", "working") else found
+
+
+def replied(http, path):
     """What the search behind an address comes to."""
-    ends_at = time.monotonic() + seconds
-    while time.monotonic() < ends_at:
-        found = http.get(path).json()
-        if not found["underway"] or found["underway"]["state"] not in ("waiting", "working"):
-            return found
-        time.sleep(0.05)
-    raise AssertionError(found)
+    return until(lambda: ended(http.get(path).json()))
 
 
 def picked(http, project, aim="least_price"):

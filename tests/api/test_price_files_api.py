@@ -1,7 +1,5 @@
 """Price lists in and out as files: read on the queue, looked at line by line, taken in whole or not at all."""
 
-import time
-
 import pytest
 
 from baugrund.core.errors import Stopped
@@ -12,6 +10,8 @@ from baugrund.store.meanings import RememberedMeanings
 from baugrund.store.price_files import PriceFiles
 from baugrund.tasks.price_questions import Prices, TakeIn
 
+from ..waiting import until
+from .conftest import ended
 from .test_catalogues_api import change, own, put, shipped
 
 __all__ = ["own", "shipped"]
@@ -23,17 +23,15 @@ def kept(http, number, content):
     return answer.json()["file"]
 
 
-def work(http, number, by="ann", seconds=60, **question):
+def work(http, number, by="ann", **question):
     """What comes of a question about a catalogue, once nobody works on it any more."""
-    ends_at = time.monotonic() + seconds
-    while time.monotonic() < ends_at:
+
+    def asked():
         answer = http.post(f"/api/catalogues/{number}/asked", json=question, headers={"X-Account": by})
         assert answer.status_code == 200, answer.json()
-        found = answer.json()
-        if not found["underway"] or found["underway"]["state"] not in ("waiting", "working"):
-            return found
-        time.sleep(0.05)
-    raise AssertionError(found)
+        return ended(answer.json())
+
+    return until(asked)
 
 
 def brought(http, number, content, kind="look", **more):

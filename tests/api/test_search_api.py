@@ -2,7 +2,6 @@
 
 import os
 import signal
-import time
 from types import SimpleNamespace
 
 from baugrund.api.picks import pick_for
@@ -13,6 +12,7 @@ from baugrund.store.questions import About, Questions, StoredQuestion
 from baugrund.tasks.questions import BestOf, Found, PriceOf, SheetOf, SitesOf, name_of, named
 from baugrund.tasks.queue import Queue
 
+from ..waiting import until
 from .conftest import picked, replied
 from .test_api import edit
 
@@ -24,14 +24,6 @@ def jobs(database):
         return connection.execute(
             "SELECT id, status::text, args FROM procrastinate_jobs WHERE task_name = 'answer'"
         ).fetchall()
-
-
-def until(true, seconds=60):
-    ends_at = time.monotonic() + seconds
-    while not (got := true()):
-        assert time.monotonic() < ends_at
-        time.sleep(0.05)
-    return got
 
 
 def test_a_question_is_kept_under_a_text_that_tells_it():
@@ -117,7 +109,7 @@ def test_a_search_that_its_worker_did_not_survive_is_taken_over(idle, orchard_sc
         until(lambda: questions.find(About(project=stored.id), name_of(HARD)).state == "working")
         os.kill(started.processes[0].pid, signal.SIGKILL)
     with workers(url, 1):
-        asked = until(lambda: (now := queue.ask(stored, HARD)).state == "done" and now, seconds=90)
+        asked = until(lambda: (now := queue.ask(stored, HARD)).state == "done" and now)
     assert asked.reply["answer"]["proven"] is True
 
 

@@ -31,6 +31,7 @@ from baugrund.core.pick.site import Site, hinted
 from baugrund.core.watch import Share, side_by_side, tell, watched
 from baugrund.launch.cases import made_up_closet, made_up_needs
 
+from ..waiting import PATIENCE_S, until
 from .test_pick import alone, judge, random_problem
 
 
@@ -76,13 +77,9 @@ def team():
         yield ready(helping._helpers[-1])
 
 
-def ready(helper, seconds=30):
+def ready(helper):
     """The helper, once it is free."""
-    ends_at = time.monotonic() + seconds
-    while not helper.is_free:
-        assert time.monotonic() < ends_at
-        time.sleep(0.05)
-    return helper
+    return until(lambda: helper.is_free and helper)
 
 
 @pytest.fixture
@@ -97,8 +94,8 @@ def eager(monkeypatch):
     monkeypatch.setattr(halves, "WORTH_IT", 0)
 
 
-def reply(helper, seconds=30):
-    return helper.heard(seconds)
+def reply(helper):
+    return helper.heard(PATIENCE_S)
 
 
 def test_whoever_has_help_collects_seldom_and_leaves_alone_what_was_there_before():
@@ -297,10 +294,10 @@ def test_of_several_closets_some_are_searched_by_a_helper(team, catalogue, monke
     site = Site(tuple(replace(closet(catalogue, seed), closet_id=seed) for seed in (3, 4, 5, 6)), {})
     whole, begin = [], team.begin
     monkeypatch.setattr(team, "begin", lambda work, *given: (whole.append(work), begin(work, *given))[1])
-    with_help = least_price(site)
+    with_help = least_price(site, PATIENCE_S)
     assert whole and {work.func.__name__ for work in whole} == {"_whole"}
     monkeypatch.setattr(helping, "_helpers", [])
-    without = least_price(site)
+    without = least_price(site, PATIENCE_S)
     assert with_help.proven and without.proven
     for one, other, problem in zip(with_help.seatings, without.seatings, site.closets, strict=True):
         assert cost_of(one, "price") == cost_of(other, "price")
@@ -310,10 +307,10 @@ def test_of_several_closets_some_are_searched_by_a_helper(team, catalogue, monke
 def test_a_closet_whose_helper_dies_is_searched_here(nobody, catalogue, monkeypatch):
     monkeypatch.setattr("baugrund.core.watch.AT_ONCE", 2)
     site = Site(tuple(replace(closet(catalogue, seed), closet_id=seed) for seed in (3, 4)), {})
-    expected = least_price(site)
+    expected = least_price(site, PATIENCE_S)
     with helped_by(1):
         dying(ready(helping._helpers[0]), monkeypatch)
-        found = least_price(site)
+        found = least_price(site, PATIENCE_S)
     assert found.proven and found.price_minor == expected.price_minor
 
 
@@ -351,7 +348,7 @@ def test_with_help_small_cases_equal_brute_force(team, eager):
 def test_with_help_an_edit_begins_from_the_boxes_of_before(team, catalogue):
     for seed in (11, 12, 13):
         site = Site((closet(catalogue, seed),), {})
-        before = least_price(site)
+        before = least_price(site, PATIENCE_S)
         boxes = {site.head_end.closet_id: [box.model.key for box in before.seatings[0].boxes]}
         again = least_price(hinted(site, boxes))
         assert again.proven and again.price_minor == before.price_minor
@@ -377,7 +374,7 @@ def test_hubs_that_were_found_are_handed_over_and_what_is_known_by_who_it_is_for
 def test_the_boxes_of_before_are_seated_by_a_helper_while_hubs_are_found_here(team, catalogue, monkeypatch, is_less):
     """Where they are not soon seated, or it is known how good they may be; what comes of it is the same without."""
     site = Site((closet(catalogue, 0),), {})
-    before = least_price(site)
+    before = least_price(site, PATIENCE_S)
     boxes = {site.head_end.closet_id: [box.model.key for box in before.seatings[0].boxes]}
     needs, desk = made_up_needs(40, 0), Counter([Need(0, 1000, 0, 12_500)])
     edited = hinted(Site((made_up_closet(needs - desk if is_less else needs + desk, catalogue),), {}), boxes)

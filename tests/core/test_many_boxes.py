@@ -18,9 +18,6 @@ from .small import in_blocks
 from .test_helping import closet, task_of
 from .test_pick import alone, judge, random_problem, random_site
 
-PATIENCE_S = 200.0
-"""A slow machine proves it too, only later."""
-
 
 @pytest.fixture
 def large(monkeypatch):
@@ -44,9 +41,9 @@ def test_sites_treated_as_large_ones_equal_brute_force(large, block):
 @pytest.mark.parametrize("seed", range(5))
 def test_hubs_together_and_apart_the_same_boxes_are_best(catalogue, seed, weight, monkeypatch):
     problem = closet(catalogue, seed, 30)
-    apart = search(problem, weight, seconds=PATIENCE_S)
+    apart = search(problem, weight)
     monkeypatch.setattr(sets, "MANY_BOXES", 0)
-    together = search(problem, weight, seconds=PATIENCE_S)
+    together = search(problem, weight)
     assert apart.found.proven and together.found.proven
     assert cost_of(together.found.seating, weight) == cost_of(apart.found.seating, weight)
 

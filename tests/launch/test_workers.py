@@ -11,6 +11,8 @@ from pathlib import Path
 from baugrund.launch import workers as launch_workers
 from baugrund.launch.workers import workers
 
+from ..waiting import until
+
 
 def is_there(pid):
     """Whether a process runs (a dead one that nobody has looked after does not)."""
@@ -20,11 +22,8 @@ def is_there(pid):
         return False
 
 
-def gone(pid, seconds=10):
-    ends_at = time.monotonic() + seconds
-    while is_there(pid) and time.monotonic() < ends_at:
-        time.sleep(0.05)
-    return not is_there(pid)
+def gone(pid):
+    return until(lambda: not is_there(pid))
 
 
 def test_workers_end_with_the_block_that_began_them(database, database_url):
@@ -56,11 +55,7 @@ def test_a_worker_that_dies_is_begun_again(database, database_url, monkeypatch):
     with workers(database_url, 1) as started:
         first = started.processes[0].pid
         os.kill(first, signal.SIGKILL)
-        ends_at = time.monotonic() + 10
-        while started.processes[0].pid == first and time.monotonic() < ends_at:
-            time.sleep(0.05)
-        second = started.processes[0].pid
-        assert second != first
+        second = until(lambda: (now := started.processes[0].pid) != first and now)
         assert is_there(second)
     assert gone(second)
 

@@ -12,6 +12,8 @@ import pytest
 
 from baugrund.launch.postgres import Postgres, free_port
 
+from ..waiting import until
+
 LONG = bool(os.environ.get("SOAK"))
 
 
@@ -39,16 +41,8 @@ class Stand:
         )  # fmt: skip
         self.until(lambda: httpx.get(f"{self.base}/api/kinds", timeout=2).status_code == 200)
 
-    def until(self, is_so, seconds=60):
-        ends_at = time.monotonic() + seconds
-        while time.monotonic() < ends_at:
-            try:
-                if found := is_so():
-                    return found
-            except (httpx.TransportError, psycopg.OperationalError):
-                pass
-            time.sleep(0.1)
-        raise AssertionError("it did not come about in time")
+    def until(self, is_so):
+        return until(is_so, passing=(httpx.TransportError, psycopg.OperationalError))
 
     def kill_server(self):
         self.process.kill()

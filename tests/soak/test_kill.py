@@ -94,7 +94,7 @@ def test_acknowledged_edits_are_there_once_whatever_is_killed(stand, long):
         # searches go on: workers are begun again
         stand.until(lambda: len(stand.workers()) == 3)
         path = f"{stand.base}/api/projects/{project}/picks/least_price"
-        stand.until(lambda: not httpx.get(path, timeout=30).json().get("underway"), 90)  # noqa: B023
+        stand.until(lambda: not httpx.get(path, timeout=30).json().get("underway"))  # noqa: B023
 
 
 @pytest.mark.parametrize("path", ["/api/projects", "/api/projects/import"])

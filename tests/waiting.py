@@ -1,0 +1,22 @@
+"""Waiting for what goes on elsewhere: long enough that a slow machine comes to it too."""
+
+import time
+
+PATIENCE_S = 300.0
+
+
+def until(true, seconds=PATIENCE_S, passing=()):
+    """What ``true`` gives once it is true; an error of ``passing`` counts as not yet.
+
+    Raises:
+        AssertionError: it has not become true in so many seconds.
+    """
+    ends_at = time.monotonic() + seconds
+    while True:
+        try:
+            if got := true():
+                return got
+        except passing:
+            pass
+        assert time.monotonic() < ends_at, "it has not come about in time"
+        time.sleep(0.05)
