@@ -31,6 +31,11 @@ def in_blocks(count):
     return pytest.mark.parametrize("block", range(count if os.environ.get("SOAK") else 1))
 
 
+def some_of(seeds):
+    """A test of a seeded case a seed: a third of the seeds, and all in the long form."""
+    return pytest.mark.parametrize("seed", seeds if os.environ.get("SOAK") else seeds[::3])
+
+
 def ports(count, speed=1000, poe=None):
     return PortGroup(count=count, speed_mbit=speed, poe_class=poe)
 

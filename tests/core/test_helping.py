@@ -32,6 +32,7 @@ from baugrund.core.watch import Share, side_by_side, tell, watched
 from baugrund.launch.cases import made_up_closet, made_up_needs
 
 from ..waiting import PATIENCE_S, until
+from .small import some_of
 from .test_pick import alone, judge, random_problem
 
 
@@ -244,7 +245,7 @@ def test_of_hubs_that_are_taken_in_turn_each_is_taken_once_those_of_the_own_half
 
 
 @pytest.mark.parametrize("ahead", [0.0, 1.25, math.inf])
-@pytest.mark.parametrize("seed", range(8))
+@some_of(range(8))
 def test_one_half_goes_through_what_nobody_takes_from_it_and_the_other_finds_nothing_left(monkeypatch, seed, ahead):
     monkeypatch.setattr(branching, "AHEAD", ahead)
     asked = replace(random_problem(seed), chain_allowed=False)
@@ -323,7 +324,7 @@ def test_what_a_helper_says_is_heard_only_by_who_waits_for_it(team):
     ready(team)
 
 
-@pytest.mark.parametrize("seed", range(6))
+@some_of(range(6))
 def test_with_help_the_same_boxes_are_found(team, catalogue, seed, monkeypatch):
     problem = closet(catalogue, seed)
     with task_of(problem).elsewhere(_other_half) as there:

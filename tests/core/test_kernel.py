@@ -14,6 +14,7 @@ from baugrund.core.pick.site import Site
 from baugrund.core.watch import watched
 from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs
 
+from .small import some_of
 from .test_helping import task_of
 from .test_seating import assert_sound
 
@@ -51,7 +52,7 @@ def test_there_are_no_few_of_few_nor_where_any_pick_will_do(many):
     assert kernel.kernel(few, None) is None
 
 
-@pytest.mark.parametrize("seed", range(6))
+@some_of(range(6))
 def test_a_pick_among_few_is_one_of_all_and_close_to_the_best(many, seed):
     asked = asked_of(many, seed)
     found = Branching(kernel.kernel(task_of(asked), None)).run().found.seating
@@ -69,7 +70,7 @@ def test_what_a_pick_costs_that_is_known_is_never_passed(many):
 
 
 @pytest.mark.parametrize("gap", [0.02, 0.2])
-@pytest.mark.parametrize("seed", range(4))
+@some_of(range(4))
 def test_a_pick_that_is_good_enough_is_no_dearer_than_its_bound_by_more_than_was_asked(many, seed, gap):
     asked = asked_of(many, seed)
     best = search(asked, "price").found.seating.price_minor

@@ -14,7 +14,7 @@ from baugrund.core.pick.outcomes import cost_of
 from baugrund.core.pick.search import search
 from baugrund.launch.cases import made_up_catalogue
 
-from .small import in_blocks
+from .small import in_blocks, some_of
 from .test_helping import closet, task_of
 from .test_pick import alone, judge, random_problem, random_site
 
@@ -38,7 +38,7 @@ def test_sites_treated_as_large_ones_equal_brute_force(large, block):
 
 
 @pytest.mark.parametrize("weight", ["price", "power"])
-@pytest.mark.parametrize("seed", range(5))
+@some_of(range(5))
 def test_hubs_together_and_apart_the_same_boxes_are_best(catalogue, seed, weight, monkeypatch):
     problem = closet(catalogue, seed, 30)
     apart = search(problem, weight)

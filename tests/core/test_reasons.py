@@ -31,7 +31,7 @@ from baugrund.core.watch import Share, watched
 from baugrund.core.words import money
 
 from .small import catalogue as small_catalogue
-from .small import changed, injector, kept, line, ports, router, switch
+from .small import changed, injector, kept, line, ports, router, some_of, switch
 
 
 def picker(project, catalogue):
@@ -99,7 +99,7 @@ def cramped(seed):
     return apply_edits(empty_project("Cramped", 2026), edits), small_catalogue(*boxes, feeder)
 
 
-@pytest.mark.parametrize("seed", range(24))
+@some_of(range(24))
 def test_what_is_said_of_a_model_is_what_forcing_it_in_gives(seed):
     project, models = cramped(seed)
     asking = Picker(project, models)

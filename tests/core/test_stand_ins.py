@@ -1,5 +1,6 @@
 """Boxes that a cheaper one stands in for, by what is asked: told only where every pick with them is beaten."""
 
+import os
 import random
 from collections import Counter
 from dataclasses import replace
@@ -183,7 +184,7 @@ def made_up(seed, feeds, is_fed):
 @pytest.mark.parametrize("feeds", [0, 2])
 @pytest.mark.parametrize("is_fed", [False, True])
 def test_the_least_price_is_the_same_where_nothing_is_told(monkeypatch, feeds, is_fed):
-    for seed in range(12):
+    for seed in range(12 if os.environ.get("SOAK") else 4):
         found = []
         for most in (stand_ins.UP_SETS_MOST, 0):
             monkeypatch.setattr(stand_ins, "UP_SETS_MOST", most)

@@ -17,7 +17,7 @@ from .line import Column, Kind, Line
 class Hook(Line):
     """Something to hang cables on."""
 
-    of_kind = Kind(9, "hook", "hooks", ("peg",))
+    of_kind = Kind(99, "hook", "hooks", ("peg",))
 
     kind: Literal["hook"] = "hook"
     bears_kg: Annotated[float, Field(gt=0, le=500), Column("Bears kg", ("load",))]
