@@ -39,6 +39,7 @@ from . import (
     pulls,
     reach,
     sheets,
+    signal,
     walk,
 )
 from . import catalogues as price_lists
@@ -78,8 +79,8 @@ def create_app(
     add_problem_handlers(app)
     describe(app)
     rooms = (
-        projects, edits, events, asking, brief, walk, cover, reach, closets, pulls, sheets, drawings, load, lists,
-        pictures, picks, price_lists, price_files,
+        projects, edits, events, asking, brief, walk, cover, signal, reach, closets, pulls, sheets, drawings, load,
+        lists, pictures, picks, price_lists, price_files,
     )  # fmt: skip
     for room in rooms:
         app.include_router(room.router)

@@ -39,6 +39,7 @@ from .facts.labour import Task, hours_by_task
 from .facts.paths import Cable, Colour, Fibre, Path, PathRate
 from .facts.project import GrowthRate, Holding, Project, Settings, Stance
 from .facts.sight import Plot, View
+from .facts.signal import DeviceOffset, Loss, Neighbour, Obstacle, Radio, Reading
 from .facts.walls import Opening, Wall
 from .findings import Finding
 from .footage.apart import ApartLine, chosen_apart
@@ -52,6 +53,7 @@ from .places.setting_out import SetOut, set_out
 from .places.walls import WallPiece, wall_pieces
 from .sight.targets import TargetLine, targets_of
 from .sight.views import SunInView, ViewLine, suns_of, views_of
+from .signal.told import Signal, signal_of
 from .siting.answers import Siting, siting
 from .siting.cameras import BestViews, best_views
 from .standing.drill import Drill, drills
@@ -122,7 +124,7 @@ class Walk(Fact):
 
 
 class CoverPlan(Fact):
-    """What cameras see, and what must be seen."""
+    """What cameras see and what must be seen; what Wi-Fi reaches."""
 
     openings: tuple[Opening, ...]
     in_walls: tuple[PlacedOpening, ...]
@@ -138,6 +140,14 @@ class CoverPlan(Fact):
     """The recorders and disks that keep all of it for the least price."""
     chosen_apart: tuple[ApartLine, ...]
     """Recorders and disks that the project says it takes."""
+    signal: Signal
+    """What Wi-Fi reaches."""
+    typed_radios: tuple[Radio, ...]
+    obstacles: tuple[Obstacle, ...]
+    neighbours: tuple[Neighbour, ...]
+    readings: tuple[Reading, ...]
+    losses: tuple[Loss, ...]
+    offsets: tuple[DeviceOffset, ...]
     best_views: BestViews | None = None
     """Where cameras meet all targets; only where proposals are asked for."""
 
@@ -305,7 +315,9 @@ def _cover(project: Project, catalogue: Catalogue, grounds: Sequence[Ground], pr
         openings=project.openings, in_walls=layout(project).openings, plots=project.plots, typed_views=project.views,
         views=views_of(project), targets=targets_of(project), low_sun=suns_of(project),
         footage=footage_of(project), recorders=least_recorders(project, catalogue, router_of(grounds)),
-        chosen_apart=chosen_apart(project, catalogue),
+        chosen_apart=chosen_apart(project, catalogue), signal=signal_of(project, catalogue),
+        typed_radios=project.radios, obstacles=project.obstacles, neighbours=project.neighbours,
+        readings=project.readings, losses=project.losses, offsets=project.offsets,
         best_views=to_the_end(best_views(project, catalogue)) if proposals else None,
     )  # fmt: skip
 

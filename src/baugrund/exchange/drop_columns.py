@@ -96,6 +96,7 @@ COLUMNS = (
     Column("label", "Label", ("name",)),
     Column("place", "Place", ("position", "mounting"), _place, lambda drop: drop.place or NOWHERE_SAID),
     Column("purpose", "Purpose", ("use", "for")),
+    Column("model", "Model", ("model key",)),
     Column("speed_mbit", "Speed Mbit/s", ("speed", "rate"), speed_of, choices=tuple(map(speed, SPEEDS))),
     Column("poe_class", "PoE class", ("class", "poe", "powered"), _class, choices=CLASSES),
     Column("draw_w", "Draw W", ("draw", "watts", "power", "w", "watt", "power w"), number_of),

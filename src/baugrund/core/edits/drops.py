@@ -30,6 +30,7 @@ from ..facts.drop_kinds import SEEING_KINDS, KindKey
 from ..facts.fact import Fact, Id, ModelKey, Note, PictureKey, Text
 from ..facts.lines.line import PoeCap, Speed
 from ..facts.project import MAX_DROPS, Project
+from ..facts.sight import Bearing
 from ..standards.cabling import Category
 from ..standards.disks import Raid
 from ..words import counted
@@ -88,6 +89,7 @@ class DropChanges(Changes):
     x_m: Metres | None = None
     y_m: Metres | None = None
     height_m: Height | None = None
+    bearing_deg: Bearing | None = None
     via_id: Id | None = None
     avoid_ids: Annotated[tuple[Id, ...], Field(max_length=60)] | None = None
     built_x_m: Metres | None = None
@@ -114,6 +116,8 @@ class ChangeDrops(Fact):
             given = {"variant": "", "own_kind_id": None, **given}
         if given.get("kind", "camera") not in SEEING_KINDS:
             project = _without_views(project, self.ids)
+        if given.get("kind", "access_point") != "access_point":
+            project = _without_radios(project, self.ids)
         wanted = {drop_id: _drop(project, drop_id) for drop_id in self.ids}
         return _with_drops(project, [Drop.model_validate({**d.model_dump(), **given}) for d in wanted.values()])
 
@@ -210,15 +214,24 @@ def without_drops(project: Project, numbers: Iterable[int]) -> Project:
     gone = set(numbers)
     if not gone:
         return project
-    rest = replaced(
-        project,
-        drops=tuple(drop for drop in project.drops if drop.id not in gone),
-        views=tuple(view for view in project.views if view.drop_id not in gone),
-    )
-    return unnamed(rest, "drops", gone)
+    rest = replaced(project, drops=tuple(drop for drop in project.drops if drop.id not in gone))
+    return unnamed(_without_radios(_without_views(rest, gone), gone), "drops", gone)
 
 
 def _without_views(project: Project, numbers: Iterable[int]) -> Project:
-    """The project without what these drops see: they are to be something that has no lens."""
+    """The project without what these drops see: they go, or are to be something that has no lens."""
     gone = set(numbers)
     return replaced(project, views=tuple(view for view in project.views if view.drop_id not in gone))
+
+
+def _without_radios(project: Project, numbers: Iterable[int]) -> Project:
+    """The project without the radios of these drops and what they hear: they go, or are to be no access points."""
+    gone = set(numbers)
+    return replaced(
+        project,
+        radios=tuple(radio for radio in project.radios if radio.drop_id not in gone),
+        neighbours=tuple(one for one in project.neighbours if one.drop_id not in gone),
+        readings=tuple(
+            one.model_copy(update={"drop_id": None}) if one.drop_id in gone else one for one in project.readings
+        ),
+    )

@@ -29,6 +29,7 @@ from ..facts.labour import TaskRate
 from ..facts.paths import Cable, Colour, Fibre, Path, PathRate
 from ..facts.project import REFERENCES, Project
 from ..facts.sight import Plot, Target, View
+from ..facts.signal import DeviceOffset, Loss, Neighbour, Obstacle, Radio, Reading
 from ..facts.walls import Opening, Wall
 from .rows import Values, found, replaced
 
@@ -36,6 +37,7 @@ ListName = Literal[
     "lines", "goals", "clients", "services", "kit", "measures", "declined", "duties", "additions", "buildings",
     "floors", "closets", "entries", "own_kinds", "paths", "path_rates", "task_rates", "cables", "colours", "fibres",
     "candidates", "landmarks", "walls", "openings", "plots", "views", "targets",
+    "radios", "obstacles", "neighbours", "readings", "losses", "offsets",
     "price_lists",
 ]  # fmt: skip
 
@@ -67,6 +69,12 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "plots": (Plot, "boundary"),
     "views": (View, "view"),
     "targets": (Target, "target"),
+    "radios": (Radio, "radio"),
+    "obstacles": (Obstacle, "obstacle"),
+    "neighbours": (Neighbour, "neighbour"),
+    "readings": (Reading, "reading"),
+    "losses": (Loss, "loss"),
+    "offsets": (DeviceOffset, "offset of a device"),
     "price_lists": (PriceList, "price list"),
 }
 """Per list: the type of its rows, and the word for one."""
@@ -122,8 +130,14 @@ class RemoveEntry(Fact):
         rest = replaced(project, **{self.list: tuple(row for row in rows if row is not old)})
         if self.list == "floors":
             rest = _without_ways_of(rest, self.id)
-            for name in ("landmarks", "walls", "openings", "targets"):
+            for name in ("landmarks", "walls", "openings", "targets", "obstacles", "readings"):
                 rest = replaced(rest, **{name: tuple(one for one in getattr(rest, name) if one.floor_id != self.id)})
+            there = (goal.floor_id == self.id for goal in rest.goals)
+            goals = (
+                goal.model_copy(update={"area": None}) if gone else goal
+                for goal, gone in zip(rest.goals, there, strict=True)
+            )
+            rest = replaced(rest, goals=tuple(goals))
             gone = {one.id for one in project.targets} - {one.id for one in rest.targets}
             rest = unnamed(rest, "targets", gone)
         if self.list == "closets":

@@ -7,12 +7,14 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
+from ..standards.radio import Band, Generation, Width
+from .building import LEAST_ROOM_M2, Outline, simple_shape
 from .drop_kinds import KindKey
 from .fact import Day, Fact, Id, ModelKey, Name, Note, Text
 from .lines.line import Speed
-from .references import ClosetId, EntryId, RoomId, TargetId
+from .references import ClosetId, EntryId, FloorId, RoomId, TargetId
 
 YEARS_AHEAD = 10
 """How far growth is looked at; *holds* means: past this many years."""
@@ -50,7 +52,7 @@ class InternetLine(Fact):
     """Rent and fees a year."""
 
 
-GoalKind = Literal["coverage", "calls", "line_speed", "footage", "battery", "image", "other"]
+GoalKind = Literal["coverage", "calls", "heavy", "line_speed", "footage", "battery", "image", "other"]
 
 
 class Goal(Fact):
@@ -64,7 +66,22 @@ class Goal(Fact):
     """What must be seen, for a goal of the camera image; none: every target."""
     level: Annotated[float, Field(ge=-200, le=1_000_000)] | None = None
     """Pass level in the unit of the kind."""
+    band: Band | None = None
+    """Band in which a goal of Wi-Fi is to be met; None: any that is on."""
+    share_percent: Annotated[float, Field(gt=0, le=100)] | None = None
+    """Share of the area that must meet a goal of Wi-Fi [%]; None: `AREA_SHARE_PERCENT`."""
+    floor_id: FloorId | None = None
+    area: Outline | None = None
+    """A part of a floor that a goal of Wi-Fi is about beside the named rooms."""
     note: Note = ""
+
+    @model_validator(mode="after")
+    def _area_is_on_a_floor(self) -> Goal:
+        if self.area is not None:
+            if self.floor_id is None:
+                raise ValueError("an area needs the floor that it is on")
+            simple_shape(self.area, "the area", least_m2=LEAST_ROOM_M2)
+        return self
 
 
 class WirelessClients(Fact):
@@ -78,8 +95,15 @@ class WirelessClients(Fact):
     band_2: bool = True
     band_5: bool = True
     band_6: bool = False
-    generation: Literal["802.11n", "802.11ac", "802.11ax", "802.11be"] = "802.11ac"
+    generation: Generation = "802.11ac"
+    streams: Annotated[int, Field(ge=1, le=8)] = 2
+    width_mhz: Width | None = None
+    """Widest channel that they use; None: usual for the generation."""
     mobile: bool = True
+    demand_mbit: Annotated[float, Field(gt=0, le=10_000)] | None = None
+    """What one asks at the busy hour; None: usual."""
+    room_ids: Annotated[tuple[RoomId, ...], Field(max_length=200)] = ()
+    """Where they are; none: spread over rooms by their use."""
 
 
 class Service(Fact):
@@ -157,6 +181,7 @@ class PriceList(Fact):
 GOALS: dict[str, tuple[str, str, float | None, str]] = {
     "coverage": ("Wi-Fi coverage", "dBm", -70, "signal walk with a phone, noted room by room"),
     "calls": ("No dropouts in calls", "dBm", -67, "a call held while walking"),
+    "heavy": ("Heavy use of Wi-Fi", "dBm", -60, "a large file copied in the worst corner"),
     "line_speed": ("Line speed at a desk", "Mbit/s", None, "wired speed test at the desk, on several days"),
     "footage": ("Footage kept", "days", 30, "the oldest recording is played back"),
     "battery": ("Runs on battery", "min", 15, "power-cut drill, with a clock"),
@@ -164,3 +189,6 @@ GOALS: dict[str, tuple[str, str, float | None, str]] = {
     "other": ("Other goal", "", None, "as agreed"),
 }
 """Per kind of goal: its name, unit, usual pass level (*default*) and the way of testing."""
+WIFI_GOALS = ("coverage", "calls", "heavy")
+AREA_SHARE_PERCENT = 95.0
+"""Share of an area that must meet a goal of Wi-Fi, *default* [%]."""

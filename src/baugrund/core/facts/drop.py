@@ -14,6 +14,7 @@ from .drop_kinds import DROP_KINDS, DropKind, KindKey, Variant
 from .fact import Fact, Id, ModelKey, Name, Note, PictureKey, Text
 from .lines.line import PoeCap, Speed
 from .references import ClosetId, DropId, OwnKindId, PathId, RoomId
+from .sight import Bearing
 
 Watts = Annotated[float, Field(ge=0, le=100)]
 Traffic = Annotated[float, Field(ge=0, le=10_000)]
@@ -106,7 +107,7 @@ class Drop(Fact):
     disk_tb: Annotated[float, Field(gt=0, le=100)] | None = None
     raid: Raid = "none"
     model: ModelKey | None = None
-    """The line of the price lists that a recorder is, where one was chosen apart: it is a drop and a box."""
+    """The line of the price lists that a recorder or an access point is; a recorder is a drop and a box."""
     disk_model: ModelKey | None = None
     """The line that its disks are."""
     run_m: Length | None = None
@@ -126,6 +127,8 @@ class Drop(Fact):
     """Where it is on the floor's plan; None: somewhere in its room."""
     height_m: Height | None = None
     """Above the floor; None: usual for its place."""
+    bearing_deg: Bearing | None = None
+    """Where the antenna of an access point points, clockwise from the top of the plan; None: to the top."""
     via_id: PathId | None = None
     """A path that its run is forced onto."""
     avoid_ids: Annotated[tuple[PathId, ...], Field(max_length=60)] = ()

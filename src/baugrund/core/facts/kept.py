@@ -9,6 +9,7 @@ from typing import TypeVar
 from .project import Project
 
 Value = TypeVar("Value")
+Beside = TypeVar("Beside")
 
 
 def kept(function: Callable[[Project], Value]) -> Callable[[Project], Value]:
@@ -20,6 +21,21 @@ def kept(function: Callable[[Project], Value]) -> Callable[[Project], Value]:
         if name not in project.__dict__:
             project.__dict__[name] = function(project)
         value: Value = project.__dict__[name]
+        return value
+
+    return once
+
+
+def kept_beside(function: Callable[[Project, Beside], Value]) -> Callable[[Project, Beside], Value]:
+    """A function of a project and one thing more, as its catalogue, whose last value stays with the project."""
+    name = f"_kept_{function.__module__}.{function.__qualname__}"
+
+    @wraps(function)
+    def once(project: Project, beside: Beside) -> Value:
+        last = project.__dict__.get(name)
+        if last is None or last[0] is not beside:
+            last = project.__dict__[name] = (beside, function(project, beside))
+        value: Value = last[1]
         return value
 
     return once

@@ -14,6 +14,7 @@ from ..physics.poe import PORT_VOLTS_DEFAULT, FeedTerms, School
 from ..standards.cabling import CONTACTS_DEFAULT, CORD_OHM_PER_M, CORDS_DEFAULT_M, THIN_CORD_OHM_PER_M, Cords
 from ..standards.fibre import MATED_PAIRS_DEFAULT
 from ..standards.poe_classes import HIGHEST_CLASS, POE_CLASSES, rank, smallest_class_for
+from ..standards.radio import Region
 from .brief import (
     YEARS_AHEAD,
     Addition,
@@ -35,8 +36,21 @@ from .labour import TaskRate
 from .paths import Cable, Colour, Fibre, Path, PathRate
 from .references import ClosetId, numbered, references
 from .sight import Bearing, Plot, Target, View
+from .signal import (
+    MAX_NEIGHBOURS,
+    MAX_OBSTACLES,
+    MAX_RADIOS,
+    MAX_READINGS,
+    DeviceOffset,
+    Loss,
+    Neighbour,
+    Obstacle,
+    Radio,
+    Reading,
+)
 from .walls import Opening, Wall
 
+STICKY_DB = 8.0
 LINK_FILL_PERCENT = 70
 """A link carries this share of its rate at most, *default*."""
 MAX_DROPS = 10_000
@@ -127,6 +141,12 @@ class Settings(Fact):
     """Service loops in the closet, at a jack, and at a device on ceiling or wall [m], *default*."""
     hour_minor: Price = 75_00
     """What an hour of labour is charged at, *default*."""
+    region: Region = "etsi"
+    """Whose lists of Wi-Fi channels hold."""
+    avoid_radar: bool = False
+    """Channels on which radar comes first stay empty."""
+    sticky_db: Annotated[float, Field(ge=0, le=40)] = STICKY_DB
+    """By how much another access point must be stronger before a phone moves over [dB], *default*."""
     disk_may_fail: bool = False
     """Recordings outlive the loss of one disk."""
     most_closets: Annotated[int, Field(ge=1, le=6)] = 3
@@ -209,6 +229,12 @@ class Project(Fact):
     drops: Annotated[tuple[Drop, ...], Field(max_length=MAX_DROPS)] = ()
     views: Annotated[tuple[View, ...], Field(max_length=MAX_VIEWS)] = ()
     targets: Annotated[tuple[Target, ...], Field(max_length=MAX_TARGETS)] = ()
+    radios: Annotated[tuple[Radio, ...], Field(max_length=MAX_RADIOS)] = ()
+    obstacles: Annotated[tuple[Obstacle, ...], Field(max_length=MAX_OBSTACLES)] = ()
+    neighbours: Annotated[tuple[Neighbour, ...], Field(max_length=MAX_NEIGHBOURS)] = ()
+    readings: Annotated[tuple[Reading, ...], Field(max_length=MAX_READINGS)] = ()
+    losses: Annotated[tuple[Loss, ...], Field(max_length=MAX_ROWS)] = ()
+    offsets: Annotated[tuple[DeviceOffset, ...], Field(max_length=MAX_ROWS)] = ()
     lines: Annotated[tuple[InternetLine, ...], Field(max_length=MAX_ROWS)] = ()
     goals: Annotated[tuple[Goal, ...], Field(max_length=MAX_ROWS)] = ()
     clients: Annotated[tuple[WirelessClients, ...], Field(max_length=MAX_ROWS)] = ()
@@ -247,6 +273,9 @@ class Project(Fact):
         _unique("fibres", ((fibre.grade, fibre.strands) for fibre in self.fibres))
         _unique("growth_rates", (rate.kind for rate in self.growth_rates))
         _unique("stances", (stance.model for stance in self.stances))
+        _unique("radios", ((radio.drop_id, radio.band) for radio in self.radios))
+        _unique("losses", ((loss.make, loss.band) for loss in self.losses))
+        _unique("offsets", (offset.device for offset in self.offsets))
         _unique("price_lists", (one.catalogue_id for one in self.price_lists))
         _unique("holdings", ((held.closet_id, held.model) for held in self.holdings))
         known = {name: set(given) for name, given in ids.items()}
@@ -259,6 +288,7 @@ class Project(Fact):
         self._behind_holds()
         self._recorders_hold()
         self._views_hold()
+        self._radios_hold()
         self._links_hold()
         highest = max((max(given, default=0) for given in ids.values()), default=0)
         if self.next_id <= highest:
@@ -294,6 +324,13 @@ class Project(Fact):
         for place, view in enumerate(self.views):
             if self.drops_by_id[view.drop_id].kind not in SEEING_KINDS:
                 raise ValueError(f"views[{place}] is of drop {view.drop_id}, which is no camera and no door station")
+
+    def _radios_hold(self) -> None:
+        """Only access points have radios, hear neighbours and answer a survey."""
+        for rows in ("radios", "neighbours", "readings"):
+            for place, row in enumerate(getattr(self, rows)):
+                if row.drop_id is not None and self.drops_by_id[row.drop_id].kind != "access_point":
+                    raise ValueError(f"{rows}[{place}] names drop {row.drop_id}, which is no access point")
 
     def _links_hold(self) -> None:
         """Links between closets make a tree: each further closet leads to the head end, which nothing feeds."""

@@ -6,10 +6,18 @@ import { SightView } from "./SightView";
 const StandingView = lazy(() => import("./StandingView").then((module) => ({ default: module.StandingView })));
 const BestView = lazy(() => import("./BestView").then((module) => ({ default: module.BestView })));
 const FootageView = lazy(() => import("./FootageView").then((module) => ({ default: module.FootageView })));
+const SignalView = lazy(() => import("./SignalView").then((module) => ({ default: module.SignalView })));
 const SiteView = lazy(() => import("./SiteView").then((module) => ({ default: module.SiteView })));
-const VIEWS = { sight: SightView, standing: StandingView, best: BestView, kept: FootageView, site: SiteView } as const;
+const VIEWS = {
+  sight: SightView,
+  standing: StandingView,
+  best: BestView,
+  kept: FootageView,
+  signal: SignalView,
+  site: SiteView,
+} as const;
 
-/** What cameras see, on the plan and standing up, and what must be seen. */
+/** What cameras see, what must be seen, and where Wi-Fi is heard. */
 export function Cover() {
   return (
     <VerbViews
@@ -17,7 +25,7 @@ export function Cover() {
       label={words.cover.views}
       names={words.cover.view}
       views={VIEWS}
-      drawings={["sight", "standing"]}
+      drawings={["sight", "standing", "signal"]}
     />
   );
 }

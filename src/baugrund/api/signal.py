@@ -1,0 +1,122 @@
+"""Cover: what Wi-Fi reaches, drawn and in figures, and what is heard at a spot."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Response
+
+from baugrund.core.errors import NotFound
+from baugrund.core.facts.fact import Fact
+from baugrund.core.facts.lines.access_point import AccessPoint
+from baugrund.core.facts.project import Project
+from baugrund.core.signal.contours import Picture, Shown, picture
+from baugrund.core.signal.field import Field, field_of, losses_of, usual_step_m
+from baugrund.core.signal.radios import stations
+from baugrund.core.signal.spot import Heard, heard_at
+from baugrund.core.signal.told import Signal, signal_of
+from baugrund.core.standards.radio import BANDS, CLIENT_HEIGHT_M, WIDTHS, Band, Width, blocks
+from baugrund.exchange.signal_grid import write_grid_csv
+
+from .context import Works
+from .cover import Height, Number
+from .downloads import CSV, as_file, download
+from .uploads import JsonRoute
+
+router = APIRouter(prefix="/api", tags=["signal"], route_class=JsonRoute)
+Step = Annotated[float, Query(ge=0.1, le=10)]
+Across = Annotated[float, Query(ge=-5000, le=5000)]
+
+
+class ModelChoice(Fact):
+    """An access point of the price lists."""
+
+    key: str
+    name: str
+    form: str
+    price_minor: int
+
+
+class ChannelChoice(Fact):
+    """A channel that the region allows."""
+
+    band: Band
+    width_mhz: Width
+    channel: int
+    """Its first 20 MHz channel."""
+    radar: bool
+    indoor: bool
+
+
+class SignalFor(Signal):
+    """What Wi-Fi reaches in a revision, and what can be chosen."""
+
+    revision: int
+    models: tuple[ModelChoice, ...]
+    channels: tuple[ChannelChoice, ...]
+
+
+@router.get("/projects/{project_id}/signal")
+def signal_for(project_id: int, works: Works) -> SignalFor:
+    """Access points with their radios and airtime, goals, rooms, clients."""
+    stored = works.projects.load(project_id)
+    catalogue = works.catalogues.of(stored.project)
+    found = signal_of(stored.project, catalogue)
+    lines = [line for line in catalogue.models if isinstance(line, AccessPoint)]
+    region = stored.project.settings.region
+    return SignalFor(
+        revision=stored.revision, **{name: getattr(found, name) for name in Signal.model_fields},
+        models=tuple(
+            ModelChoice(key=line.key, name=line.name, form=line.ap_form, price_minor=line.price_minor)
+            for line in lines
+        ),
+        channels=tuple(
+            ChannelChoice(
+                band=band, width_mhz=width, channel=block.first, radar=block.radar, indoor=block.indoor
+            )
+            for band in BANDS for width in WIDTHS for block in blocks(region, band, width)
+        ),
+    )  # fmt: skip
+
+
+@router.get("/projects/{project_id}/signal/picture")
+def signal_picture(
+    project_id: int, floor_id: Number, band: Band, works: Works, shown: Shown = "strongest", step_m: Step | None = None
+) -> Picture:
+    """A floor in a band as contour lines and areas.  InvalidInput: the cells would be too many."""
+    return picture(_field(works, project_id, floor_id, band, step_m), shown)
+
+
+@router.get("/projects/{project_id}/signal/grid.csv", response_class=Response, responses=as_file(CSV))
+def signal_grid(project_id: int, floor_id: Number, band: Band, works: Works, step_m: Step | None = None) -> Response:
+    """The levels at the centre of every cell of a floor as CSV."""
+    field = _field(works, project_id, floor_id, band, step_m)
+    project = works.projects.load(project_id).project
+    return download(write_grid_csv(project, field).encode("utf-8-sig"), CSV, f"signal-{project_id}-{floor_id}.csv")
+
+
+@router.get("/projects/{project_id}/signal/spot")
+def signal_spot(
+    project_id: int, floor_id: Number, x_m: Across, y_m: Across, works: Works, height_m: Height = CLIENT_HEIGHT_M
+) -> list[Heard]:
+    """What is heard at a spot at a height above its floor, with the loss piece by piece; the strongest first."""
+    stored = works.projects.load(project_id)
+    _is_there(stored.project, floor_id)
+    return list(heard_at(stored.project, works.catalogues.of(stored.project), floor_id, (x_m, y_m), height_m))
+
+
+def _is_there(project: Project, floor_id: int) -> None:
+    if floor_id not in project.floors_by_id:
+        raise NotFound(f"There is no floor {floor_id}; somebody may have removed it.")
+
+
+def _field(works: Works, project_id: int, floor_id: int, band: Band, step_m: float | None) -> Field:
+    project = works.projects.load(project_id).project
+    _is_there(project, floor_id)
+    around = stations(project, works.catalogues.of(project))
+    step = usual_step_m(project, len(around)) if step_m is None else step_m
+    field = field_of(project, around, floor_id, band, step, losses_of(project))
+    if field is None:
+        name = project.floors_by_id[floor_id].name
+        raise NotFound(f"No room of {name} is drawn: nothing is predicted there. Draw its rooms in Walk.")
+    return field

@@ -1,0 +1,1 @@
+"""What Wi-Fi reaches: obstructions, radios, the levels on a grid, who answers, goals, channels, airtime, survey."""

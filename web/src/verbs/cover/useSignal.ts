@@ -1,0 +1,59 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { type Band, data, http, type RadioLine } from "../../api/client";
+import { addTo, changeIn, type Values } from "../../api/edits";
+import { useOfRevision, useWork } from "../../api/work";
+import type { words } from "../../words";
+
+export type Shown = keyof typeof words.signal.shown;
+
+/** Access points, goals, rooms and clients of the project as it stands. */
+export function useSignal() {
+  return useOfRevision("signal", (path, signal) =>
+    data(http.GET("/api/projects/{project_id}/signal", { params: { path }, signal })),
+  );
+}
+
+/** A floor in a band as contour lines and areas. */
+export function usePicture(floor: number, band: Band, shown: Shown) {
+  const { id, outcome } = useWork();
+  return useQuery({
+    queryKey: ["signal-picture", id, outcome.revision, floor, band, shown],
+    placeholderData: keepPreviousData,
+    retry: false,
+    queryFn: ({ signal }) =>
+      data(
+        http.GET("/api/projects/{project_id}/signal/picture", {
+          params: { path: { project_id: id }, query: { floor_id: floor, band, shown } },
+          signal,
+        }),
+      ),
+  }).data;
+}
+
+/** What is heard at a spot of a floor. */
+export function useHeard(floor: number, spot: readonly [number, number] | null) {
+  const { id, outcome } = useWork();
+  return useQuery({
+    queryKey: ["signal-spot", id, outcome.revision, floor, spot],
+    enabled: spot !== null,
+    queryFn: ({ signal }) =>
+      data(
+        http.GET("/api/projects/{project_id}/signal/spot", {
+          params: { path: { project_id: id }, query: { floor_id: floor, x_m: spot?.[0] ?? 0, y_m: spot?.[1] ?? 0 } },
+          signal,
+        }),
+      ),
+  }).data;
+}
+
+/** To say something of a band of an access point; the first word of it makes its row. */
+export function useSayOfRadio() {
+  const { outcome, edit } = useWork();
+  return (drop: number, band: Band, said: Values<"radios">) => {
+    const row = outcome.project.radios?.find((one) => one.drop_id === drop && one.band === band);
+    return edit(row ? changeIn("radios", row.id, said) : addTo("radios", { drop_id: drop, band, ...said }));
+  };
+}
+
+/** The share of its time that is asked of a radio, own and others'. */
+export const asked = (radio: RadioLine) => radio.own + radio.shared;
