@@ -15,9 +15,13 @@ from baugrund.core.signal.field import Field, field_of, losses_of, usual_step_m
 from baugrund.core.signal.radios import stations
 from baugrund.core.signal.spot import Heard, heard_at
 from baugrund.core.signal.told import Signal, signal_of
+from baugrund.core.siting.channels import Channels
+from baugrund.core.siting.stations import BestStations
 from baugrund.core.standards.radio import BANDS, CLIENT_HEIGHT_M, WIDTHS, Band, Width, blocks
 from baugrund.exchange.signal_grid import write_grid_csv
+from baugrund.tasks.questions import BestStationsOf, ChannelsOf
 
+from .asking import Underway, asked
 from .context import Works
 from .cover import Height, Number
 from .downloads import CSV, as_file, download
@@ -77,6 +81,36 @@ def signal_for(project_id: int, works: Works) -> SignalFor:
             for band in BANDS for width in WIDTHS for block in blocks(region, band, width)
         ),
     )  # fmt: skip
+
+
+class ChannelsFor(Fact):
+    """The best channels in a revision; none until they are found."""
+
+    revision: int
+    reply: Channels | None
+    underway: Underway | None = None
+
+
+class BestStationsFor(Fact):
+    """The best places for access points in a revision; none until they are found."""
+
+    revision: int
+    reply: BestStations | None
+    underway: Underway | None = None
+
+
+@router.get("/projects/{project_id}/signal/channels")
+def channels_for(project_id: int, works: Works) -> ChannelsFor:
+    """Channels of least shared airtime, as far as they are known; asking puts the search on the queue."""
+    revision, reply, underway = asked(works, works.projects.load(project_id), ChannelsOf(), Channels)
+    return ChannelsFor(revision=revision, reply=reply, underway=underway)
+
+
+@router.get("/projects/{project_id}/signal/best")
+def stations_for(project_id: int, works: Works) -> BestStationsFor:
+    """Where access points meet all goals, as far as it is known; asking puts the search on the queue."""
+    revision, reply, underway = asked(works, works.projects.load(project_id), BestStationsOf(), BestStations)
+    return BestStationsFor(revision=revision, reply=reply, underway=underway)
 
 
 @router.get("/projects/{project_id}/signal/picture")

@@ -56,6 +56,8 @@ from .sight.views import SunInView, ViewLine, suns_of, views_of
 from .signal.told import Signal, signal_of
 from .siting.answers import Siting, siting
 from .siting.cameras import BestViews, best_views
+from .siting.channels import Channels, channels
+from .siting.stations import BestStations, best_stations
 from .standing.drill import Drill, drills
 from .standing.flows import Flows, flows
 from .standing.ground import Ground, grounds_of, router_of
@@ -148,6 +150,10 @@ class CoverPlan(Fact):
     readings: tuple[Reading, ...]
     losses: tuple[Loss, ...]
     offsets: tuple[DeviceOffset, ...]
+    channels: Channels | None = None
+    """Channels of least shared airtime; only where proposals are asked for."""
+    best_stations: BestStations | None = None
+    """Where access points meet all goals of Wi-Fi; only where proposals are asked for."""
     best_views: BestViews | None = None
     """Where cameras meet all targets; only where proposals are asked for."""
 
@@ -318,6 +324,8 @@ def _cover(project: Project, catalogue: Catalogue, grounds: Sequence[Ground], pr
         chosen_apart=chosen_apart(project, catalogue), signal=signal_of(project, catalogue),
         typed_radios=project.radios, obstacles=project.obstacles, neighbours=project.neighbours,
         readings=project.readings, losses=project.losses, offsets=project.offsets,
+        channels=to_the_end(channels(project, catalogue)) if proposals else None,
+        best_stations=to_the_end(best_stations(project, catalogue)) if proposals else None,
         best_views=to_the_end(best_views(project, catalogue)) if proposals else None,
     )  # fmt: skip
 

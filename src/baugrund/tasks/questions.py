@@ -19,6 +19,8 @@ from baugrund.core.facts.fact import Fact, ModelKey
 from baugrund.core.facts.project import Aim
 from baugrund.core.siting.answers import Siting, siting
 from baugrund.core.siting.cameras import BestViews, best_views
+from baugrund.core.siting.channels import Channels, channels
+from baugrund.core.siting.stations import BestStations, best_stations
 from baugrund.core.watch import to_the_end
 
 
@@ -166,6 +168,26 @@ class BestViewsOf(_Question):
         return to_the_end(best_views(sources.picker.project, sources.picker.catalogue))
 
 
+class ChannelsOf(_Question):
+    """The channels of least shared airtime."""
+
+    brief: ClassVar[bool] = True
+    type: Literal["channels"] = "channels"
+
+    def reply(self, sources: Sources) -> Channels:
+        return to_the_end(channels(sources.picker.project, sources.picker.catalogue))
+
+
+class BestStationsOf(_Question):
+    """Where access points meet all goals of Wi-Fi."""
+
+    brief: ClassVar[bool] = True
+    type: Literal["best_stations"] = "best_stations"
+
+    def reply(self, sources: Sources) -> BestStations:
+        return to_the_end(best_stations(sources.picker.project, sources.picker.catalogue))
+
+
 SheetName = Literal["pulls", "setting-out", "views"]
 
 
@@ -193,7 +215,18 @@ class SheetOf(_Question):
 
 
 Question = Annotated[
-    BestOf | PriceOf | ReasonsOf | AheadOf | StepsOf | FlipsOf | BeyondOf | SitesOf | BestViewsOf | SheetOf,
+    BestOf
+    | PriceOf
+    | ReasonsOf
+    | AheadOf
+    | StepsOf
+    | FlipsOf
+    | BeyondOf
+    | SitesOf
+    | BestViewsOf
+    | ChannelsOf
+    | BestStationsOf
+    | SheetOf,
     Field(discriminator="type"),
 ]
 _QUESTIONS: TypeAdapter[Question] = TypeAdapter(Question)

@@ -37,6 +37,8 @@ export type Question =
   | Schemas["BeyondOf"]
   | Schemas["SitesOf"]
   | Schemas["BestViewsOf"]
+  | Schemas["ChannelsOf"]
+  | Schemas["BestStationsOf"]
   | Schemas["SheetOf"];
 export type AheadFor = Schemas["AheadFor"];
 export type StepsFor = Schemas["StepsFor"];
@@ -72,6 +74,8 @@ export type SignalFor = Schemas["SignalFor"];
 export type SignalPicture = Schemas["Picture"];
 export type StationLine = Schemas["StationLine"];
 export type RadioLine = Schemas["RadioLine"];
+export type ChannelsFor = Schemas["ChannelsFor"];
+export type BestStationsFor = Schemas["BestStationsFor"];
 export type Heard = Schemas["Heard"];
 export type Band = Heard["band"];
 export type SpotSeen = Schemas["SpotSeen"];

@@ -128,13 +128,18 @@ def stations(project: Project, catalogue: Catalogue | None) -> tuple[Station, ..
         model, listed = model_of(drop, catalogue)
         spot = (at.x_m, at.y_m, raised[at.floor_id] + at.height_m)
         bare = Station(drop, model, listed, at.floor_id, spot, at.height_m, at.placed, ())
-        senders = tuple(
-            _sender(bare, band, set_to.get((drop.id, band)), project.settings.region)
-            for band in bands_of(model)
-            if (drop.id, band) not in set_to or set_to[drop.id, band].on
-        )
+        senders = senders_of(bare, set_to, project.settings.region)
         found.append(replace(bare, senders=senders))
     return tuple(found)
+
+
+def senders_of(of: Station, set_to: Mapping[tuple[int, Band], Radio], region: Region) -> tuple[Sender, ...]:
+    """The bands of an access point that are on, as they are set."""
+    return tuple(
+        _sender(of, band, set_to.get((of.drop.id, band)), region)
+        for band in bands_of(of.model)
+        if (of.drop.id, band) not in set_to or set_to[of.drop.id, band].on
+    )
 
 
 def bands_of(model: AccessPoint) -> tuple[Band, ...]:

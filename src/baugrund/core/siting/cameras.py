@@ -15,7 +15,6 @@ from typing import Any, Literal, NamedTuple, get_args
 from ortools.sat.python import cp_model
 from pydantic import JsonValue, field_serializer
 
-from ..cabling.fill import cable_of
 from ..edits import AddDrops, AddEntry, ChangeDrops, ChangeEntry, DropChanges, Edit, PlaceDrops, RemoveEntry, as_sent
 from ..edits.drops import Placed as PutAt
 from ..facts.catalogue import Catalogue
@@ -23,12 +22,11 @@ from ..facts.drop import Drop
 from ..facts.fact import Fact
 from ..facts.lines.camera import Camera
 from ..facts.project import Project
-from ..reach.runs import runs
 from ..sight.lenses import lenses
 from ..sight.mounts import Mount, mounts_of
 from ..sight.targets import targets_of
 from ..watch import Share
-from .costs import RunPrice
+from .costs import closet_for, prices_of_runs
 from .covering import Column, Form, Rows, columns_on, forms_of, rows_of, undominated
 
 SECONDS = 3.0
@@ -147,28 +145,13 @@ def _run_prices(project: Project, mounts: Sequence[Mount]) -> list[tuple[float, 
     """Length of the run to a camera on every mount [m], and what its cable and hours cost [minor]."""
     drops = tuple(
         Drop(
-            id=project.next_id + number, room_id=mount.room_id, closet_id=_closet_for(project, mount), kind="camera",
-            place=mount.on, speed_mbit=100, poe_class=3, x_m=mount.x_m, y_m=mount.y_m, height_m=mount.height_m,
-            outdoor_jacket=mount.is_outside, surface="eaves" if mount.is_outside else "",
+            id=project.next_id + number, room_id=mount.room_id, closet_id=closet_for(project, mount.room_id),
+            kind="camera", place=mount.on, speed_mbit=100, poe_class=3, x_m=mount.x_m, y_m=mount.y_m,
+            height_m=mount.height_m, outdoor_jacket=mount.is_outside, surface="eaves" if mount.is_outside else "",
         )
         for number, mount in enumerate(mounts)
     )  # fmt: skip
-    with_all = project.changed(drops=drops, views=(), next_id=project.next_id + len(drops))
-    found, price = runs(with_all), RunPrice(project)
-    priced: list[tuple[float, int]] = []
-    for drop in drops:
-        run = found[drop.id]
-        closet = project.closets_by_id[drop.closet_id]
-        hours = price.hours(drop, run, closet.room_id, 1)
-        cable = round(run.length_m * cable_of(project, drop).minor_per_m)
-        priced.append((run.length_m, cable + round(hours * price.hour_minor)))
-    return priced
-
-
-def _closet_for(project: Project, mount: Mount) -> int:
-    """Where a camera of a room ends: with what is listed there, else at the head end."""
-    last = next((drop for drop in reversed(project.drops) if drop.room_id == mount.room_id), None)
-    return last.closet_id if last else project.head_end.id
+    return prices_of_runs(project, drops)
 
 
 class _Chosen(NamedTuple):

@@ -298,8 +298,7 @@ class _Stage:
     def solve(self, hint: Sequence[int], seconds: float, relaxed: bool = False) -> tuple[list[int] | None, bool]:
         """The channels found, and whether they are proven; ``seconds``: deterministic time, ``relaxed``: led by the
         linear relaxation."""
-        self.model.proto.solution_hint.vars.clear()
-        self.model.proto.solution_hint.values.clear()
+        self.model.clear_hints()  # type: ignore[no-untyped-call]
         for i, block in enumerate(hint):
             for b, take in self.takes[i].items():
                 self.model.add_hint(take, b == block)

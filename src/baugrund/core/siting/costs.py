@@ -25,7 +25,7 @@ from ..facts.project import Project
 from ..places.layout import layout
 from ..reach.cable_types import cable_type
 from ..reach.router import Router, Target
-from ..reach.runs import Run, Teller, heat_counted_m, router, targets_of, teller
+from ..reach.runs import Run, Teller, heat_counted_m, router, runs, targets_of, teller
 from ..standards.cabling import FIXED_LINK_MAX_M
 from ..watch import Share
 from .places import Place
@@ -112,6 +112,27 @@ class RunPrice:
     def hours(self, drop: Drop, run: Run, closet_room: int | None, cables: int) -> float:
         """Hours of a run that is pulled together with so many like it, itself among them."""
         return self.rates.shared_h(drop, run, closet_room, cables)
+
+
+def prices_of_runs(project: Project, drops: tuple[Drop, ...]) -> list[tuple[float, int]]:
+    """Length of the run to each of some drops that nobody has listed yet [m], and what its cable and hours cost, pulled
+    alone [minor]."""
+    with_all = project.changed(drops=drops, views=(), radios=(), next_id=project.next_id + len(drops))
+    found, price = runs(with_all), RunPrice(project)
+    priced: list[tuple[float, int]] = []
+    for drop in drops:
+        run = found[drop.id]
+        closet = project.closets_by_id[drop.closet_id]
+        hours = price.hours(drop, run, closet.room_id, 1)
+        cable = round(run.length_m * cable_of(project, drop).minor_per_m)
+        priced.append((run.length_m, cable + round(hours * price.hour_minor)))
+    return priced
+
+
+def closet_for(project: Project, room_id: int) -> int:
+    """Where a new drop of a room ends: with what is listed there, else at the head end."""
+    last = next((drop for drop in reversed(project.drops) if drop.room_id == room_id), None)
+    return last.closet_id if last else project.head_end.id
 
 
 def _links(

@@ -1,12 +1,11 @@
-import styled from "styled-components";
 import { type BestViewsFor, data, type Edit, http } from "../../api/client";
 import { isSearched, useAsked, useLastReply, useSearch, useSettled, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { figure, length, lengthUnit, money } from "../../kit/figures";
 import { Making } from "../../kit/Making";
 import { Heading, Word } from "../../kit/parts";
-import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
+import { AnswerColumns, AtMostList, CoverPage } from "./page";
 import { useCover } from "./useCover";
 
 const w = words.best;
@@ -31,7 +30,7 @@ export function BestView() {
   const answers = areSame ? [fewest] : (reply?.answers ?? []);
   const nameOf = (target: number) => targets.find((one) => one.id === target)?.name ?? "";
   return (
-    <Page>
+    <CoverPage>
       <div>
         <Heading>
           <h2>{w.title}</h2>
@@ -46,7 +45,7 @@ export function BestView() {
           />
         )}
         {reply && !reply.why_not && (
-          <Columns data-old={found?.revision !== outcome.revision || undefined}>
+          <AnswerColumns data-old={found?.revision !== outcome.revision || undefined}>
             <article>
               <h3>{w.stands}</h3>
               <p>{w.cameras(reply.cameras)}</p>
@@ -69,21 +68,21 @@ export function BestView() {
                 nameOf={nameOf}
               />
             ))}
-          </Columns>
+          </AnswerColumns>
         )}
         {reply && reply.at_most.length > 0 && (
           <section aria-label={w.atMost}>
             <Heading>
               <h2>{w.atMost}</h2>
             </Heading>
-            <AtMost>
+            <AtMostList>
               {reply.at_most.map((one) => (
                 <li key={one.cameras}>
                   {w.atMostLine(one.cameras, one.targets)}
                   <i>{one.proven ? "" : `, ${w.notProven}`}</i>
                 </li>
               ))}
-            </AtMost>
+            </AtMostList>
             {reply.unmet.length > 0 && <p>{w.unmet(reply.unmet.map(nameOf).join(", "))}</p>}
           </section>
         )}
@@ -91,7 +90,7 @@ export function BestView() {
       <div>
         <Findings verb="cover" />
       </div>
-    </Page>
+    </CoverPage>
   );
 }
 
@@ -152,31 +151,3 @@ function Camera({ camera, nameOf }: { camera: CameraPlaced; nameOf: (target: num
     </li>
   );
 }
-
-const Page = styled.div`
-  display: grid; grid-template-columns: minmax(0, 1fr) 306px; gap: 24px; padding: 10px 16px 20px;
-  > div > p { color: var(--faint); }
-  > div { display: grid; gap: 16px; align-content: start; min-width: 0; grid-template-columns: minmax(0, 1fr); }
-  ${NARROW} { grid-template-columns: minmax(0, 1fr); }
-`;
-const Columns = styled.div`
-  display: grid; grid-template-columns: minmax(0, 200px); grid-auto-columns: minmax(0, 1fr); grid-auto-flow: column;
-  border-top: 1px solid var(--ink);
-  &[data-old] { opacity: 0.6; }
-  article { padding: 8px 14px 4px; border-left: 1px solid var(--rule); display: grid; gap: 4px; align-content: start; }
-  article:first-child { border-left: 0; padding-left: 0; }
-  h3 { margin: 0; font: 600 17px var(--voice); }
-  ol { display: grid; gap: 10px 20px; padding: 6px 0; grid-template-columns: repeat(auto-fill, minmax(250px, 1fr)); }
-  li { display: grid; color: var(--faint); }
-  li b { color: var(--ink); font-weight: 600; }
-  li i { font-style: normal; color: var(--moss); }
-  li em { font-style: normal; color: var(--slate); }
-  article:first-child ol { gap: 2px; }
-  article:first-child li { color: var(--clay); }
-  article:first-child li[data-met] { color: var(--moss); }
-  ${NARROW} { grid-auto-flow: row; grid-template-columns: minmax(0, 1fr); article { border-left: 0; padding-left: 0; } }
-`;
-const AtMost = styled.ol`
-  display: flex; gap: 4px 22px; flex-wrap: wrap; border-top: 1px solid var(--ink); padding-top: 5px;
-  i { font-style: normal; color: var(--faint); }
-`;

@@ -7,6 +7,8 @@ const StandingView = lazy(() => import("./StandingView").then((module) => ({ def
 const BestView = lazy(() => import("./BestView").then((module) => ({ default: module.BestView })));
 const FootageView = lazy(() => import("./FootageView").then((module) => ({ default: module.FootageView })));
 const SignalView = lazy(() => import("./SignalView").then((module) => ({ default: module.SignalView })));
+const ChannelView = lazy(() => import("./ChannelView").then((module) => ({ default: module.ChannelView })));
+const PlacesView = lazy(() => import("./PlacesView").then((module) => ({ default: module.PlacesView })));
 const SiteView = lazy(() => import("./SiteView").then((module) => ({ default: module.SiteView })));
 const VIEWS = {
   sight: SightView,
@@ -14,6 +16,8 @@ const VIEWS = {
   best: BestView,
   kept: FootageView,
   signal: SignalView,
+  channels: ChannelView,
+  places: PlacesView,
   site: SiteView,
 } as const;
 

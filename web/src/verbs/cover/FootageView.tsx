@@ -10,6 +10,7 @@ import { Heading, Word } from "../../kit/parts";
 import { Tick } from "../../kit/Tick";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
+import { CoverPage } from "./page";
 
 const w = words.footage;
 type CameraKept = FootageFor["cameras"][number];
@@ -23,7 +24,7 @@ export function FootageView() {
   );
   if (!footage) return null;
   return (
-    <Page>
+    <CoverPage>
       <div>
         <Cameras footage={footage} />
         <Recorders footage={footage} />
@@ -33,7 +34,7 @@ export function FootageView() {
         <Goals footage={footage} />
         <Findings verb="cover" />
       </div>
-    </Page>
+    </CoverPage>
   );
 }
 
@@ -293,11 +294,6 @@ function Goals({ footage }: { footage: FootageFor }) {
   );
 }
 
-const Page = styled.div`
-  display: grid; grid-template-columns: minmax(0, 1fr) 306px; gap: 24px; padding: 10px 16px 20px;
-  > div { display: grid; gap: 22px; align-content: start; min-width: 0; }
-  ${NARROW} { grid-template-columns: minmax(0, 1fr); }
-`;
 const Wide = styled.div`overflow-x: auto;`;
 const Table = styled.table`
   width: 100%; min-width: 700px; border-top: 1px solid var(--ink);

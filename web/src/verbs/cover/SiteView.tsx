@@ -12,8 +12,8 @@ import { FileWord } from "../../kit/FileWord";
 import { Amount, Text } from "../../kit/fields";
 import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
-import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
+import { CoverPage } from "./page";
 
 const w = words.openings;
 
@@ -43,7 +43,7 @@ export function SiteView() {
     </Line>
   );
   return (
-    <Page>
+    <CoverPage>
       <div>
         <EntryList
           title={w.title}
@@ -104,7 +104,7 @@ export function SiteView() {
         </Sheet>
         <Findings verb="cover" />
       </div>
-    </Page>
+    </CoverPage>
   );
 }
 
@@ -166,9 +166,4 @@ function PlotList() {
 const Links = styled.p`
   display: flex; gap: 14px; flex-wrap: wrap; align-items: baseline;
   span { color: var(--faint); }
-`;
-const Page = styled.div`
-  display: grid; grid-template-columns: minmax(0, 1fr) 306px; gap: 24px; padding: 10px 16px 20px;
-  > div { display: grid; gap: 22px; align-content: start; min-width: 0; }
-  ${NARROW} { grid-template-columns: minmax(0, 1fr); }
 `;

@@ -8,6 +8,7 @@ import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
 import { Tick } from "../../kit/Tick";
 import { words } from "../../words";
+import { Caution } from "./page";
 import { asked, useSayOfRadio } from "./useSignal";
 
 const w = words.station;
@@ -164,7 +165,6 @@ export function StationList({ signal }: { signal: SignalFor }) {
   );
 }
 
-const Caution = styled.p`font: 14px/1.35 var(--voice); padding: 8px 0 0; color: var(--ochre);`;
 const List = styled.ul`
   border-top: 1px solid var(--ink);
   li { border-bottom: 1px solid var(--rule); }

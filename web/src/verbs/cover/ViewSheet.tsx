@@ -13,6 +13,7 @@ import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
 import { Tick } from "../../kit/Tick";
 import { words } from "../../words";
+import { Caution } from "./page";
 import { DETAILS, keyOf, useSayOfView, useSun } from "./useCover";
 
 const w = words.viewSheet;
@@ -272,7 +273,6 @@ function Still({ view, row }: { view: ViewLine; row: View | undefined }) {
 }
 
 const Acts = styled.div`display: flex; gap: 14px; padding-top: 6px; flex-wrap: wrap;`;
-const Caution = styled.p`font: 14px/1.35 var(--voice); padding: 8px 0 0; color: var(--ochre);`;
 const Reaches = styled.span`
   display: flex; flex-wrap: wrap; gap: 0 9px;
   b { font-weight: 600; }
