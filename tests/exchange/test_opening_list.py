@@ -25,7 +25,7 @@ def test_the_openings_and_walls_of_the_demo_come_in_as_they_went_out(dye_works, 
     ("door,Attic,1,2", "line 2: Floor: there is no floor “Attic”"),
     ("hole,Ground floor,1,2", "line 2: Kind: “hole” is none of window, door, gate, hatch, wall"),
     ("door,Ground floor,x,2", "line 2: X m: “x” is not a number"),
-    ("door,Ground floor,,2", "line 2: Field required"),
+    ("door,Ground floor,,2", "line 2: X m: Field required"),
     (",Ground floor,1,2", "line 2: Kind is empty"),
 ])  # fmt: skip
 def test_a_line_that_cannot_be_is_told_and_nothing_is_added(dye_works, line, sentence):

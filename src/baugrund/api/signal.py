@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
 
+from baugrund.core.edits import AddEntry
 from baugrund.core.errors import NotFound
 from baugrund.core.facts.fact import Fact
 from baugrund.core.facts.lines.access_point import AccessPoint
@@ -14,18 +16,21 @@ from baugrund.core.signal.contours import Picture, Shown, picture
 from baugrund.core.signal.field import Field, field_of, losses_of, usual_step_m
 from baugrund.core.signal.radios import stations
 from baugrund.core.signal.spot import Heard, heard_at
+from baugrund.core.signal.survey import Survey, survey_of
 from baugrund.core.signal.told import Signal, signal_of
 from baugrund.core.siting.channels import Channels
 from baugrund.core.siting.stations import BestStations
 from baugrund.core.standards.radio import BANDS, CLIENT_HEIGHT_M, WIDTHS, Band, Width, blocks
+from baugrund.exchange.reading_list import read_readings, write_readings_csv
 from baugrund.exchange.signal_grid import write_grid_csv
+from baugrund.exchange.tables import MAX_BYTES, read_table
 from baugrund.tasks.questions import BestStationsOf, ChannelsOf
 
 from .asking import Underway, asked
 from .context import Works
 from .cover import Height, Number
 from .downloads import CSV, as_file, download
-from .uploads import JsonRoute
+from .uploads import JsonRoute, body_of, read_apart
 
 router = APIRouter(prefix="/api", tags=["signal"], route_class=JsonRoute)
 Step = Annotated[float, Query(ge=0.1, le=10)]
@@ -127,6 +132,42 @@ def signal_grid(project_id: int, floor_id: Number, band: Band, works: Works, ste
     field = _field(works, project_id, floor_id, band, step_m)
     project = works.projects.load(project_id).project
     return download(write_grid_csv(project, field).encode("utf-8-sig"), CSV, f"signal-{project_id}-{floor_id}.csv")
+
+
+class SurveyFor(Survey):
+    """The readings of a revision beside what is predicted."""
+
+    revision: int
+
+
+class ReadingsRead(Fact):
+    """The edits that add what a list of readings holds."""
+
+    edits: tuple[AddEntry, ...]
+
+
+@router.get("/projects/{project_id}/signal/survey")
+def survey_for(project_id: int, works: Works) -> SurveyFor:
+    """Every reading beside its prediction, and the losses that would bring them together."""
+    stored = works.projects.load(project_id)
+    found = survey_of(stored.project, works.catalogues.of(stored.project))
+    return SurveyFor(revision=stored.revision, **{name: getattr(found, name) for name in Survey.model_fields})
+
+
+@router.post("/projects/{project_id}/signal/readings/read")
+async def read_reading_list(project_id: int, request: Request, works: Works) -> ReadingsRead:
+    """What a CSV or XLSX file of readings would add; nothing is changed.  The body is the file."""
+    table = await read_apart(works, read_table, await body_of(request, MAX_BYTES))
+    project = (await run_in_threadpool(works.projects.load, project_id)).project
+    return ReadingsRead(edits=read_readings(table, project))
+
+
+@router.get("/projects/{project_id}/signal/readings.csv", response_class=Response, responses=as_file(CSV))
+def readings_csv(project_id: int, works: Works) -> Response:
+    """All readings with what is predicted there as CSV."""
+    project = works.projects.load(project_id).project
+    survey = survey_of(project, works.catalogues.of(project))
+    return download(write_readings_csv(project, survey).encode("utf-8-sig"), CSV, f"readings-{project_id}.csv")
 
 
 @router.get("/projects/{project_id}/signal/spot")

@@ -53,6 +53,7 @@ from .places.setting_out import SetOut, set_out
 from .places.walls import WallPiece, wall_pieces
 from .sight.targets import TargetLine, targets_of
 from .sight.views import SunInView, ViewLine, suns_of, views_of
+from .signal.survey import Survey, survey_of
 from .signal.told import Signal, signal_of
 from .siting.answers import Siting, siting
 from .siting.cameras import BestViews, best_views
@@ -144,6 +145,8 @@ class CoverPlan(Fact):
     """Recorders and disks that the project says it takes."""
     signal: Signal
     """What Wi-Fi reaches."""
+    survey: Survey
+    """Readings beside the prediction, and what they tell of the losses of this house."""
     typed_radios: tuple[Radio, ...]
     obstacles: tuple[Obstacle, ...]
     neighbours: tuple[Neighbour, ...]
@@ -322,6 +325,7 @@ def _cover(project: Project, catalogue: Catalogue, grounds: Sequence[Ground], pr
         views=views_of(project), targets=targets_of(project), low_sun=suns_of(project),
         footage=footage_of(project), recorders=least_recorders(project, catalogue, router_of(grounds)),
         chosen_apart=chosen_apart(project, catalogue), signal=signal_of(project, catalogue),
+        survey=survey_of(project, catalogue),
         typed_radios=project.radios, obstacles=project.obstacles, neighbours=project.neighbours,
         readings=project.readings, losses=project.losses, offsets=project.offsets,
         channels=to_the_end(channels(project, catalogue)) if proposals else None,

@@ -58,6 +58,12 @@ export async function readOpenings(id: number, file: Blob): Promise<Edit[]> {
   return read.edits as Edit[];
 }
 
+/** What a list of readings would add. */
+export async function readReadings(id: number, file: Blob): Promise<Edit[]> {
+  const read = await send<Schemas["ReadingsRead"]>(`/api/projects/${id}/signal/readings/read`, file);
+  return read.edits as Edit[];
+}
+
 /** Keep a price list beside a catalogue, to be looked into: it changes nothing yet. */
 export function keepPrices(id: number, file: Blob) {
   return send<Schemas["KeptFile"]>(`/api/catalogues/${id}/files`, file);

@@ -74,6 +74,8 @@ class RadioLine(Fact):
     """Share of its time that its own clients take."""
     shared: float
     """Share that others take whom it hears on its channel, neighbours among them."""
+    neighbours: float
+    """The part of that which neighbours take: it does not grow with the site."""
     by_horizon: float
     """Own and shared once the site has grown."""
     heard: tuple[int, ...]
@@ -84,6 +86,10 @@ class RadioLine(Fact):
     @property
     def total(self) -> float:
         return self.own + self.shared
+
+    def grown(self, times: float) -> float:
+        """Own and shared once what clients ask has grown so many times."""
+        return (self.total - self.neighbours) * times + self.neighbours
 
 
 @dataclass(frozen=True)
@@ -138,7 +144,8 @@ def airtime(project: Project, prediction: Prediction) -> Airtime:
                 associated=round(sum(part.count for part in parts), 3),
                 demand_mbit=round(demand, 3), throughput_mbit=round(demand / mine, 2) if mine else None,
                 own=round(mine, 5), shared=round(from_others + taken[number], 5),
-                by_horizon=round((mine + from_others) * grown + taken[number], 5),
+neighbours=round(float(taken[number]), 5),
+                                by_horizon=round((mine + from_others) * grown + taken[number], 5),
                 heard=tuple(other.drop_id for other in others),
                 slow_behind=round(sum(part.slow for part in parts) / mine, 4) if mine else 0.0,
             )

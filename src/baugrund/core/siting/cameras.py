@@ -26,7 +26,7 @@ from ..sight.lenses import lenses
 from ..sight.mounts import Mount, mounts_of
 from ..sight.targets import targets_of
 from ..watch import Share
-from .costs import closet_for, prices_of_runs
+from .costs import NOT_BUILT, closet_for, prices_of_runs
 from .covering import Column, Form, Rows, columns_on, forms_of, rows_of, undominated
 
 SECONDS = 3.0
@@ -288,7 +288,7 @@ def _edits(project: Project, cameras: Sequence[CameraPlaced], lines: Mapping[str
         }  # fmt: skip
         changes: dict[str, Any] = {
             "variant": line.camera_form, "place": one.on, "height_m": one.height_m, "poe_class": line.poe_class,
-            "draw_w": line.draw_w, "megapixels": round(line.across_px * line.down_px / 1e6, 1),
+            "draw_w": line.draw_w, "megapixels": round(line.across_px * line.down_px / 1e6, 1), **NOT_BUILT,
         }  # fmt: skip
         if one.drop_id is None:
             put = DropChanges.model_validate({**changes, "x_m": one.x_m, "y_m": one.y_m})

@@ -34,6 +34,10 @@ OUT_OF_REACH = 10**10
 """What a drop out of reach counts: more than any run, so that the fewest of them come first."""
 
 
+NOT_BUILT: dict[str, None] = {"built_x_m": None, "built_y_m": None}
+"""Fields of a drop that is planned anew: where it came to stand before counts no longer."""
+
+
 @dataclass(frozen=True)
 class Costs:
     """Rows are drops, columns places; ``links`` from the place of a row to a head end in the column."""

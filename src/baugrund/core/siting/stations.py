@@ -37,7 +37,7 @@ from ..signal.obstructions import crossings, obstructions
 from ..signal.radios import Station, senders_of
 from ..standards.radio import AIRTIME_MOST, BANDS
 from ..watch import Share
-from .costs import closet_for, prices_of_runs
+from .costs import NOT_BUILT, closet_for, prices_of_runs
 
 LATTICE_M = 6.0
 """Between two spots of the lattice, *default* [m]."""
@@ -504,7 +504,7 @@ def _edits(placed: Sequence[StationPlaced], lines: dict[str, AccessPoint], goes:
         line = lines[one.model]
         changes: dict[str, Any] = {
             "variant": "ceiling", "place": "ceiling", "height_m": one.height_m, "poe_class": line.poe_class,
-            "draw_w": line.draw_w, "speed_mbit": line.port_mbit, "model": line.key,
+            "draw_w": line.draw_w, "speed_mbit": line.port_mbit, "model": line.key, **NOT_BUILT,
         }  # fmt: skip
         if one.drop_id is None:
             put = DropChanges.model_validate({**changes, "x_m": one.x_m, "y_m": one.y_m})

@@ -17,7 +17,10 @@ from ..pick import resources
 from ..pick.links import Trunk
 from ..pick.places import Place
 from ..pick.seating import Seating
+from ..signal.airtime import RadioLine
+from ..signal.told import signal_of
 from ..standards.poe_classes import POE_CLASSES, rank
+from ..standards.radio import AIRTIME_MOST
 from ..words import counted, minor_per_unit, money
 from .ground import Ground
 
@@ -129,6 +132,7 @@ COUNTS: tuple[_Count, ...] = (
     ),
 )  # fmt: skip
 WATTS = _Pit("watts", "Watts", "W", VERBS)
+AIRTIME = _Pit("airtime", "Airtime", "%", ("cover",))
 DISK = _Pit("disk", "Disk", "TB", ("walk", "cover", "load"))
 UPLINK = _Pit("uplink", "Uplink", "%", ("reach", "load", "pick"))
 
@@ -142,7 +146,7 @@ def bearing(g: Ground) -> tuple[Capacity, ...]:
 
 def site_bearing(g: Ground) -> tuple[Capacity, ...]:
     """The capacities of the whole site, on the ground of its head end."""
-    return tuple(capacity for capacity in (_disk(g), _money(g)) if capacity)
+    return tuple(capacity for capacity in (_airtime(g), _disk(g), _money(g)) if capacity)
 
 
 @dataclass(frozen=True)
@@ -249,6 +253,26 @@ def _disk(g: Ground) -> Capacity | None:
     amounts = _Amounts(worst.tb, worst.tb_then - worst.tb, worst.holds_tb or 0.0)
     of = g.project.name_of(g.project.drops_by_id[worst.drop_id]) if len(told) > 1 else ""
     return _capacity(g, DISK, amounts, 0 if amounts.over > OVER else None, of=of)
+
+
+def _radios(g: Ground) -> list[RadioLine]:
+    """Every radio, where anything is known of clients."""
+    if not g.project.clients:
+        return []
+    return [radio for station in signal_of(g.project, g.catalogue).stations for radio in station.radios]
+
+
+def _airtime(g: Ground) -> Capacity | None:
+    """Time of the radio that has least left by the horizon: what its clients and those that it hears ask."""
+    radios, growth = _radios(g), 1 + g.project.settings.growth_percent / 100
+    worst = max(radios, key=lambda one: one.by_horizon, default=None)
+    if worst is None:
+        return None
+    limit = 100 * AIRTIME_MOST
+    over = (year for year in range(YEARS_AHEAD + 1) if 100 * worst.grown(growth**year) > limit + OVER)
+    amounts = _Amounts(100 * worst.total, 100 * (worst.by_horizon - worst.total), limit)
+    of = f"{g.project.name_of(g.project.drops_by_id[worst.drop_id])}, {worst.band} GHz"
+    return _capacity(g, AIRTIME, amounts, next(over, None), of=of)
 
 
 def _capacity(
@@ -358,6 +382,14 @@ def _shares(g: Ground, capacity: Capacity) -> Iterator[Share]:
             for one in footage_of(g.project).cameras
             if one.recorder_id is not None
         )
+    elif capacity.key == "airtime":
+        yield from (
+            Share(
+                label=f"{g.project.name_of(g.project.drops_by_id[one.drop_id])}, {one.band} GHz",
+                amount=round(100 * one.total, 2), drop_id=one.drop_id,
+            )
+            for one in _radios(g)
+        )  # fmt: skip
     elif capacity.key == "watts":
         margin = 1 + g.project.settings.margin / 100
         boxes = [box.name for box in g.boxes]
@@ -406,6 +438,9 @@ def _rule(g: Ground, c: Capacity) -> tuple[str, str]:
             f"{told} of {c.limit:.4g} TB",
             "0.9 of the usable volume is filled; TB are 10¹² bytes; each camera whole on one.",
         )
+    if c.key == "airtime":
+        told = f"Σ demand ÷ throughput of {c.of}, own and heard = {c.used:g} % today + {c.growth:g} % by growth"
+        return f"{told} of {c.limit:g} %", "A radio is planned for 0.7 of its time; it waits for all that it hears."
     if c.key == "money":
         return f"{c.used:,.2f} of {c.limit:,.2f}", "Catalogue prices; cable and labour not counted."
     if resource := _resource(c.key):

@@ -31,6 +31,7 @@ class Ground:
     """What the capacities of one closet are computed from, gathered once."""
 
     project: Project
+    catalogue: Catalogue
     closet: Closet
     standing: Boxes
     boxes: tuple[Router | Switch, ...]
@@ -138,6 +139,7 @@ def _ground(
     seating = stand.seated if stand.full is None or stand.full > horizon else None
     return Ground(
         project=project,
+        catalogue=catalogue,
         closet=project.closets_by_id[number],
         standing=standing,
         boxes=kept,

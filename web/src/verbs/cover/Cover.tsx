@@ -9,6 +9,7 @@ const FootageView = lazy(() => import("./FootageView").then((module) => ({ defau
 const SignalView = lazy(() => import("./SignalView").then((module) => ({ default: module.SignalView })));
 const ChannelView = lazy(() => import("./ChannelView").then((module) => ({ default: module.ChannelView })));
 const PlacesView = lazy(() => import("./PlacesView").then((module) => ({ default: module.PlacesView })));
+const SurveyView = lazy(() => import("./SurveyView").then((module) => ({ default: module.SurveyView })));
 const SiteView = lazy(() => import("./SiteView").then((module) => ({ default: module.SiteView })));
 const VIEWS = {
   sight: SightView,
@@ -18,6 +19,7 @@ const VIEWS = {
   signal: SignalView,
   channels: ChannelView,
   places: PlacesView,
+  survey: SurveyView,
   site: SiteView,
 } as const;
 
@@ -29,7 +31,7 @@ export function Cover() {
       label={words.cover.views}
       names={words.cover.view}
       views={VIEWS}
-      drawings={["sight", "standing", "signal"]}
+      drawings={["sight", "standing", "signal", "survey"]}
     />
   );
 }
