@@ -20,6 +20,10 @@ VIEWS = {
     "cover/best": "Use these places",
     "cover/kept": "disks of",
     "cover/site": "Own ground",
+    "cover/signal": "behind Kiln racks",
+    "cover/channels": "least time in all",
+    "cover/places": "Use these places",
+    "cover/survey": "Losses that the readings tell",
     "reach": "Yard duct",
     "reach/section": "Look from the other side",
     "reach/closets": "the best found; no set of so many",
@@ -89,7 +93,20 @@ def test_no_view_has_an_axe_violation_by_day_or_by_night(page, works, projects):
 
 def test_a_phone_shows_no_sideways_scroll(page, works):
     page.set_viewport_size({"width": 360, "height": 740})
-    for verb in ("brief", "walk", "walk/plan", "walk/section", "walk/list", "reach", *REACH, "load", "pick"):
+    for verb in (
+        "brief",
+        "walk",
+        "walk/plan",
+        "walk/section",
+        "walk/list",
+        "cover/signal",
+        "cover/channels",
+        "cover/survey",
+        "reach",
+        *REACH,
+        "load",
+        "pick",
+    ):
         page.goto(f"/projects/{works}/{verb}")
         expect(page.locator("[data-capacity=ports]")).to_be_visible()
         assert page.evaluate("document.documentElement.scrollWidth") <= 360

@@ -63,6 +63,7 @@ export function BestView() {
                 key={answer.aim}
                 answer={answer}
                 title={areSame ? w.both : w.aims[answer.aim]}
+                isOld={found?.revision !== outcome.revision}
                 of={targets.length}
                 met={targets.length - reply.unmet.length}
                 nameOf={nameOf}
@@ -100,6 +101,7 @@ const isSame = (one: Answer, other: Answer) => JSON.stringify(one.cameras) === J
 function OneAnswer(props: {
   answer: Answer;
   title: string;
+  isOld: boolean;
   of: number;
   met: number;
   nameOf: (target: number) => string;
@@ -115,7 +117,10 @@ function OneAnswer(props: {
         {answer.proven ? w.proven : w.notProven}
       </p>
       <p>
-        {w.met(props.met, props.of)} <Word onPress={() => edit(...(answer.edits as Edit[]))}>{w.take}</Word>
+        {w.met(props.met, props.of)}{" "}
+        <Word isDisabled={props.isOld} onPress={() => edit(...(answer.edits as Edit[]))}>
+          {w.take}
+        </Word>
       </p>
       <ol>
         {answer.cameras.map((camera) => (

@@ -156,7 +156,11 @@ function BandTable(props: { band: Band; signal: SignalFor; plans: BandPlans | un
                   {plan.proven ? w.proven : w.atLeast(figure(plan.bound * 100))}
                   {plan.width_mhz === plans.best_width && !plan.counted_by_pairs ? `, ${w.best}` : ""}
                 </i>
-                {plan.edits.length > 0 && <Word onPress={() => edit(...(plan.edits as Edit[]))}>{w.use}</Word>}
+                {plan.edits.length > 0 && (
+                  <Word isDisabled={props.isOld} onPress={() => edit(...(plan.edits as Edit[]))}>
+                    {w.use}
+                  </Word>
+                )}
               </td>
             ))}
           </tr>

@@ -65,6 +65,7 @@ export function PlacesView() {
                 key={answer.aim}
                 answer={answer}
                 title={areSame ? w.both : w.aims[answer.aim]}
+                isOld={found?.revision !== outcome.revision}
                 met={w.met(goals.length - reply.unmet.length, goals.length)}
               />
             ))}
@@ -94,7 +95,8 @@ export function PlacesView() {
   );
 }
 
-function OneAnswer({ answer, title, met }: { answer: Answer; title: string; met: string }) {
+function OneAnswer(props: { answer: Answer; title: string; met: string; isOld: boolean }) {
+  const { answer, title, met } = props;
   const { outcome, edit } = useWork();
   const { rooms, drops, settings } = outcome.project;
   const currency = settings.currency ?? "EUR";
@@ -115,7 +117,9 @@ function OneAnswer({ answer, title, met }: { answer: Answer; title: string; met:
       <p>
         {met}
         {answer.goes.length > 0 && `, ${w.goes(answer.goes.length)}`}{" "}
-        <Word onPress={() => edit(...(answer.edits as Edit[]))}>{words.best.take}</Word>
+        <Word isDisabled={props.isOld} onPress={() => edit(...(answer.edits as Edit[]))}>
+          {words.best.take}
+        </Word>
       </p>
       <ol>
         {answer.stations.map((one) => (
