@@ -2,7 +2,11 @@
 
 import time
 
+import httpx
+
 PATIENCE_S = 300.0
+HTTP = httpx.Client(timeout=PATIENCE_S)
+"""For what is asked of a server of its own."""
 
 
 def until(true, seconds=PATIENCE_S, passing=()):

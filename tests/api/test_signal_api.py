@@ -74,3 +74,14 @@ def test_a_survey_comes_in_as_a_list_and_is_laid_beside_the_prediction(http, wor
     assert read.status_code == 200 and len(read.json()["edits"]) == len(before["readings"])
     wrong = http.post(f"/api/projects/{works}/signal/readings/read", content=b"Floor,Band,dBm\nAttic,5,-60\n")
     assert wrong.status_code == 422 and "line 2: Floor" in wrong.json()["detail"]
+
+
+def test_what_is_on_screen_can_be_taken_along(http, works):
+    at = {"floor_id": floor_of(http, works), "band": "5"}
+    svg = http.get(f"/api/projects/{works}/signal/plan.svg", params=at).text
+    assert 'id="SIGNAL"' in svg and "-67 dBm" in svg and "Access point, Shop: 100/40" in svg
+    assert "SIGNAL" in http.get(f"/api/projects/{works}/signal/plan.dxf", params=at).text
+    rows = http.get(f"/api/projects/{works}/signal/channels.csv").text.splitlines()
+    assert len(rows) == 15 and rows[1].split(",")[-8:-5] == ["1", "20", "16.5"]
+    replied(http, f"/api/projects/{works}/sheets/signal")
+    assert http.get(f"/api/projects/{works}/sheets/signal/pdf").content.startswith(b"%PDF")

@@ -20,12 +20,15 @@ from baugrund.launch.postgres import Postgres, StartFailed, free_port, running
 from baugrund.launch.serve import FIRST_PORT, choose_port, load_demo
 
 from ..conftest import ROOT
+from ..waiting import HTTP, PATIENCE_S
 
 BAUGRUND = [sys.executable, "-m", "baugrund.cli"]
 
 
 def run(*arguments, **more):
-    return subprocess.run([*BAUGRUND, *arguments], capture_output=True, text=True, timeout=60, check=False, **more)
+    return subprocess.run(
+        [*BAUGRUND, *arguments], capture_output=True, text=True, timeout=PATIENCE_S, check=False, **more
+    )
 
 
 def test_a_cluster_starts_stops_and_keeps_its_data(tmp_path):
@@ -100,10 +103,10 @@ def test_programs_that_start_over_one_folder_share_the_server_and_the_last_one_s
     ]
     first, second = (one.stdout.readline().strip() for one in both)
     assert first == second
-    both[0].communicate("end\n", timeout=30)
+    both[0].communicate("end\n", timeout=PATIENCE_S)
     with psycopg.connect(second) as connection:
         assert connection.execute("SELECT 1").fetchone() == (1,)
-    both[1].communicate("end\n", timeout=30)
+    both[1].communicate("end\n", timeout=PATIENCE_S)
     with pytest.raises(psycopg.OperationalError):
         psycopg.connect(second)
 
@@ -140,7 +143,7 @@ def served(postgres_url, tmp_path):
         address = f"http://127.0.0.1:{port}"
         for _ in range(100):
             try:
-                httpx.get(f"{address}/api/projects")
+                HTTP.get(f"{address}/api/projects")
                 return child, address
             except httpx.TransportError:
                 time.sleep(0.05)
@@ -157,39 +160,37 @@ def served(postgres_url, tmp_path):
 
 def test_a_killed_server_loses_no_acknowledged_edit_and_a_second_start_keeps_the_data(served):
     child, address = served()
-    number = next(p["id"] for p in httpx.get(f"{address}/api/projects").json() if p["drops"] == 18)
-    room = httpx.get(f"{address}/api/projects/{number}").json()["project"]["rooms"][0]["id"]
+    number = next(p["id"] for p in HTTP.get(f"{address}/api/projects").json() if p["drops"] == 18)
+    room = HTTP.get(f"{address}/api/projects/{number}").json()["project"]["rooms"][0]["id"]
     for count in range(1, 8):
         edit = {"type": "set_tally", "room_id": room, "kind": "desk", "count": count}
-        answer = httpx.post(
-            f"{address}/api/projects/{number}/edits", json={"seen_revision": count - 1, "edits": [edit]}
-        )
+        answer = HTTP.post(f"{address}/api/projects/{number}/edits", json={"seen_revision": count - 1, "edits": [edit]})
         assert answer.status_code == 200
     child.send_signal(signal.SIGKILL)
     child.wait()
     child, address = served()
-    project = httpx.get(f"{address}/api/projects/{number}").json()
+    project = HTTP.get(f"{address}/api/projects/{number}").json()
     assert project["revision"] == 7
     assert sum(d["room_id"] == room and d["kind"] == "desk" for d in project["project"]["drops"]) == 7
-    assert len(httpx.get(f"{address}/api/projects").json()) == 3
+    assert len(HTTP.get(f"{address}/api/projects").json()) == 3
     child.send_signal(signal.SIGINT)
-    assert child.wait(timeout=15) == 0
+    assert child.wait(timeout=PATIENCE_S) == 0
 
 
 def test_a_term_ends_the_server_in_order(served):
     child, _ = served()
     child.send_signal(signal.SIGTERM)
-    assert child.wait(timeout=15) == 0
+    assert child.wait(timeout=PATIENCE_S) == 0
 
 
 def test_the_front_end_and_unknown_addresses(served):
     _, address = served()
-    page = httpx.get(f"{address}/projects/1/walk")
+    page = HTTP.get(f"{address}/projects/1/walk")
     assert '<div id="root">' in page.text
-    assert httpx.get(f"{address}/api/nothing").status_code == 404
-    assert '<div id="root">' in httpx.get(f"{address}/../../pyproject.toml").text
+    assert HTTP.get(f"{address}/api/nothing").status_code == 404
+    assert '<div id="root">' in HTTP.get(f"{address}/../../pyproject.toml").text
     script = re.search(r'src="(/assets/[^"]+\.js)"', page.text)[1]
-    assert httpx.get(f"{address}{script}").headers["content-encoding"] == "gzip"
+    assert HTTP.get(f"{address}{script}").headers["content-encoding"] == "gzip"
     assert "http://" not in page.text.replace("http://www.w3.org", "")
 
 

@@ -15,6 +15,7 @@ import pytest
 from PIL import Image
 
 from ..exchange.test_apart import pdf_that_draws_itself
+from ..waiting import HTTP
 
 STREAMS = 120
 WAITING = 45
@@ -29,7 +30,7 @@ def connections(stand):
 
 
 def first_project(stand):
-    return httpx.get(f"{stand.base}/api/projects").json()[0]["id"]
+    return HTTP.get(f"{stand.base}/api/projects").json()[0]["id"]
 
 
 def stream(stand, project):
@@ -54,7 +55,7 @@ def test_streams_take_no_connection_each_and_all_hear_of_an_edit(stand):
     streams = [stream(stand, project) for _ in range(STREAMS)]
     assert connections(stand) - before <= 2
     edit = {"seen_revision": 0, "edits": [{"type": "rename", "name": "Heard by all"}]}
-    assert httpx.post(f"{stand.base}/api/projects/{project}/edits", json=edit).status_code == 200
+    assert HTTP.post(f"{stand.base}/api/projects/{project}/edits", json=edit).status_code == 200
     answered_before([], stand)
     for one in streams:
         got = b""
@@ -65,7 +66,7 @@ def test_streams_take_no_connection_each_and_all_hear_of_an_edit(stand):
 
 @pytest.mark.parametrize("view", ["state", "reach", "layout", "load"])
 def test_many_who_open_a_project_first_at_once_see_the_same(stand, view):
-    file = httpx.get(f"{stand.base}/api/projects/{first_project(stand)}/export").content
+    file = HTTP.get(f"{stand.base}/api/projects/{first_project(stand)}/export").content
     project = httpx.post(f"{stand.base}/api/projects/import", content=file, timeout=60).json()["id"]
     path = f"{stand.base}/api/projects/{project}/{view}"
     with ThreadPoolExecutor(OPENING) as pool:
@@ -75,14 +76,14 @@ def test_many_who_open_a_project_first_at_once_see_the_same(stand, view):
 
 
 def test_a_project_that_is_not_there_has_no_stream(stand):
-    assert httpx.get(f"{stand.base}/api/projects/999999/events").status_code == 404
+    assert HTTP.get(f"{stand.base}/api/projects/999999/events").status_code == 404
 
 
 def test_whoever_waits_for_a_reply_holds_up_nobody(stand):
     """Workers are stopped, so that no reply comes; more wait than the server has threads."""
     project = first_project(stand)
     edit = {"seen_revision": 0, "edits": [{"type": "rename", "name": "Asked anew"}]}
-    httpx.post(f"{stand.base}/api/projects/{project}/edits", json=edit)
+    HTTP.post(f"{stand.base}/api/projects/{project}/edits", json=edit)
     stopped = stand.workers()
     for worker in stopped:
         os.kill(worker, signal.SIGSTOP)
@@ -132,7 +133,7 @@ def test_large_pictures_at_once_are_read_and_nobody_waits_for_them(stand, large)
 
 
 def long_edit(stand, project):
-    room = httpx.get(f"{stand.base}/api/projects/{project}").json()["project"]["rooms"][0]["name"]
+    room = HTTP.get(f"{stand.base}/api/projects/{project}").json()["project"]["rooms"][0]["name"]
     edits = [{"type": "add_drops", "room": room, "kind": "desk", "count": 500} for _ in range(18)]
     return "edits", {"json": {"seen_revision": 0, "edits": edits}}
 

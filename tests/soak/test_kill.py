@@ -11,6 +11,8 @@ from uuid import uuid4
 import httpx
 import pytest
 
+from ..waiting import HTTP
+
 ROUNDS, ROUNDS_LONG = 3, 20
 KILLS = ("server", "postgres", "workers")
 
@@ -58,8 +60,8 @@ class Client(threading.Thread):
 
 def test_acknowledged_edits_are_there_once_whatever_is_killed(stand, long):
     random = Random(1)
-    first = httpx.get(f"{stand.base}/api/projects").json()[0]["id"]
-    file = httpx.get(f"{stand.base}/api/projects/{first}/export").content
+    first = HTTP.get(f"{stand.base}/api/projects").json()[0]["id"]
+    file = HTTP.get(f"{stand.base}/api/projects/{first}/export").content
     for turn in range(ROUNDS_LONG if long else ROUNDS):
         project = httpx.post(f"{stand.base}/api/projects/import", content=file, timeout=30).json()["id"]
         clients = [Client(stand, project, f"c{turn}{letter}", turn) for letter in "ab"]
@@ -88,7 +90,7 @@ def test_acknowledged_edits_are_there_once_whatever_is_killed(stand, long):
         for client in clients:
             assert client.refused == []
             assert {names[room] for room in client.made} == {1}
-        history = httpx.get(f"{stand.base}/api/projects/{project}/history").json()
+        history = HTTP.get(f"{stand.base}/api/projects/{project}/history").json()
         assert history[0]["revision"] == state["revision"]
         assert all(count == 1 for name, count in names.items() if name.startswith(f"c{turn}"))
         # searches go on: workers are begun again
@@ -100,8 +102,8 @@ def test_acknowledged_edits_are_there_once_whatever_is_killed(stand, long):
 @pytest.mark.parametrize("path", ["/api/projects", "/api/projects/import"])
 def test_a_project_that_is_sent_twice_is_made_once(stand, path):
     headers = {"Idempotency-Key": str(uuid4())}
-    first = httpx.get(f"{stand.base}/api/projects").json()[0]["id"]
-    file = httpx.get(f"{stand.base}/api/projects/{first}/export").content
+    first = HTTP.get(f"{stand.base}/api/projects").json()[0]["id"]
+    file = HTTP.get(f"{stand.base}/api/projects/{first}/export").content
     sent = {"json": {"name": "Once"}} if path == "/api/projects" else {"content": file}
     numbers = {httpx.post(stand.base + path, headers=headers, timeout=30, **sent).json()["id"] for _ in range(3)}
     assert len(numbers) == 1

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
@@ -21,6 +21,10 @@ from baugrund.core.signal.told import Signal, signal_of
 from baugrund.core.siting.channels import Channels
 from baugrund.core.siting.stations import BestStations
 from baugrund.core.standards.radio import BANDS, CLIENT_HEIGHT_M, WIDTHS, Band, Width, blocks
+from baugrund.exchange.channel_list import write_channels_csv
+from baugrund.exchange.drawings.dxf import write_dxf
+from baugrund.exchange.drawings.scene import signal_scene
+from baugrund.exchange.drawings.svg import write_svg
 from baugrund.exchange.reading_list import read_readings, write_readings_csv
 from baugrund.exchange.signal_grid import write_grid_csv
 from baugrund.exchange.tables import MAX_BYTES, read_table
@@ -29,7 +33,7 @@ from baugrund.tasks.questions import BestStationsOf, ChannelsOf
 from .asking import Underway, asked
 from .context import Works
 from .cover import Height, Number
-from .downloads import CSV, as_file, download
+from .downloads import CSV, DXF, SVG, as_file, download
 from .uploads import JsonRoute, body_of, read_apart
 
 router = APIRouter(prefix="/api", tags=["signal"], route_class=JsonRoute)
@@ -104,6 +108,14 @@ class BestStationsFor(Fact):
     underway: Underway | None = None
 
 
+@router.get("/projects/{project_id}/signal/channels.csv", response_class=Response, responses=as_file(CSV))
+def channels_csv(project_id: int, works: Works) -> Response:
+    """Every radio with its channel and airtime as CSV."""
+    project = works.projects.load(project_id).project
+    told = signal_of(project, works.catalogues.of(project))
+    return download(write_channels_csv(told).encode("utf-8-sig"), CSV, f"channels-{project_id}.csv")
+
+
 @router.get("/projects/{project_id}/signal/channels")
 def channels_for(project_id: int, works: Works) -> ChannelsFor:
     """Channels of least shared airtime, as far as they are known; asking puts the search on the queue."""
@@ -124,6 +136,18 @@ def signal_picture(
 ) -> Picture:
     """A floor in a band as contour lines and areas.  InvalidInput: the cells would be too many."""
     return picture(_field(works, project_id, floor_id, band, step_m), shown)
+
+
+@router.get("/projects/{project_id}/signal/plan.{form}", response_class=Response, responses=as_file(SVG, DXF))
+def signal_plan(project_id: int, form: Literal["svg", "dxf"], floor_id: Number, band: Band, works: Works) -> Response:
+    """A floor in a band as a drawing to take along: contour lines and access points."""
+    field = _field(works, project_id, floor_id, band, None)
+    project = works.projects.load(project_id).project
+    scene = signal_scene(project, project.floors_by_id[floor_id], field)
+    name = f"signal-{project_id}-{floor_id}-{band.replace('.', '')}"
+    if form == "dxf":
+        return download(write_dxf(scene).encode(), DXF, f"{name}.dxf")
+    return download(write_svg(scene).encode(), SVG, f"{name}.svg")
 
 
 @router.get("/projects/{project_id}/signal/grid.csv", response_class=Response, responses=as_file(CSV))

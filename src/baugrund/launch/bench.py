@@ -55,6 +55,7 @@ from baugrund.tasks.queue import Queue
 
 from .bench_picks import measure_picks
 from .bench_sight import measure_sight
+from .bench_signal import measure_signal
 from .postgres import running
 from .workers import HELPERS
 
@@ -91,6 +92,7 @@ def measure(root: Path, runs: int) -> None:
     _reach(runs)
     _siting(catalogue, runs)
     measure_sight(runs, _line)
+    measure_signal(runs, _line)
     _front_end(root / "web" / "dist" / "assets")
 
 

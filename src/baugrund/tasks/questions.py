@@ -188,7 +188,7 @@ class BestStationsOf(_Question):
         return to_the_end(best_stations(sources.picker.project, sources.picker.catalogue))
 
 
-SheetName = Literal["pulls", "setting-out", "views"]
+SheetName = Literal["pulls", "setting-out", "views", "signal"]
 
 
 class Sheet(Fact):
@@ -207,10 +207,12 @@ class SheetOf(_Question):
 
     def reply(self, sources: Sources) -> Sheet:
         # who never prints need not wait for what writes PDF
-        from baugrund.exchange.sheets import SHEETS
+        from baugrund.exchange.sheets import SHEETS, SheetSources
 
         made = date.today()
-        pdf = SHEETS[self.sheet](sources.picker.project, sources.fonts, made, sources.picture)
+        picker = sources.picker
+        of = SheetSources(picker.project, picker.catalogue, sources.fonts, made, sources.picture)
+        pdf = SHEETS[self.sheet](of)
         return Sheet(made=made, pdf=b64encode(pdf))
 
 

@@ -131,6 +131,7 @@ export const cover = {
   },
   channels: {
     title: "Channels of least shared airtime",
+    file: "Channels as CSV",
     lead: "Access points that hear each other on one channel share its time. Keep ticks a channel that no plan may change.",
     searching: (text: string) => `searching, ${text || "waiting for a worker"} …`,
     now: "Now",

@@ -267,19 +267,18 @@ def hears(project: Project, losses: Losses, senders: Sequence[Sender]) -> NDArra
 def between(of: Obstructions, losses: Losses, senders: tuple[Sender, ...]) -> Floats:
     """What each sender (a row) receives of each other one of its band [dBm], by both their antennas."""
     levels = np.full((len(senders), len(senders)), -np.inf)
-    for band in BANDS:
-        numbers = [n for n, sender in enumerate(senders) if sender.band == band]
-        spots = np.array([senders[n].spot for n in numbers]).reshape(-1, 3)
-        for n in numbers:
-            way = in_the_way_db(of, crossings(of, senders[n].spot, spots), losses, band)
-            levels[numbers, n] = received_dbm(senders[n], spots, way)
-        for n in numbers:
-            levels[n, numbers] += [_gain_towards(senders[n], senders[other].spot) for other in numbers]
+    spots = list(dict.fromkeys(sender.spot for sender in senders))
+    place = {spot: number for number, spot in enumerate(spots)}
+    points = np.array(spots).reshape(-1, 3)
+    crossed = {spot: crossings(of, spot, points) for spot in spots}
+    for number, sender in enumerate(senders):
+        others = [n for n, other in enumerate(senders) if other.band == sender.band]
+        there = [place[senders[n].spot] for n in others]
+        way = in_the_way_db(of, crossed[sender.spot], losses, sender.band)
+        levels[others, number] = received_dbm(sender, points, way)[there]
+    for number, sender in enumerate(senders):
+        levels[number] += sender.gain_dbi - antenna_db(sender, points)[[place[other.spot] for other in senders]]
     return levels
-
-
-def _gain_towards(sender: Sender, spot: tuple[float, float, float]) -> float:
-    return sender.gain_dbi - float(antenna_db(sender, np.array([spot]))[0])
 
 
 def neighbours_share(project: Project, senders: Sequence[Sender]) -> Floats:

@@ -13,7 +13,6 @@ from shapely import Polygon
 from ..facts.brief import AREA_SHARE_PERCENT, GOALS, WIFI_GOALS, Goal
 from ..facts.fact import Fact
 from ..facts.project import Project
-from ..physics.radio import Floats
 from ..standards.radio import BANDS, Band
 from .field import Field, Prediction
 from .obstructions import obstructions
@@ -139,19 +138,23 @@ def worst_spot(project: Project, prediction: Prediction, field: Field, cell: int
 def room_lines(prediction: Prediction) -> Iterator[RoomLine]:
     """Every drawn room in every band that somebody sends in."""
     for (_, band), field in prediction.fields.items():
-        if not field.senders:
-            continue
-        for room_id in dict.fromkeys(field.cells.room_of.tolist()):
-            here = field.cells.room_of == room_id
-            yield _room(int(room_id), band, field, field.strongest[here], field.answers[here])
+        if field.senders and len(field.cells.points):
+            yield from _rooms(band, field)
 
 
-def _room(room_id: int, band: Band, field: Field, levels: Floats, answers: NDArray[np.int64]) -> RoomLine:
-    numbers, counts = np.unique(answers, return_counts=True)
-    by_count = [number for _, number in sorted(zip(-counts, numbers, strict=True))]
-    return RoomLine(
-        room_id=room_id, band=band,
-        shares=tuple(round(float((levels >= level).mean()), 4) for level in LEVELS_DBM),
-        worst_dbm=round(float(levels.min()), 2), middle_dbm=round(float(np.median(levels)), 2),
-        answered_by=tuple(field.senders[number].drop_id for number in by_count),
-    )  # fmt: skip
+def _rooms(band: Band, field: Field) -> Iterator[RoomLine]:
+    """The rooms of a floor, all at once: cells sorted by room, and by level in it."""
+    order = np.lexsort((field.strongest, field.cells.room_of))
+    room_of, levels, answers = (of[order] for of in (field.cells.room_of, field.strongest, field.answers))
+    rooms, first, count = np.unique(room_of, return_index=True, return_counts=True)
+    shares = np.stack([np.add.reduceat(levels >= level, first) / count for level in LEVELS_DBM], axis=1)
+    middle = (levels[first + (count - 1) // 2] + levels[first + count // 2]) / 2
+    of_room = np.repeat(np.arange(len(rooms)), count) * len(field.senders) + answers
+    by_sender = np.bincount(of_room, minlength=len(rooms) * len(field.senders)).reshape(len(rooms), -1)
+    for n, room_id in enumerate(rooms.tolist()):
+        most_first = np.argsort(-by_sender[n], kind="stable")
+        yield RoomLine(
+            room_id=room_id, band=band, shares=tuple(np.round(shares[n], 4).tolist()),
+            worst_dbm=round(float(levels[first[n]]), 2), middle_dbm=round(float(middle[n]), 2),
+            answered_by=tuple(field.senders[s].drop_id for s in most_first.tolist() if by_sender[n, s]),
+        )  # fmt: skip

@@ -36,7 +36,8 @@ ONE_WALL_M = 0.1
 PARALLEL = 1e-4
 """Sine of the angle up to which two pieces are parallel."""
 ON = 1e-9
-RAYS_AT_ONCE = 4_000
+WIDER = 1e-6
+"""By so much more than it spans a stretch is looked for [rad]."""
 
 Booleans = NDArray[np.bool_]
 FLOOR_MADE_OF: dict[str, FloorMake] = {
@@ -106,20 +107,20 @@ class Obstructions:
         return rows
 
     @cached_property
-    def beside(self) -> NDArray[np.int64]:
-        """Pairs of parallel stretches that come as close as what is one: a row a pair."""
+    def beside(self) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+        """Parallel stretches after each that come as close as what is one, stretch by stretch, and where those of each
+        begin."""
         lines = [LineString([one.start, one.end]) for one in self.stretches]
         if not lines:
-            return np.zeros((0, 2), dtype=np.int64)
-        tree = shapely.STRtree(lines)
-        first, second = tree.query(lines, predicate="dwithin", distance=ONE_WALL_M + ON)
-        once = first < second
-        first, second = first[once], second[once]
+            return np.zeros(0, dtype=np.int64), np.zeros(1, dtype=np.int64)
+        one, other = shapely.STRtree(lines).query(lines, predicate="dwithin", distance=ONE_WALL_M + ON)
         along = self.ends - self.starts
         along /= np.linalg.norm(along, axis=1, keepdims=True)
-        a, b = along[first], along[second]
-        parallel = np.abs(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]) <= PARALLEL
-        return np.column_stack([first[parallel], second[parallel]])
+        a, b = along[one], along[other]
+        kept = (one < other) & (np.abs(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]) <= PARALLEL)
+        order = np.argsort(one[kept], kind="stable")
+        ends = np.cumsum(np.bincount(one[kept], minlength=len(lines)))
+        return other[kept][order].astype(np.int64), np.concatenate([[0], ends]).astype(np.int64)
 
 
 @kept
@@ -205,26 +206,29 @@ class Crossings:
 
     stretches: Booleans
     """A column a stretch."""
+    counts: Floats
+    """How many stretches of each material."""
     alike: NDArray[np.int64]
     """Rows of (ray, stretch, other stretch): those two are one wall to this ray."""
     slabs: Booleans
     obstacles: Booleans
 
-    def walls(self, of: Obstructions, losses_db: Floats) -> Booleans:
-        """What counts where a material takes so much (in the order of `MATERIALS`): of stretches that are one the one
-        that takes more."""
-        if not len(self.alike):
-            return self.stretches
-        counts = self.stretches.copy()
-        takes = of.of_material @ losses_db
-        for ray, one, other in self.alike:
-            if counts[ray, one] and counts[ray, other]:
-                counts[ray, other if takes[one] >= takes[other] else one] = False
-        return counts
+    def twice(self, of: Obstructions, losses_db: Floats) -> set[tuple[int, int]]:
+        """Rays with stretches that do not count where a material takes so much (in the order of `MATERIALS`): of those
+        that are one the one that takes less."""
+        takes = of.of_material @ losses_db if len(self.alike) else losses_db
+        gone: set[tuple[int, int]] = set()
+        for ray, one, other in self.alike.tolist():
+            if (ray, one) not in gone and (ray, other) not in gone:
+                gone.add((ray, other if takes[one] >= takes[other] else one))
+        return gone
 
     def materials(self, of: Obstructions, losses_db: Floats) -> Floats:
         """How many walls of each material every ray crosses."""
-        return np.asarray(self.walls(of, losses_db).astype(np.float64) @ of.of_material)
+        counts = self.counts.copy()
+        for ray, stretch in self.twice(of, losses_db):
+            counts[ray] -= of.of_material[stretch]
+        return counts
 
     def floors(self, of: Obstructions) -> Floats:
         """How many floors of each make every ray crosses."""
@@ -241,52 +245,85 @@ class Crossings:
 
 def crossings(of: Obstructions, spot: tuple[float, float, float], points: Floats) -> Crossings:
     """What the rays from a spot to points (a row each: x, y, elevation) cross."""
-    parts = [
-        _crossed(of, np.array(spot), points[at : at + RAYS_AT_ONCE], at) for at in range(0, len(points), RAYS_AT_ONCE)
-    ] or [_crossed(of, np.array(spot), points.reshape(-1, 3), 0)]  # fmt: skip
+    start, way = np.array(spot), points.reshape(-1, 3) - np.array(spot)
+    rays, stretches = _through_stretches(of, start, way)
+    hit = np.zeros((len(way), len(of.stretches)), dtype=np.bool_)
+    hit[rays, stretches] = True
+    counts = np.zeros((len(way), len(MATERIALS)))
+    np.add.at(counts, (rays, of.of_material[stretches].argmax(axis=1)), 1.0)
     return Crossings(
-        np.concatenate([part.stretches for part in parts]), np.concatenate([part.alike for part in parts]),
-        np.concatenate([part.slabs for part in parts]), np.concatenate([part.obstacles for part in parts]),
-    )  # fmt: skip
-
-
-def _crossed(of: Obstructions, spot: Floats, points: Floats, first: int) -> Crossings:
-    way = points - spot
-    along, hit = _through_stretches(of, spot, way)
-    return Crossings(
-        hit, _alike(of, spot, way, along, hit, first), _through_slabs(of, spot, way), _in_obstacles(of, spot, way)
+        hit,
+        counts,
+        _alike(of, start, way, hit, rays, stretches),
+        _through_slabs(of, start, way),
+        _in_obstacles(of, start, way),
     )
 
 
-def _through_stretches(of: Obstructions, spot: Floats, way: Floats) -> tuple[Floats, Booleans]:
-    """How far along each ray each stretch's line is met, as a share, and which stretches it goes through."""
-    if not of.stretches:
-        return np.zeros((len(way), 0)), np.zeros((len(way), 0), dtype=np.bool_)
-    run = of.ends - of.starts
-    back = of.starts - spot[:2]
-    turn = way[:, :1] * run[:, 1] - way[:, 1:2] * run[:, 0]
-    with np.errstate(divide="ignore", invalid="ignore"):
-        along = (back[:, 0] * run[:, 1] - back[:, 1] * run[:, 0]) / turn
-        beside = (back[:, 0] * way[:, 1:2] - back[:, 1] * way[:, :1]) / turn
-        z = spot[2] + along * way[:, 2:3]
+def _in_sight(of: Obstructions, spot: Floats, way: Floats) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """Rays with the stretches that lie their way in plan, a little more than those: the others cannot be crossed."""
+    angles = np.arctan2(way[:, 1], way[:, 0])
+    order = np.argsort(angles, kind="stable")
+    ring = np.concatenate([angles[order], angles[order] + 2 * math.pi])
+    from_start, from_end = of.starts - spot[:2], of.ends - spot[:2]
+    one, other = (np.arctan2(ends[:, 1], ends[:, 0]) for ends in (from_start, from_end))
+    turn = (other - one + math.pi) % (2 * math.pi) - math.pi
+    span = np.abs(turn)
+    low = np.where(turn >= 0, one, other) - WIDER
+    # who stands on a stretch, or nearly, looks everywhere
+    nearest = np.minimum(np.hypot(*from_start.T), np.hypot(*from_end.T))
+    around = (span > math.pi - 0.01) | (nearest < 0.01)
+    low, span = np.where(around, -math.pi, low), np.where(around, 2 * math.pi, span + 2 * WIDER)
+    low = (low + math.pi) % (2 * math.pi) - math.pi
+    first = np.searchsorted(ring, low, side="left")
+    count = np.minimum(np.searchsorted(ring, low + span, side="right") - first, len(way))
+    stretches = np.repeat(np.arange(len(of.stretches)), count)
+    place = np.arange(count.sum()) - np.repeat(np.cumsum(count) - count, count) + np.repeat(first, count)
+    return order[place % len(way)], stretches
+
+
+def _through_stretches(of: Obstructions, spot: Floats, way: Floats) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """Rays and the stretches that they go through, one by one."""
+    if not of.stretches or not len(way):
+        return np.zeros(0, dtype=np.int64), np.zeros(0, dtype=np.int64)
+    rays, stretches = _in_sight(of, spot, way)
+    along, beside, level = _met(of, spot, way[rays], stretches)
     lows, highs = of.heights
+    z = spot[2] + along * way[rays, 2]
+    inside = (along >= -ON) & (along <= 1 + ON) & (beside >= -ON) & (beside <= 1 + ON)
+    through = level & inside & (z >= lows[stretches] - ON) & (z < highs[stretches] - ON)
+    return rays[through], stretches[through]
+
+
+def _met(of: Obstructions, spot: Floats, way: Floats, stretches: NDArray[np.int64]) -> tuple[Floats, Floats, Booleans]:
+    """Where ways meet the lines of stretches, pair by pair: as a share of the way, and of the stretch; and whether they
+    meet at all."""
+    run = (of.ends - of.starts)[stretches]
+    back = (of.starts - spot[:2])[stretches]
+    turn = way[:, 0] * run[:, 1] - way[:, 1] * run[:, 0]
     level = np.abs(turn) > ON * ON
-    within = (along >= -ON) & (along <= 1 + ON) & (beside >= -ON) & (beside <= 1 + ON)
-    return along, level & within & (z >= lows - ON) & (z < highs - ON)
+    safe = np.where(level, turn, 1.0)
+    along = (back[:, 0] * run[:, 1] - back[:, 1] * run[:, 0]) / safe
+    beside = (back[:, 0] * way[:, 1] - back[:, 1] * way[:, 0]) / safe
+    return along, beside, level
 
 
-def _alike(of: Obstructions, spot: Floats, way: Floats, along: Floats, hit: Booleans, first: int) -> NDArray[np.int64]:
+def _alike(
+    of: Obstructions, spot: Floats, way: Floats, hit: Booleans, rays: NDArray[np.int64], stretches: NDArray[np.int64]
+) -> NDArray[np.int64]:
     """Which of the stretches that a ray crosses are one wall to it."""
-    pairs = of.beside
-    if not len(pairs):
-        return np.zeros((0, 3), dtype=np.int64)
-    ray, pair = np.nonzero(hit[:, pairs[:, 0]] & hit[:, pairs[:, 1]])
-    one, other = pairs[pair, 0], pairs[pair, 1]
-    here = spot[:2] + along[ray, one][:, None] * way[ray, :2]
-    there = spot[:2] + along[ray, other][:, None] * way[ray, :2]
+    partners, first = of.beside
+    count = np.diff(first)[stretches]
+    ray, one = np.repeat(rays, count), np.repeat(stretches, count)
+    place = np.arange(len(one)) - np.repeat(np.cumsum(count) - count, count) + first[one]
+    other = partners[place]
+    both = hit[ray, other]
+    ray, one, other = ray[both], one[both], other[both]
+    here = spot[:2] + _met(of, spot, way[ray], one)[0][:, None] * way[ray, :2]
+    there = spot[:2] + _met(of, spot, way[ray], other)[0][:, None] * way[ray, :2]
     near = np.minimum(_off(here, of.starts[other], of.ends[other]), _off(there, of.starts[one], of.ends[one]))
     close = near <= ONE_WALL_M + ON
-    return np.column_stack([ray[close] + first, one[close], other[close]]).astype(np.int64)
+    return np.column_stack([ray[close], one[close], other[close]]).astype(np.int64)
 
 
 def _off(spots: Floats, starts: Floats, ends: Floats) -> Floats:

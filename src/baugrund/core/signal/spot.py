@@ -90,10 +90,9 @@ def parts_of(of: Obstructions, losses: Losses, sender: Sender, point: np.ndarray
     if antenna > 0:
         found.append(LossPart(what="antenna", count=1, db=antenna))
     walls = np.array(losses.walls[number])
-    meets = crossed.walls(of, walls)[0]
-    kinds = Counter(
-        (of.stretches[n].material, of.stretches[n].opening_id is not None) for n in np.nonzero(meets)[0]
-    )  # fmt: skip
+    gone = crossed.twice(of, walls)
+    meets = [of.stretches[n] for n in np.nonzero(crossed.stretches[0])[0] if (0, int(n)) not in gone]
+    kinds = Counter((one.material, one.opening_id is not None) for one in meets)
     for (material, is_opening), count in sorted(kinds.items()):
         what = f"{material.replace('_', ' ')} {'opening' if is_opening else 'wall'}"
         found.append(LossPart(what=what, count=count, db=count * float(walls[MATERIALS.index(material)])))

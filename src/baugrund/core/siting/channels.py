@@ -33,7 +33,7 @@ UNIT = 100_000
 """Airtime is counted in this part of all of it."""
 NOBODY = 1_000
 """What an access point takes where nobody has said which clients there are: pairs on a channel are counted."""
-SECONDS = 3.0
+SECONDS = 1.2
 """Deterministic time of a search."""
 ROUNDS = 50
 CLIQUE_MOST = 30

@@ -9,7 +9,6 @@ one that asks too much of an access point makes room for one more.
 from __future__ import annotations
 
 import math
-from collections import Counter
 from collections.abc import Generator, Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Literal, NamedTuple, get_args
@@ -43,9 +42,11 @@ LATTICE_M = 6.0
 """Between two spots of the lattice, *default* [m]."""
 SPOTS_MOST = 200
 FROM_WALL_M = 0.5
-SECONDS = 4.0
-"""Deterministic time of a search."""
+SECONDS, BESIDE_SECONDS = 2.5, 0.5
+"""Deterministic time of a search, and of all that is asked beside it."""
 LINES_MOST = 3
+SEARCHED_MOST = 6
+"""Of more access points the most that they reach is not searched for."""
 TRIES = 4
 """Answers that are looked at for their airtime."""
 StationWish = Literal["fewest", "least_price"]
@@ -164,17 +165,19 @@ def best_stations(project: Project, catalogue: Catalogue) -> Generator[Share, No
         columns += _columns(project, prediction, asked, number, spot, lines, priced[number][1])
     cells = _cells(project, prediction, asked)
     can, unmet = _can_be_met(columns, cells, asked)
+    patterns = patterns_of(columns, cells)
     answers = []
     for place, aim in enumerate(WISHES):
         yield Share(0.8 + 0.05 * place, "choosing the fewest" if place == 0 else "choosing the least price")
-        chosen = _with_time(project, prediction, spots, columns, can, aim)
+        chosen = _with_time(project, prediction, spots, columns, can, aim, patterns)
         if chosen is not None:
             answers.append(_answer(project, spots, priced, chosen, aim))
     fewest = len(answers[0].stations) if answers else 0
     at_most = []
+    greedy = _greedy(columns, can)
     for count in range(1, fewest + 1):
         yield Share(0.9 + 0.1 * count / fewest, f"what {count} of them would reach")
-        at_most.append(_at_most(columns, cells, count))
+        at_most.append(_at_most(columns, patterns, greedy, count, BESIDE_SECONDS / fewest))
     return BestStations(answers=tuple(answers), at_most=tuple(at_most), unmet=unmet, spots=len(spots),
                         stations=stands, met_now=met)  # fmt: skip
 
@@ -343,38 +346,64 @@ class _Chosen:
     fullest: float | None
 
 
+class Patterns(NamedTuple):
+    """Cells of a goal by which columns reach them: those that the same columns reach are one."""
+
+    reached_by: Booleans
+    """A row a pattern, a column a column."""
+    cells: NDArray[np.int64]
+    """How many cells each is."""
+
+
+def patterns_of(columns: Sequence[Column], cells: Cells) -> list[Patterns]:
+    """The patterns of every goal."""
+    reaches = np.array([column.reaches for column in columns]).T
+    found = []
+    for start, end in cells.of_goal:
+        packed, place, count = np.unique(
+            np.packbits(reaches[start:end], axis=1), axis=0, return_index=True, return_counts=True
+        )
+        assert len(packed) == len(place)
+        found.append(Patterns(reaches[start:end][place], count))
+    return found
+
+
 class _Model:
     """A choice of columns, one a spot, and which cells they reach; cells that the same columns reach are one row."""
 
-    def __init__(self, columns: Sequence[Column], cells: Cells) -> None:
+    def __init__(self, columns: Sequence[Column], patterns: Sequence[Patterns]) -> None:
         self.columns, self.model = columns, cp_model.CpModel()
         self.taken = [self.model.new_bool_var("") for _ in columns]
         by_spot: dict[int, list[cp_model.IntVar]] = {}
         for column, flag in zip(columns, self.taken, strict=True):
             by_spot.setdefault(column.spot, []).append(flag)
-        for flags in by_spot.values():
-            self.model.add_at_most_one(flags)
-        reaches = np.array([column.reaches for column in columns])
+        for here in by_spot.values():
+            self.model.add_at_most_one(here)
         self.counted: list[cp_model.LinearExprT] = []
-        self.flags: dict[bytes, cp_model.IntVar] = {}
-        for start, end in cells.of_goal:
-            alike = Counter(np.packbits(reaches[:, cell]).tobytes() for cell in range(start, end))
-            by_key = {np.packbits(reaches[:, cell]).tobytes(): cell for cell in range(start, end)}
-            self.counted.append(sum(count * self._flag(key, reaches[:, by_key[key]]) for key, count in alike.items()))
+        flags: dict[bytes, cp_model.IntVar] = {}
+        for rows in patterns:
+            terms = []
+            for pattern, count in zip(rows.reached_by, rows.cells, strict=True):
+                key = pattern.tobytes()
+                if key not in flags:
+                    flags[key] = self.model.new_bool_var("")
+                    self.model.add(sum(self.taken[n] for n in np.flatnonzero(pattern)) >= flags[key])
+                terms.append(int(count) * flags[key])
+            self.counted.append(sum(terms))
 
-    def _flag(self, key: bytes, by: Booleans) -> cp_model.IntVar:
-        """Whether any of the columns that reach a cell is taken."""
-        if key not in self.flags:
-            flag = self.flags[key] = self.model.new_bool_var("")
-            self.model.add(sum(self.taken[n] for n in np.flatnonzero(by)) >= flag)
-        return self.flags[key]
+    def hint(self, found: Sequence[Column]) -> None:
+        """Begin from these columns."""
+        self.model.clear_hints()  # type: ignore[no-untyped-call]
+        chosen = {id(column) for column in found}
+        for column, flag in zip(self.columns, self.taken, strict=True):
+            self.model.add_hint(flag, id(column) in chosen)
 
-    def solve(self) -> tuple[tuple[Column, ...] | None, int, bool]:
-        """The columns taken, the bound of what was asked for, and whether it is proven."""
+    def solve(self, seconds: float = SECONDS) -> tuple[tuple[Column, ...] | None, int, bool]:
+        """The columns taken, the bound of what was asked for, and whether it is proven; ``seconds``: deterministic."""
         solver = cp_model.CpSolver()
         solver.parameters.num_workers = 1
         solver.parameters.linearization_level = 2
-        solver.parameters.max_deterministic_time = SECONDS
+        solver.parameters.max_deterministic_time = seconds
         state = solver.solve(self.model)
         if state not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
             return None, 0, state == cp_model.INFEASIBLE
@@ -382,12 +411,14 @@ class _Model:
         return found, math.ceil(solver.best_objective_bound - 1e-6), state == cp_model.OPTIMAL
 
 
-def choose(columns: Sequence[Column], cells: Cells, aim: StationWish, least: int) -> _Chosen | None:
+def choose(
+    columns: Sequence[Column], cells: Cells, aim: StationWish, least: int, patterns: Sequence[Patterns] | None = None
+) -> _Chosen | None:
     """The columns that reach what every goal needs, ``least`` of them at the least: the fewest and of those the
     cheapest, or the other way round."""
     if not any(cells.needed):
         return None
-    model = _Model(columns, cells)
+    model = _Model(columns, patterns_of(columns, cells) if patterns is None else patterns)
     for counted, needed in zip(model.counted, cells.needed, strict=True):
         if needed:
             model.model.add(counted >= needed)
@@ -398,7 +429,8 @@ def choose(columns: Sequence[Column], cells: Cells, aim: StationWish, least: int
         model.model.minimize(count)
     else:
         model.model.minimize(price)
-    found, bound, proven = model.solve()
+    model.hint(_greedy(columns, cells))
+    found, bound, proven = model.solve(SECONDS if aim == "fewest" else SECONDS / 2)
     if found is None:
         return None
     if aim == "fewest":
@@ -407,18 +439,40 @@ def choose(columns: Sequence[Column], cells: Cells, aim: StationWish, least: int
     else:
         model.model.add(price <= sum(column.price_minor for column in found))
         model.model.minimize(count)
-    best, _, is_best = model.solve()
+    model.hint(found)
+    best, _, is_best = model.solve(BESIDE_SECONDS)
     return _Chosen(best or found, bound, proven and is_best, None)
+
+
+def _greedy(columns: Sequence[Column], cells: Cells) -> list[Column]:
+    """Columns one after another, each the one that reaches most of what goals still need."""
+    reaches = np.array([column.reaches for column in columns], dtype=np.float64)
+    left = np.ones(reaches.shape[1])
+    needs = np.array(cells.needed, dtype=np.float64)
+    spans = [slice(*span) for span in cells.of_goal]
+    found: list[Column] = []
+    while needs.max(initial=0) > 0:
+        gain = np.zeros(len(columns))
+        for span, need in zip(spans, needs, strict=True):
+            gain += np.minimum(reaches[:, span] @ left[span], max(need, 0.0))
+        best = int(np.argmax(gain))
+        if gain[best] <= 0:
+            break
+        found.append(columns[best])
+        for n, span in enumerate(spans):
+            needs[n] -= float(reaches[best, span] @ left[span])
+        left[reaches[best] > 0] = 0
+    return found
 
 
 def _with_time(
     project: Project, prediction: Prediction, spots: Sequence[Spot], columns: Sequence[Column], cells: Cells,
-    aim: StationWish,
+    aim: StationWish, patterns: Sequence[Patterns],
 ) -> _Chosen | None:  # fmt: skip
     """The choice whose access points have time for their own clients: one more as long as they have not."""
     least, chosen = 1, None
     for _ in range(TRIES):
-        found = choose(columns, cells, aim, least)
+        found = choose(columns, cells, aim, least, patterns)
         if found is None:
             return chosen
         fullest = _fullest(project, prediction, spots, found.columns) if project.clients else None
@@ -443,14 +497,26 @@ def _fullest(
     return max((line.own for line in told.radios), default=None)
 
 
-def _at_most(columns: Sequence[Column], cells: Cells, count: int) -> ReachedAtMost:
-    """The most cells that so many access points reach."""
-    model = _Model(columns, cells)
+def _at_most(
+    columns: Sequence[Column], patterns: Sequence[Patterns], greedy: Sequence[Column], count: int, seconds: float
+) -> ReachedAtMost:
+    """The most cells that so many access points reach; of many what is found one after another, not proven."""
+    if count > SEARCHED_MOST:
+        return ReachedAtMost(stations=count, share=round(_reached(greedy[:count]), 4), proven=False)
+    model = _Model(columns, patterns)
     model.model.add(sum(model.taken) <= count)
     model.model.maximize(sum(model.counted))
-    found, _, proven = model.solve()
-    reached = np.any([column.reaches for column in found], axis=0) if found else np.zeros(1, dtype=np.bool_)
-    return ReachedAtMost(stations=count, share=round(float(reached.mean()), 4), proven=proven)
+    model.hint(greedy[:count])
+    found, _, proven = model.solve(seconds)
+    best = max((greedy[:count], found or ()), key=_reached)
+    return ReachedAtMost(stations=count, share=round(_reached(best), 4), proven=proven and found is not None)
+
+
+def _reached(columns: Sequence[Column]) -> float:
+    """Share of all cells that some columns reach."""
+    if not columns:
+        return 0.0
+    return float(np.any([column.reaches for column in columns], axis=0).mean())
 
 
 def _met_now(project: Project, prediction: Prediction, asked: Sequence[Goal]) -> Iterator[int]:

@@ -19,14 +19,16 @@ from baugrund.core.places.walls import WallPiece
 from baugrund.core.reach.network import lines_of
 from baugrund.core.reach.runs import runs
 from baugrund.core.sight.views import ViewLine, views_of
+from baugrund.core.signal.contours import picture
+from baugrund.core.signal.field import Field
 
 Layer = Literal[
-    "FLOORS", "ROOMS", "WALLS", "OPENINGS", "PLOT", "VIEWS", "TARGETS", "PATHS", "RUNS", "DROPS", "CLOSETS", "ENTRIES",
-    "LANDMARKS", "TEXT",
+    "FLOORS", "ROOMS", "WALLS", "OPENINGS", "PLOT", "VIEWS", "SIGNAL", "TARGETS", "PATHS", "RUNS", "DROPS", "CLOSETS",
+    "ENTRIES", "LANDMARKS", "TEXT",
 ]  # fmt: skip
 LAYERS: tuple[Layer, ...] = (
-    "FLOORS", "ROOMS", "PLOT", "VIEWS", "WALLS", "OPENINGS", "PATHS", "RUNS", "LANDMARKS", "ENTRIES", "CLOSETS",
-    "TARGETS", "DROPS", "TEXT",
+    "FLOORS", "ROOMS", "PLOT", "VIEWS", "SIGNAL", "WALLS", "OPENINGS", "PATHS", "RUNS", "LANDMARKS", "ENTRIES",
+    "CLOSETS", "TARGETS", "DROPS", "TEXT",
 )  # fmt: skip
 """In the order in which they lie on each other."""
 Spot = tuple[float, float]
@@ -36,6 +38,8 @@ NAME_M, LABEL_M, TITLE_M = 0.32, 0.2, 0.45
 SEEN_TO_M = 12.0
 """A view is drawn so far beyond what its floor holds [m]."""
 DROP_M, CLOSET_M, CROSS_M = 0.09, 0.5, 0.2
+LABELLED_FROM = 8
+"""A contour line with more corners has its dBm written on it."""
 GROUND_M = 2.0
 """The line of the ground goes so far beyond the buildings."""
 
@@ -98,6 +102,38 @@ def sight_scene(project: Project, floor: Floor) -> Scene:
     return Scene(f"{project.name}: views, {floor.name}", plan.shapes + seen)
 
 
+def signal_scene(project: Project, floor: Floor, field: Field) -> Scene:
+    """The plan of a floor with the level of who answers in a band as contour lines, and the access points."""
+    return Scene(
+        f"{project.name}: signal at {field.band} GHz, {floor.name}",
+        tuple(shape for shape in _plan(project, floor) if shape.layer in ("ROOMS", "WALLS", "OPENINGS"))
+        + tuple(_room_names(project, floor)) + tuple(_signal(project, floor, field)),
+    )  # fmt: skip
+
+
+def _signal(project: Project, floor: Floor, field: Field) -> Iterator[Shape]:
+    """Contour lines with their dBm, what fills rooms, and access points with channel and width."""
+    for obstacle in project.obstacles:
+        if obstacle.floor_id == floor.id:
+            yield Stroke("SIGNAL", obstacle.outline, closed=True)
+    rooms = [room for room in project.rooms if room.floor_id == floor.id and room.outline]
+    inside = shapely.union_all([Polygon(room.outline) for room in rooms])
+    for contour in picture(field, "strongest").contours:
+        for line in contour.lines:
+            for part in shapely.get_parts(LineString(line).intersection(inside)):
+                spots = tuple((x, y) for x, y in part.coords)
+                yield Stroke("SIGNAL", spots)
+                if len(spots) > LABELLED_FROM:
+                    yield Text("TEXT", spots[len(spots) // 2], f"{contour.dbm:g} dBm", NAME_M, "middle")
+    for sender in field.senders:
+        if sender.floor_id == floor.id:
+            x, y, _ = sender.spot
+            yield Dot("DROPS", (x, y), DROP_M * 1.5)
+            channel = "not set" if sender.channel is None else str(sender.channel)
+            name = project.name_of(project.drops_by_id[sender.drop_id])
+            yield Text("TEXT", (x + DROP_M * 2, y - DROP_M), f"{name}: {channel}/{sender.width_mhz}", LABEL_M)
+
+
 def clipped(shape: Shape, frame: Polygon) -> Iterator[Shape]:
     """The part of a shape that lies in a frame; what is a line is cut, the rest is in or out."""
     if not isinstance(shape, Stroke):
@@ -121,12 +157,10 @@ def section_scene(project: Project, axis: Literal[0, 1]) -> Scene:
 
 def _plan(project: Project, floor: Floor) -> Iterator[Shape]:
     placed = layout(project)
-    names = {room.id: room.name for room in project.rooms}
     for room in placed.rooms:
         if room.floor_id == floor.id:
             yield Stroke("ROOMS", room.outline, closed=True)
-            x, y = min(room.outline, key=lambda spot: (spot[0] + spot[1], spot))
-            yield Text("TEXT", (x + NAME_M, y + NAME_M * 2.2), f"{names[room.id]}, {room.area_m2:.1f} m²", NAME_M)
+    yield from _room_names(project, floor)
     for piece in placed.walls:
         if piece.floor_id == floor.id:
             yield Stroke("WALLS", _face(piece), closed=True)
@@ -140,6 +174,14 @@ def _plan(project: Project, floor: Floor) -> Iterator[Shape]:
     for a, b in _level_pieces(project, floor):
         yield Stroke("RUNS", (a, b))
     yield from _fixed(project, floor)
+
+
+def _room_names(project: Project, floor: Floor) -> Iterator[Shape]:
+    names = {room.id: room.name for room in project.rooms}
+    for room in layout(project).rooms:
+        if room.floor_id == floor.id:
+            x, y = min(room.outline, key=lambda spot: (spot[0] + spot[1], spot))
+            yield Text("TEXT", (x + NAME_M, y + NAME_M * 2.2), f"{names[room.id]}, {room.area_m2:.1f} m²", NAME_M)
 
 
 def _sight(project: Project, floor: Floor) -> Iterator[Shape]:

@@ -3,19 +3,35 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from datetime import date
 from pathlib import Path
 
+from baugrund.core.facts.catalogue import Catalogue
 from baugrund.core.facts.project import Project
 
 from .pages import Pictures
 from .pull_sheet import write_pull_sheet
 from .setting_out_sheet import write_setting_out_sheet
+from .signal_sheet import write_signal_sheet
 from .view_sheet import write_view_sheet
 
-SHEETS: dict[str, Callable[[Project, Path | None, date, Pictures], bytes]] = {
-    "pulls": lambda project, fonts, made, _: write_pull_sheet(project, fonts, made),
-    "setting-out": lambda project, fonts, made, _: write_setting_out_sheet(project, fonts, made),
-    "views": write_view_sheet,
+
+@dataclass(frozen=True)
+class SheetSources:
+    """What a sheet is made from: the folder of the fonts, the day that stands on it, kept pictures."""
+
+    project: Project
+    catalogue: Catalogue
+    fonts: Path | None
+    made: date
+    pictures: Pictures
+
+
+SHEETS: dict[str, Callable[[SheetSources], bytes]] = {
+    "pulls": lambda of: write_pull_sheet(of.project, of.fonts, of.made),
+    "setting-out": lambda of: write_setting_out_sheet(of.project, of.fonts, of.made),
+    "views": lambda of: write_view_sheet(of.project, of.fonts, of.made, of.pictures),
+    "signal": lambda of: write_signal_sheet(of.project, of.catalogue, of.fonts, of.made),
 }
-"""Every sheet by its name: from a project, the folder of the fonts, the day that stands on it, and kept pictures."""
+"""Every sheet by its name."""

@@ -6,11 +6,17 @@ const w = words.reach;
 const FORMS = ["svg", "dxf"] as const;
 
 /** The drawing on screen as a file: SVG at a round scale, DXF in metres. */
-export function TakeAlong(props: { of: "section" } | { of: "plan" | "sight"; floor: number }) {
+export function TakeAlong(
+  props: { of: "section" } | { of: "plan" | "sight"; floor: number } | { of: "signal"; floor: number; band: string },
+) {
   const { id } = useWork();
   const name = props.of === "section" ? w.sectionAs : w.planAs;
-  const stem = props.of === "section" ? "section" : `floors/${props.floor}/plan`;
-  const asked = props.of === "sight" ? "?sight=true" : "";
+  const [stem, asked] =
+    props.of === "section"
+      ? ["section", ""]
+      : props.of === "signal"
+        ? ["signal/plan", `?floor_id=${props.floor}&band=${props.band}`]
+        : [`floors/${props.floor}/plan`, props.of === "sight" ? "?sight=true" : ""];
   return (
     <Links>
       {FORMS.map((form) => (

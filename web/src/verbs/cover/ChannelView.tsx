@@ -34,6 +34,7 @@ export function ChannelView() {
       <div>
         <Heading>
           <h2>{w.title}</h2>
+          <a href={`/api/projects/${id}/signal/channels.csv`}>{w.file}</a>
         </Heading>
         <p>{found?.reply?.why_not ? `${found.reply.why_not}.` : w.lead}</p>
         {underway && (

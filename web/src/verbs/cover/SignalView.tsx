@@ -9,7 +9,9 @@ import { DrawingSurface } from "../../instruments/plan/DrawingSurface";
 import { FloorPlan } from "../../instruments/plan/FloorPlan";
 import { FloorTabs, useFloors } from "../../instruments/plan/FloorTabs";
 import { corners, onGrid, type Spot } from "../../instruments/plan/geometry";
+import { TakeAlong } from "../../instruments/plan/TakeAlong";
 import { useLayout } from "../../instruments/plan/useLayout";
+import { SheetWord } from "../../instruments/SheetWord";
 import { Chooser, optionsOf } from "../../kit/Choice";
 import { exact, length, lengthUnit } from "../../kit/figures";
 import { Word } from "../../kit/parts";
@@ -124,6 +126,8 @@ export function SignalView() {
           )}
           {act && <Word onPress={stop}>{w.cancel}</Word>}
           <a href={`/api/projects/${id}/signal/grid.csv?floor_id=${floor.id}&band=${bandNow}`}>{w.file}</a>
+          <SheetWord sheet="signal" />
+          <TakeAlong of="signal" floor={floor.id} band={bandNow} />
           <span role="status">
             {!drops.some((drop) => drop.kind === "access_point") ? (
               <Link to={`/projects/${id}/walk`}>{w.none}</Link>
