@@ -85,3 +85,15 @@ def test_what_is_on_screen_can_be_taken_along(http, works):
     assert len(rows) == 15 and rows[1].split(",")[-8:-5] == ["1", "20", "16.5"]
     replied(http, f"/api/projects/{works}/sheets/signal")
     assert http.get(f"/api/projects/{works}/sheets/signal/pdf").content.startswith(b"%PDF")
+
+
+def test_a_walk_with_a_phone_is_told_and_odd_corners_are_refused(http, works):
+    at = {"floor_id": floor_of(http, works), "band": "5"}
+    walk = http.get(f"/api/projects/{works}/signal/walk", params={**at, "corners": "2 4,18 4"}).json()
+    assert walk["moves"] == 1 and walk["clings_m"] > 0
+    assert abs(sum(one["length_m"] for one in walk["stretches"]) - 16) < 0.1
+    for corners, status in (("1 2", 422), ("1 2,x 4", 422), ("1 2,1.2.3 4", 422), ("0 0,0 3000", 422)):
+        told = http.get(f"/api/projects/{works}/signal/walk", params={**at, "corners": corners})
+        assert told.status_code == status, corners
+    silent = http.get(f"/api/projects/{works}/signal/walk", params={**at, "band": "6", "corners": "2 4,18 4"})
+    assert silent.status_code == 404

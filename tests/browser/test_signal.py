@@ -43,6 +43,21 @@ def test_what_is_heard_at_a_spot_is_told_piece_by_piece(signal):
     expect(signal.get_by_role("region", name="Goals of Wi-Fi")).to_be_visible()
 
 
+def test_a_phone_is_carried_along_a_walk(signal):
+    choose(signal, "What a press does", "Carry a phone along a walk")
+    box = signal.locator("[data-plan]").bounding_box()
+    for x in (0.15, 0.6):
+        signal.mouse.click(box["x"] + box["width"] * x, box["y"] + box["height"] * 0.35)
+    signal.get_by_role("button", name="Finish").click()
+    walk = signal.get_by_role("region", name="A phone on this walk")
+    expect(
+        walk.get_by_role("listitem").filter(has_text="clings, Access point, Workshop east is stronger")
+    ).to_be_visible()
+    expect(signal.locator("[data-role=walk] polyline").first).to_be_attached()
+    signal.keyboard.press("Escape")
+    expect(walk).to_be_hidden()
+
+
 def test_an_access_point_is_set_and_racking_is_drawn(signal, works, projects):
     listed = signal.get_by_role("region", name="Access points and their airtime")
     listed.get_by_role("button", name="Access point, Shop").click()

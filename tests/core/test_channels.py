@@ -10,7 +10,8 @@ from baugrund.core.edits import apply_edits
 from baugrund.core.facts.signal import Neighbour, Radio
 from baugrund.core.signal.field import predicted
 from baugrund.core.signal.told import signal_of
-from baugrund.core.siting.channels import Case, channels, give_out, least_of_groups
+from baugrund.core.siting.channels import channels
+from baugrund.core.siting.giving_out import Case, give_out, least_of_groups
 from baugrund.core.standards.radio import blocks
 from baugrund.core.watch import to_the_end
 

@@ -28,6 +28,7 @@ from baugrund.core.signal.field import POINTS_MOST, grid, predicted
 from baugrund.core.signal.goals import goal_lines
 from baugrund.core.signal.obstructions import obstructions
 from baugrund.core.signal.radios import stations
+from baugrund.core.signal.roaming import carried, roamed
 from baugrund.core.signal.spot import heard_at, uplink_dbm
 from baugrund.core.signal.told import signal_of
 from baugrund.core.standards.radio import FLOOR_LOSS_DB, WALL_LOSS_DB, block_of, blocks, channel_mhz
@@ -388,3 +389,21 @@ def test_a_picture_has_its_lines_at_the_levels_and_its_areas_between():
 def test_the_pieces_are_made_once_for_states_that_have_the_same_walls():
     project = site(walls=[wall(8.0)])
     assert obstructions(project) is obstructions(project.changed(name="Other"))
+
+
+def test_a_phone_moves_over_once_another_is_stronger_by_more_than_it_clings():
+    levels = np.array([[-50.0, -55.0, -60.0, -60.5, -50.0], [-70.0, -55.0, -52.0, -52.0, -52.0]])
+    assert carried(levels, 8.0) == [0, 0, 0, 1, 1]
+    assert carried(levels, 7.9) == [0, 0, 1, 1, 1]
+
+
+def test_where_a_phone_clings_is_told_along_a_walk():
+    project = site(ap(10, x=1.0, y=4.0), ap(11, x=11.0, y=4.0))
+    walk = roamed(project, LIST, 3, "5", ((1.0, 4.0), (11.0, 4.0)))
+    first, clung, second = walk.stretches
+    assert [(one.drop_id, one.clings) for one in walk.stretches] == [(10, False), (10, True), (11, False)]
+    assert (walk.moves, clung.better_id, walk.clings_m) == (1, 11, clung.length_m)
+    # both are 1.5 m up: over the middle the gap grows by 20·log10 of the distances, to 8 dB at about 8.3 m
+    assert clung.points[0][0] == pytest.approx(6.5, abs=0.5) and second.points[0][0] == pytest.approx(8.5, abs=0.5)
+    assert roamed(project, LIST, 3, "6", ((1.0, 4.0), (2.0, 4.0))) is None
+    assert first.length_m + clung.length_m + second.length_m == pytest.approx(10.0)

@@ -10,7 +10,9 @@ from baugrund.core.facts.brief import Goal
 from baugrund.core.facts.catalogue import Catalogue
 from baugrund.core.signal.field import predicted
 from baugrund.core.signal.goals import goal_lines
-from baugrund.core.siting.stations import Cells, Column, best_stations, choose
+from baugrund.core.siting.choosing import choose
+from baugrund.core.siting.reached import Cells, Column
+from baugrund.core.siting.stations import best_stations
 from baugrund.core.watch import to_the_end
 
 from .test_signal import LIST, PLAIN, ap, clients, site, wall

@@ -11,7 +11,8 @@ from pydantic import Field, model_validator
 from baugrund.core.answers.picker import Balance, balance
 from baugrund.core.edits import Edit
 from baugrund.core.facts.fact import Fact
-from baugrund.core.facts.project import MAX_DROPS, Project
+from baugrund.core.facts.project import Project
+from baugrund.core.facts.settings import MAX_DROPS
 from baugrund.store.states import Stored
 
 from .context import Account, ChangeId, Context, Works

@@ -10,7 +10,7 @@ from baugrund.core.errors import NotFound
 from baugrund.core.explain.answers import Answer
 from baugrund.core.explain.reasons import Relaxed, WhyNot
 from baugrund.core.facts.fact import Fact, ModelKey
-from baugrund.core.facts.project import Aim
+from baugrund.core.facts.settings import Aim
 from baugrund.core.footage.apart import chosen_apart
 from baugrund.core.places.mounting import small_parts
 from baugrund.core.standing.bearing import Opened, opened

@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+import math
+from itertools import pairwise
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
 from baugrund.core.edits import AddEntry
-from baugrund.core.errors import NotFound
+from baugrund.core.errors import InvalidInput, NotFound
 from baugrund.core.facts.fact import Fact
 from baugrund.core.facts.lines.access_point import AccessPoint
 from baugrund.core.facts.project import Project
 from baugrund.core.signal.contours import Picture, Shown, picture
 from baugrund.core.signal.field import Field, field_of, losses_of, usual_step_m
 from baugrund.core.signal.radios import stations
+from baugrund.core.signal.roaming import Roamed, roamed
 from baugrund.core.signal.spot import Heard, heard_at
 from baugrund.core.signal.survey import Survey, survey_of
 from baugrund.core.signal.told import Signal, signal_of
@@ -38,7 +41,8 @@ from .uploads import JsonRoute, body_of, read_apart
 
 router = APIRouter(prefix="/api", tags=["signal"], route_class=JsonRoute)
 Step = Annotated[float, Query(ge=0.1, le=10)]
-Across = Annotated[float, Query(ge=-5000, le=5000)]
+ACROSS_M = 5000.0
+Across = Annotated[float, Query(ge=-ACROSS_M, le=ACROSS_M)]
 
 
 class ModelChoice(Fact):
@@ -156,6 +160,30 @@ def signal_grid(project_id: int, floor_id: Number, band: Band, works: Works, ste
     field = _field(works, project_id, floor_id, band, step_m)
     project = works.projects.load(project_id).project
     return download(write_grid_csv(project, field).encode("utf-8-sig"), CSV, f"signal-{project_id}-{floor_id}.csv")
+
+
+Corners = Annotated[str, Query(max_length=2000, pattern=r"^-?[0-9.]+ -?[0-9.]+(,-?[0-9.]+ -?[0-9.]+)+$")]
+"""Corners of a walk: x and y with a space between, corners with commas [m]."""
+WALK_MOST_M = 2000.0
+
+
+@router.get("/projects/{project_id}/signal/walk")
+def signal_walk(project_id: int, floor_id: Number, band: Band, corners: Corners, works: Works) -> Roamed:
+    """A phone carried along a walk: which access point it is with, and where it clings.  InvalidInput: no such walk."""
+    stored = works.projects.load(project_id)
+    _is_there(stored.project, floor_id)
+    try:
+        spots = [(float(x), float(y)) for x, y in (corner.split() for corner in corners.split(","))]
+    except ValueError:
+        raise InvalidInput(
+            f"The corners {corners!r} are no walk; they are written like 1 2, 3.5 4.", "corners"
+        ) from None
+    if sum(math.dist(a, b) for a, b in pairwise(spots)) > WALK_MOST_M or max(map(abs, sum(spots, ()))) > ACROSS_M:
+        raise InvalidInput(f"A walk is {WALK_MOST_M:g} m long at the most, and within {ACROSS_M:g} m.", "corners")
+    found = roamed(stored.project, works.catalogues.of(stored.project), floor_id, band, spots)
+    if found is None:
+        raise NotFound(f"No access point sends at {band} GHz.")
+    return found
 
 
 class SurveyFor(Survey):

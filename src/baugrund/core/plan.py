@@ -37,7 +37,8 @@ from .facts.drop import Drop, OwnKind
 from .facts.fact import Fact
 from .facts.labour import Task, hours_by_task
 from .facts.paths import Cable, Colour, Fibre, Path, PathRate
-from .facts.project import GrowthRate, Holding, Project, Settings, Stance
+from .facts.project import GrowthRate, Holding, Project, Stance
+from .facts.settings import Settings
 from .facts.sight import Plot, View
 from .facts.signal import DeviceOffset, Loss, Neighbour, Obstacle, Radio, Reading
 from .facts.walls import Opening, Wall

@@ -18,7 +18,8 @@ from baugrund.core.facts.drop import Drop
 from baugrund.core.facts.drop_kinds import DROP_KINDS, KindKey
 from baugrund.core.facts.fact import Fact
 from baugrund.core.facts.lines.line import SPEEDS
-from baugrund.core.facts.project import MAX_DROPS, Project, empty_project
+from baugrund.core.facts.project import Project, empty_project
+from baugrund.core.facts.settings import MAX_DROPS
 from baugrund.core.standards.poe_classes import POE_CLASSES
 from baugrund.core.walk.quick_line import Phrase, read_phrase
 from baugrund.core.walk.said import powered_class

@@ -12,7 +12,8 @@ from baugrund.core.edits import plain_sentence
 from baugrund.core.errors import InvalidInput
 from baugrund.core.facts.catalogue import Catalogue
 from baugrund.core.facts.fact import Fact, PictureKey
-from baugrund.core.facts.project import MAX_DROPS, Project
+from baugrund.core.facts.project import Project
+from baugrund.core.facts.settings import MAX_DROPS
 
 from .pictures import check_pixels, harmless_svg
 

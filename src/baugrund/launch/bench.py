@@ -35,7 +35,8 @@ from baugrund.core.edits import (
     apply_edits,
 )
 from baugrund.core.facts.catalogue import Catalogue
-from baugrund.core.facts.project import Aim, Project, empty_project
+from baugrund.core.facts.project import Project, empty_project
+from baugrund.core.facts.settings import Aim
 from baugrund.core.pick.helping import helped_by
 from baugrund.core.places.layout import layout
 from baugrund.core.reach.runs import router

@@ -23,7 +23,7 @@ from baugrund.core.signal.field import predicted
 from baugrund.core.signal.obstructions import obstructions
 from baugrund.core.signal.survey import survey_of
 from baugrund.core.signal.told import signal_of
-from baugrund.core.siting.channels import Case, give_out
+from baugrund.core.siting.giving_out import Case, give_out
 from baugrund.core.siting.stations import best_stations
 from baugrund.core.standards.radio import blocks
 from baugrund.core.watch import to_the_end

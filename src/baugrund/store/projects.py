@@ -19,7 +19,8 @@ from baugrund.core.edits import Edit, SetTally, apply_edits, as_sent
 from baugrund.core.errors import Conflict, FieldClash, InvalidInput, NotFound, NothingToUndo
 from baugrund.core.explain.answers import Answer
 from baugrund.core.facts.drop_kinds import DROP_KINDS
-from baugrund.core.facts.project import Aim, Project
+from baugrund.core.facts.project import Project
+from baugrund.core.facts.settings import Aim
 from baugrund.core.pick.proofs import Proof
 
 from .changes import Change, Rows, changes_between, load, rows_of, write

@@ -16,7 +16,7 @@ from baugrund.core.answers.picker import Picker
 from baugrund.core.errors import BaugrundError, NotFound, Stopped
 from baugrund.core.explain.answers import Answer
 from baugrund.core.facts.fact import Fact
-from baugrund.core.facts.project import Aim
+from baugrund.core.facts.settings import Aim
 from baugrund.core.watch import Progress, Share, watched
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import Database

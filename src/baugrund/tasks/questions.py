@@ -16,7 +16,7 @@ from baugrund.core.errors import NotFound
 from baugrund.core.explain.answers import Answer
 from baugrund.core.explain.reasons import Relaxed, WhyNot
 from baugrund.core.facts.fact import Fact, ModelKey
-from baugrund.core.facts.project import Aim
+from baugrund.core.facts.settings import Aim
 from baugrund.core.siting.answers import Siting, siting
 from baugrund.core.siting.cameras import BestViews, best_views
 from baugrund.core.siting.channels import Channels, channels

@@ -76,6 +76,7 @@ export type StationLine = Schemas["StationLine"];
 export type RadioLine = Schemas["RadioLine"];
 export type ChannelsFor = Schemas["ChannelsFor"];
 export type BestStationsFor = Schemas["BestStationsFor"];
+export type Roamed = Schemas["Roamed"];
 export type SurveyFor = Schemas["SurveyFor"];
 export type Reading = Schemas["Reading"];
 export type Heard = Schemas["Heard"];

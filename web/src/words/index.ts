@@ -6,6 +6,7 @@ import { load } from "./load";
 import { pick } from "./pick";
 import { plan } from "./plan";
 import { reach } from "./reach";
+import { signal } from "./signal";
 import { walk } from "./walk";
 
 /** Every word on the screens, in one place: another language is another folder like this. */
@@ -15,6 +16,7 @@ export const words = {
   ...walk,
   ...plan,
   ...cover,
+  ...signal,
   ...reach,
   ...load,
   ...pick,

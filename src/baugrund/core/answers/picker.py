@@ -22,7 +22,8 @@ from ..facts.lines.box import Box
 from ..facts.lines.injector import Injector
 from ..facts.lines.module import Module
 from ..facts.lines.router import Router
-from ..facts.project import Aim, Project
+from ..facts.project import Project
+from ..facts.settings import Aim
 from ..findings import Finding, SiteState, findings
 from ..footage.apart import ApartLine, chosen_apart
 from ..pick.assignment import assigned

@@ -12,7 +12,8 @@ from typing import Annotated, Any
 from pydantic import Field, ValidationError
 
 from ..errors import InvalidInput
-from ..facts.project import MAX_DROPS, MAX_ROOMS, Project
+from ..facts.project import MAX_ROOMS, Project
+from ..facts.settings import MAX_DROPS
 from .closets import NewSite, PlaceClosets
 from .drops import ChangeDrops, DropChanges, DuplicateDrops, Placed, PlaceDrops, RemoveDrops
 from .entries import AddEntry, ChangeEntry, RemoveEntry

@@ -11,7 +11,8 @@ from pydantic import Field
 from ..facts.building import Candidate, Closet, Metres, Sited
 from ..facts.drop import Drop
 from ..facts.fact import Fact, Id
-from ..facts.project import MAX_CLOSETS, MAX_DROPS, Project
+from ..facts.project import MAX_CLOSETS, Project
+from ..facts.settings import MAX_DROPS
 from ..places.layout import layout
 from ..words import counted
 from .entries import let_go, unnamed

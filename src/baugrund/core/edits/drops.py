@@ -29,7 +29,8 @@ from ..facts.drop import (
 from ..facts.drop_kinds import SEEING_KINDS, KindKey
 from ..facts.fact import Fact, Id, ModelKey, Note, PictureKey, Text
 from ..facts.lines.line import PoeCap, Speed
-from ..facts.project import MAX_DROPS, Project
+from ..facts.project import Project
+from ..facts.settings import MAX_DROPS
 from ..facts.sight import Bearing
 from ..standards.cabling import Category
 from ..standards.disks import Raid

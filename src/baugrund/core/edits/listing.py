@@ -16,7 +16,8 @@ from ..facts.drop import (
 )
 from ..facts.drop_kinds import DROP_KINDS, SEEING_KINDS, KindKey
 from ..facts.fact import Fact, Id, Name, Text
-from ..facts.project import MAX_DROPS, Project
+from ..facts.project import Project
+from ..facts.settings import MAX_DROPS
 from ..facts.sight import Angle, Bearing, Tilt, View
 from ..standards.walls import Material
 from ..words import counted

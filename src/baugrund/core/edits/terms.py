@@ -10,7 +10,8 @@ from pydantic import Field
 
 from ..facts.drop_kinds import DROP_KINDS, KindKey
 from ..facts.fact import Fact, Id, ModelKey, Name, Text
-from ..facts.project import MAX_HOLDINGS, GrowthRate, Holding, Percent, Project, Settings, Stance
+from ..facts.project import MAX_HOLDINGS, GrowthRate, Holding, Project, Stance
+from ..facts.settings import Percent, Settings
 from .rows import Values, replaced
 
 

@@ -10,7 +10,8 @@ from ..demand.needs import Demand, Demands
 from ..facts.fact import Fact
 from ..facts.lines.line import Line, Piecewise
 from ..facts.lines.spare import Spare
-from ..facts.project import Aim, Project
+from ..facts.project import Project
+from ..facts.settings import Aim
 from ..pick.links import Trunk
 from ..pick.packs import closets_minor, owned_of, sold_by_the_pack
 from ..pick.places import Before, LinkEnds, Place, TrunkEnds, places_of

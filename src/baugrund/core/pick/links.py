@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from ..demand.traffic import carried_kbit
 from ..facts.lines.module import Module
-from ..facts.project import LINK_FILL_PERCENT
+from ..facts.settings import LINK_FILL_PERCENT
 from ..standards.fibre import FibreGrade
 from .figures import Flags, Places
 from .supply import BoxType, LinkEnd, ModuleType, link_ends

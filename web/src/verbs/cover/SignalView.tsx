@@ -22,7 +22,8 @@ import { ObstacleSheet } from "./ObstacleSheet";
 import { SignalContours, Summits } from "./SignalContours";
 import { SignalTables } from "./SignalTables";
 import { StationList, StationSheet } from "./StationSheet";
-import { type Shown, useHeard, usePicture, useSignal } from "./useSignal";
+import { type Shown, useHeard, usePicture, useRoamed, useSignal } from "./useSignal";
+import { Carried, WalkSheet } from "./WalkSheet";
 
 const w = words.signal;
 const STEP_M = 0.1;
@@ -41,6 +42,7 @@ export function SignalView() {
   const [act, setAct] = useState<Act>("");
   const [growing, setGrowing] = useState<readonly Spot[]>([]);
   const [asked, setAsked] = useState<Spot | null>(null);
+  const [walk, setWalk] = useState<readonly Spot[] | null>(null);
   const [obstacle, setObstacle] = useState<number | null>(null);
   const { rooms, drops, obstacles, next_id: nextId } = outcome.project;
   const station = signal?.stations.find((one) => chosen.drops.has(one.drop_id));
@@ -51,6 +53,7 @@ export function SignalView() {
   const bandNow = band ?? (signal?.bands.includes("5") ? "5" : (signal?.bands[0] ?? "5"));
   const picture = usePicture(floor?.id ?? 0, bandNow, shown);
   const heard = useHeard(floor?.id ?? 0, asked);
+  const carried = useRoamed(floor?.id ?? 0, bandNow, walk);
   const names = useMemo(() => new Map(signal?.stations.map((one) => [one.drop_id, one.name])), [signal]);
   const told = useMemo(() => new Map(signal ? summits(signal, bandNow) : []), [signal, bandNow]);
 
@@ -61,6 +64,7 @@ export function SignalView() {
         setAct("");
         setGrowing([]);
         setAsked(null);
+        setWalk(null);
       } else if (event.key === "Backspace" && growing.length) setGrowing((now) => now.slice(0, -1));
       else return;
       event.preventDefault();
@@ -76,6 +80,7 @@ export function SignalView() {
     setAct("");
     setGrowing([]);
     setAsked(null);
+    setWalk(null);
   };
   const press = ([x, y]: Spot) => {
     const spot: Spot = [onGrid(x, STEP_M), onGrid(y, STEP_M)];
@@ -83,6 +88,11 @@ export function SignalView() {
     else setGrowing([...growing, spot]);
   };
   const finish = async () => {
+    if (act === "walk") {
+      setWalk(growing);
+      setGrowing([]);
+      return;
+    }
     const name = `${w.newObstacle} ${(obstacles?.length ?? 0) + 1}`;
     const made = addTo("obstacles", { name, floor_id: floor.id, outline: corners(growing) });
     stop();
@@ -119,8 +129,8 @@ export function SignalView() {
               setAct(next);
             }}
           />
-          {act === "obstacle" && (
-            <Word isDisabled={growing.length < 3} onPress={finish}>
+          {(act === "obstacle" || act === "walk") && (
+            <Word isDisabled={growing.length < (act === "walk" ? 2 : 3)} onPress={finish}>
               {w.finish}
             </Word>
           )}
@@ -167,6 +177,7 @@ export function SignalView() {
                   />
                 ))}
               <Summits layout={layout.layout} floor={floor.id} told={told} chosen={chosen.drops} px={px} />
+              {walk && carried && <Carried walk={carried} px={px} />}
               {growing.length > 0 && <Growing points={growing.map((spot) => spot.join(",")).join(" ")} />}
               {(asked ? [asked] : growing).map((spot) => (
                 <Pressed key={spot.join()} cx={spot[0]} cy={spot[1]} r={4 * px} />
@@ -174,7 +185,13 @@ export function SignalView() {
             </>
           )}
         />
-        {asked && heard ? <HeardSheet heard={heard} names={names} /> : <SignalTables signal={signal} names={names} />}
+        {asked && heard ? (
+          <HeardSheet heard={heard} names={names} />
+        ) : walk && carried ? (
+          <WalkSheet walk={carried} names={names} />
+        ) : (
+          <SignalTables signal={signal} names={names} />
+        )}
       </div>
       <div className="beside">
         {station ? (

@@ -46,6 +46,24 @@ export function useHeard(floor: number, spot: readonly [number, number] | null) 
   }).data;
 }
 
+/** A phone carried along a walk on a floor. */
+export function useRoamed(floor: number, band: Band, corners: readonly (readonly [number, number])[] | null) {
+  const { id, outcome } = useWork();
+  const asked = corners?.map((spot) => spot.join(" ")).join(",") ?? "";
+  return useQuery({
+    queryKey: ["signal-walk", id, outcome.revision, floor, band, asked],
+    enabled: asked !== "",
+    retry: false,
+    queryFn: ({ signal }) =>
+      data(
+        http.GET("/api/projects/{project_id}/signal/walk", {
+          params: { path: { project_id: id }, query: { floor_id: floor, band, corners: asked } },
+          signal,
+        }),
+      ),
+  }).data;
+}
+
 /** To say something of a band of an access point; the first word of it makes its row. */
 export function useSayOfRadio() {
   const { outcome, edit } = useWork();
