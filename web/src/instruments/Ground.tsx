@@ -25,10 +25,17 @@ function worst(closets: readonly ClosetGround[]): ClosetGround | undefined {
   return [...closets].sort((a, b) => rank(a) - rank(b))[0];
 }
 
-/** The pits that a verb shows: its own and those that do not hold; and the rest. */
-function sorted(capacities: readonly Capacity[], verb: string | undefined) {
-  const isHere = (capacity: Capacity) => capacity.verdict !== "holds" || capacity.verbs.some((one) => one === verb);
-  return { here: capacities.filter(isHere), elsewhere: capacities.filter((capacity) => !isHere(capacity)) };
+/** Pits that stand side by side at the most, those of the whole site among them. */
+const PITS_MOST = 9;
+
+/** The pits that a verb shows: its own and those that do not hold, as many as there is room for; and the rest. */
+function sorted(capacities: readonly Capacity[], verb: string | undefined, room: number) {
+  const isBad = (capacity: Capacity) => capacity.verdict !== "holds";
+  const mine = capacities.filter((capacity) => isBad(capacity) || capacity.verbs.some((one) => one === verb));
+  const holding = mine.filter((capacity) => !isBad(capacity));
+  const dropped = new Set(holding.slice(Math.max(0, room - (mine.length - holding.length))));
+  const here = mine.filter((capacity) => !dropped.has(capacity));
+  return { here, elsewhere: capacities.filter((capacity) => !here.includes(capacity)) };
 }
 
 /** The strip under every screen: one pit a capacity of a closet, filled by what the chosen boxes carry. */
@@ -40,7 +47,7 @@ export function Ground() {
   const closet = balance.closets.find((one) => one.closet_id === wanted) ?? worst(balance.closets);
   const [all, showAll] = useState(false);
   const verb = useLocation().pathname.split("/")[3];
-  const { here, elsewhere } = sorted(closet?.capacities ?? [], verb);
+  const { here, elsewhere } = sorted(closet?.capacities ?? [], verb, PITS_MOST - balance.site.length);
   const pick = usePick(settings.aim, !balance.held);
   const searched = pick.isFetching || isSearched(pick.data?.underway);
   const stands = balance.held ? w.held : w.follows(words.aims[settings.aim]);
