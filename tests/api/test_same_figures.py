@@ -24,5 +24,7 @@ def test_server_and_command_tell_the_same_field_by_field(http, projects, catalog
         got = http.get(f"/api/projects/{number}/{address}").json()
         got = got.get("flows", {key: value for key, value in got.items() if key != "revision"})
         assert got == told["load"][part], address
+    signal = http.get(f"/api/projects/{number}/signal").json()
+    assert {key: signal[key] for key in told["cover"]["signal"]} == told["cover"]["signal"]
     reach = http.get(f"/api/projects/{number}/reach").json()
     assert {key: value for key, value in reach.items() if key != "revision"} == told["reach"]["measured"]

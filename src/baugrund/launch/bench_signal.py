@@ -64,7 +64,7 @@ def measure_signal(runs: int, line: Line) -> None:
     project = project.changed(goals=(Goal(id=9000, kind="calls"),))
     whole, moved, drawn = [], [], []
     for run in range(runs + 1):
-        for kept in (field._grid, field._followed, field._in_the_way, field._field):
+        for kept in (field._grid, field._in_the_way, field._field):
             kept.cache_clear()
         fresh = project.changed()
         whole.append(_took(lambda: signal_of(fresh, LIST)))  # noqa: B023

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import lru_cache
 
 import numpy as np
 
@@ -11,9 +12,9 @@ from ..facts.project import Project
 from ..facts.signal import Radio
 from ..physics.radio import rates_mbit, throughput_mbit
 from ..signal.airtime import RadioLine
-from ..signal.field import Field, predicted
-from ..signal.goals import GoalLine, rooms_of
-from ..signal.obstructions import crossings, obstructions
+from ..signal.field import Field, Grid, predicted
+from ..signal.goals import GoalLine
+from ..signal.obstructions import Obstructions, crossings, obstructions
 from ..signal.radios import Sender, Station
 from ..signal.told import Signal, StationLine, signal_of
 from ..standards.radio import AIRTIME_MOST, RANGES
@@ -66,7 +67,7 @@ def _where(project: Project, line: GoalLine) -> str:
     goal = next(goal for goal in project.goals if goal.id == line.goal_id)
     if not goal.room_ids:
         return GOALS[goal.kind][0]
-    return joined([project.rooms_by_id[number].name for number in rooms_of(project, goal)][:3])
+    return joined([project.rooms_by_id[number].name for number in goal.room_ids][:3])
 
 
 def _short(project: Project, line: GoalLine) -> str:
@@ -116,16 +117,21 @@ def places(site: SiteState) -> Iterator[Finding]:
 def _through_metal(project: Project, station: Station, fields: list[Field]) -> float:
     """Share of the cells around an access point, on its floor, that lie behind metal; 0: too few to tell."""
     field = next((one for one in fields if one.cells.floor_id == station.floor_id), None)
-    if field is None or not any(piece.material == "metal" for piece in obstructions(project).pieces):
+    of = obstructions(project)
+    if field is None or not any(piece.material == "metal" for piece in of.pieces):
         return 0.0
-    points = field.cells.points
-    near = points[np.hypot(points[:, 0] - station.spot[0], points[:, 1] - station.spot[1]) <= AROUND_M]
+    share = _metal_share(of, station.spot, field.cells)
+    return share if share >= BEHIND_METAL else 0.0
+
+
+@lru_cache(maxsize=512)
+def _metal_share(of: Obstructions, spot: tuple[float, float, float], cells: Grid) -> float:
+    points = cells.points
+    near = points[np.hypot(points[:, 0] - spot[0], points[:, 1] - spot[1]) <= AROUND_M]
     if not len(near):
         return 0.0
-    of = obstructions(project)
     metal = of.of_material[:, MATERIALS.index("metal")] > 0
-    share = float(crossings(of, station.spot, near).stretches[:, metal].any(axis=1).mean())
-    return share if share >= BEHIND_METAL else 0.0
+    return float(crossings(of, spot, near).stretches[:, metal].any(axis=1).mean())
 
 
 def _over_another(project: Project, fields: list[Field]) -> Iterator[Finding]:

@@ -11,11 +11,12 @@ from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..facts.brief import WIFI_GOALS, WirelessClients
+from ..facts.brief import WIFI_GOALS, Goal, WirelessClients
 from ..facts.building import RoomUse
 from ..facts.fact import Fact
 from ..facts.project import Project
@@ -116,8 +117,10 @@ def airtime(project: Project, prediction: Prediction) -> Airtime:
     senders = [sender for station in prediction.stations for sender in station.senders]
     served: dict[tuple[int, Band], list[_Served]] = defaultdict(list)
     lines = []
+    fields, goals = tuple(prediction.fields.values()), tuple(g for g in project.goals if g.kind in WIFI_GOALS)
+    places = tuple(Place(room.id, room.use, room.outside) for room in project.rooms)
     for clients in project.clients:
-        some, unserved, without = _spread(project, prediction, clients)
+        some, unserved, without = _spread(fields, places, goals, clients)
         for key, part in some.items():
             served[key].append(part)
         lines.append(
@@ -144,8 +147,8 @@ def airtime(project: Project, prediction: Prediction) -> Airtime:
                 associated=round(sum(part.count for part in parts), 3),
                 demand_mbit=round(demand, 3), throughput_mbit=round(demand / mine, 2) if mine else None,
                 own=round(mine, 5), shared=round(from_others + taken[number], 5),
-neighbours=round(float(taken[number]), 5),
-                                by_horizon=round((mine + from_others) * grown + taken[number], 5),
+                neighbours=round(float(taken[number]), 5),
+                by_horizon=round((mine + from_others) * grown + taken[number], 5),
                 heard=tuple(other.drop_id for other in others),
                 slow_behind=round(sum(part.slow for part in parts) / mine, 4) if mine else 0.0,
             )
@@ -165,12 +168,24 @@ class _Served:
     """The part of it that goes to those of an older generation."""
 
 
+class Place(NamedTuple):
+    """What clients go by of a room."""
+
+    room_id: int
+    use: RoomUse
+    outside: bool
+
+
+@lru_cache(maxsize=256)
 def _spread(
-    project: Project, prediction: Prediction, clients: WirelessClients
-) -> tuple[dict[tuple[int, Band], _Served], float, bool]:
-    """Who serves them and how much, how many nobody serves, and whether none of their rooms is drawn."""
-    floors = dict.fromkeys(floor for floor, _ in prediction.fields)
-    weights = {floor: _weights(project, prediction.fields[floor, BANDS[0]], clients) for floor in floors}
+    fields: tuple[Field, ...], places: tuple[Place, ...], goals: tuple[Goal, ...], clients: WirelessClients
+) -> tuple[Mapping[tuple[int, Band], _Served], float, bool]:
+    """Who serves them and how much, how many nobody serves, and whether none of their rooms is drawn; kept from one
+    state of a project to the next while nothing of that is another."""
+    by_floor: dict[int, dict[Band, Field]] = defaultdict(dict)
+    for field in fields:
+        by_floor[field.cells.floor_id][field.band] = field
+    weights = {floor: _weights(places, of[BANDS[0]], clients) for floor, of in by_floor.items()}
     total = sum(float(weight.sum()) for weight in weights.values())
     if not total:
         return {}, 0.0, True
@@ -180,14 +195,14 @@ def _spread(
     for floor, weight in weights.items():
         count = weight / total * at_once(clients)
         served = np.zeros(len(count), dtype=np.bool_)
-        for sender, chosen, rates in _served_by(project, prediction, floor, clients):
+        for sender, chosen, rates in _served_by(places, by_floor[floor], goals, clients):
             serves = chosen & (rates > 0)
             served |= serves
             of = sums[sender.drop_id, sender.band]
             of[0] += float(count[serves].sum())
             of[1] += float((count[serves] * demand / throughput_mbit(rates[serves])).sum())
         unserved += float(count[~served].sum())
-    generations = {station.drop.id: station.model.generation for station in prediction.stations}
+    generations = {sender.drop_id: sender.generation for field in fields for sender in field.senders}
     return {
         (drop, band): _Served(
             count, count * demand, time,
@@ -198,9 +213,9 @@ def _spread(
     }, unserved, False  # fmt: skip
 
 
-def _weights(project: Project, field: Field, clients: WirelessClients) -> Floats:
+def _weights(places: Sequence[Place], field: Field, clients: WirelessClients) -> Floats:
     """How many of these clients a cell of a floor draws, to scale."""
-    rooms = project.rooms_by_id
+    rooms = {place.room_id: place for place in places}
 
     def weight(room_id: int) -> float:
         if clients.room_ids:
@@ -212,15 +227,14 @@ def _weights(project: Project, field: Field, clients: WirelessClients) -> Floats
 
 
 def _served_by(
-    project: Project, prediction: Prediction, floor_id: int, clients: WirelessClients
+    places: Sequence[Place], of: Mapping[Band, Field], goals: Sequence[Goal], clients: WirelessClients
 ) -> Iterator[tuple[Sender, NDArray[np.bool_], Floats]]:
     """For each sender the cells that these clients use it in, and their rate there [Mbit/s]."""
-    fields = [prediction.fields[floor_id, band] for band in bands_of_clients(clients)]
-    fields = [field for field in fields if field.senders]
+    fields = [of[band] for band in bands_of_clients(clients) if of[band].senders]
     if not fields:
         return
     levels = np.array([field.strongest for field in fields])
-    reached = levels >= _wanted(project, fields[0])
+    reached = levels >= _wanted(places, goals, fields[0])
     highest = len(fields) - 1 - np.argmax(reached[::-1], axis=0)
     band = np.where(reached.any(axis=0), highest, np.argmax(levels, axis=0))
     for number, field in enumerate(fields):
@@ -230,14 +244,14 @@ def _served_by(
                 yield sender, chosen, client_rates(clients, sender, field.levels[index])
 
 
-def _wanted(project: Project, field: Field) -> Floats:
+def _wanted(places: Sequence[Place], goals: Sequence[Goal], field: Field) -> Floats:
     """The strictest level that a goal asks for in each cell."""
     wanted = np.full(len(field.cells.points), REACHED_DBM)
     asked = np.full(len(field.cells.points), -np.inf)
-    for goal in project.goals:
-        if goal.kind in WIFI_GOALS:
-            here = cells_of(goal, rooms_of(project, goal), field)
-            asked[here] = np.maximum(asked[here], level_of(goal))
+    inside = [place.room_id for place in places if not place.outside]
+    for goal in goals:
+        here = cells_of(goal, rooms_of(goal, inside), field)
+        asked[here] = np.maximum(asked[here], level_of(goal))
     return np.where(np.isfinite(asked), asked, wanted)
 
 

@@ -154,13 +154,10 @@ def losses_of(project: Project) -> Losses:
 
 
 @lru_cache(maxsize=512)
-def _followed(of: Obstructions, spot: tuple[float, float, float], cells: Grid) -> Crossings:
-    return crossings(of, spot, cells.points)
-
-
-@lru_cache(maxsize=1024)
-def _in_the_way(of: Obstructions, spot: tuple[float, float, float], cells: Grid, losses: Losses, band: Band) -> Floats:
-    return in_the_way_db(of, _followed(of, spot, cells), losses, band)
+def _in_the_way(of: Obstructions, spot: tuple[float, float, float], cells: Grid, losses: Losses) -> Floats:
+    """What is in the way of every cell, a row a band [dB]: the rays themselves are followed once and not kept."""
+    crossed = crossings(of, spot, cells.points)
+    return np.array([in_the_way_db(of, crossed, losses, band) for band in BANDS])
 
 
 def in_the_way_db(of: Obstructions, crossed: Crossings, losses: Losses, band: Band) -> Floats:
@@ -255,7 +252,8 @@ def field_of(
 @lru_cache(maxsize=64)
 def _field(of: Obstructions, cells: Grid, senders: tuple[Sender, ...], losses: Losses, band: Band) -> Field:
     """The levels, kept from one state of a project to the next while nothing of them is another."""
-    rows = [received_dbm(one, cells.points, _in_the_way(of, one.spot, cells, losses, band)) for one in senders]
+    number = BANDS.index(band)
+    rows = [received_dbm(one, cells.points, _in_the_way(of, one.spot, cells, losses)[number]) for one in senders]
     return Field(cells, band, senders, np.array(rows).reshape(len(senders), len(cells.points)))
 
 

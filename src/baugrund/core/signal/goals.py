@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 
 import numpy as np
 import shapely
@@ -77,10 +77,13 @@ def level_of(goal: Goal) -> float:
     return goal.level if goal.level is not None else usual or 0.0
 
 
-def rooms_of(project: Project, goal: Goal) -> list[int]:
-    """The rooms that a goal is about."""
-    if goal.room_ids or goal.area is not None:
-        return list(goal.room_ids)
+def rooms_of(goal: Goal, inside: Sequence[int]) -> Sequence[int]:
+    """The rooms that a goal is about; ``inside``: all rooms inside, which one without rooms and area is about."""
+    return goal.room_ids if goal.room_ids or goal.area is not None else inside
+
+
+def rooms_inside(project: Project) -> list[int]:
+    """Numbers of the rooms that are not outside."""
     return [room.id for room in project.rooms if not room.outside]
 
 
@@ -95,7 +98,7 @@ def cells_of(goal: Goal, rooms: Iterable[int], field: Field) -> NDArray[np.bool_
 
 
 def _goal(project: Project, prediction: Prediction, goal: Goal) -> GoalLine:
-    level, rooms = level_of(goal), rooms_of(project, goal)
+    level, rooms = level_of(goal), rooms_of(goal, rooms_inside(project))
     wanted = (AREA_SHARE_PERCENT if goal.share_percent is None else goal.share_percent) / 100
     bands = BANDS if goal.band is None else (goal.band,)
     met = count = 0

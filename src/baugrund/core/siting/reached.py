@@ -19,7 +19,7 @@ from ..facts.lines.access_point import AccessPoint
 from ..facts.project import Project
 from ..places.layout import elevations
 from ..signal.field import Prediction, in_the_way_db, received_dbm
-from ..signal.goals import cells_of, level_of, rooms_of
+from ..signal.goals import cells_of, level_of, rooms_inside, rooms_of
 from ..signal.obstructions import crossings, obstructions
 from ..signal.radios import Station, senders_of
 from ..standards.radio import BANDS
@@ -143,7 +143,7 @@ def cells_asked(project: Project, prediction: Prediction, asked: Sequence[Goal])
 def _chosen_cells(project: Project, prediction: Prediction, goal: Goal) -> Iterator[tuple[int, Booleans]]:
     """The cells that a goal is about, floor by floor."""
     for floor_id in dict.fromkeys(floor for floor, _ in prediction.fields):
-        chosen = cells_of(goal, rooms_of(project, goal), prediction.fields[floor_id, BANDS[0]])
+        chosen = cells_of(goal, rooms_of(goal, rooms_inside(project)), prediction.fields[floor_id, BANDS[0]])
         if chosen.any():
             yield floor_id, chosen
 
