@@ -15,7 +15,7 @@ from ..conftest import ROOT
 CHROMIUM = shutil.which("chromium-headless-shell") or shutil.which("chromium")
 """The one without a window takes half of the work for the same pages."""
 
-expect.set_options(timeout=45_000)
+expect.set_options(timeout=120_000)
 
 
 @pytest.fixture(scope="session")
@@ -50,7 +50,7 @@ def page(page):
     """A page on which an error in the console fails the test."""
     errors = []
     page.on("pageerror", lambda error: errors.append(str(error)))
-    page.set_default_timeout(45_000)
+    page.set_default_timeout(120_000)
     yield page
     assert errors == []
 

@@ -73,7 +73,7 @@ def test_what_is_sold_by_the_pack_is_compared_by_the_piece(lines):
 def test_the_parts_of_a_pick_tell_pieces_and_packs(page, works):
     page.goto(f"/projects/{works}/pick")
     part = page.get_by_role("row", name="Optical module, 10 G, multimode, pair")
-    expect(part).to_contain_text("2a pack of 2€ 56", timeout=60_000)
+    expect(part).to_contain_text("2a pack of 2€ 56", timeout=120_000)
 
 
 def test_a_line_is_changed_refused_and_copied(lines, own, catalogues):
@@ -197,7 +197,7 @@ def test_room_switches_in_several_rooms_are_taken_with_one_press(page, works, pr
     page.get_by_role("button", name="Compare prices").click()
     rooms = page.get_by_role("region", name="Ports beyond the closet")
     together = rooms.get_by_text("Room switches in")
-    expect(together).to_contain_text("less than cables to every port", timeout=60_000)
+    expect(together).to_contain_text("less than cables to every port", timeout=120_000)
     together.get_by_role("button", name="Use all of them").click()
     expect(page.get_by_role("status").filter(has_text="revision 1, saved")).to_be_visible()
     switches = [drop for drop in projects.load(works).project.drops if drop.kind == "room_switch"]
@@ -213,4 +213,4 @@ def test_a_search_is_stopped_and_begun_again(page, school):
     roomy = page.get_by_role("article", name="Most room")
     expect(roomy.get_by_text("Stopped.")).to_be_visible()
     roomy.get_by_role("button", name="Search again: Most room").click()
-    expect(roomy.locator("strong")).to_be_visible(timeout=60_000)
+    expect(roomy.locator("strong")).to_be_visible(timeout=120_000)

@@ -202,7 +202,7 @@ def test_the_ground_says_that_nothing_fits_where_drops_are_listed(page, projects
     number = projects.create(row_house.changed(closets=(closet,)))
     page.goto(f"/projects/{number}/walk")
     ground = page.get_by_role("region", name="Ground")
-    expect(ground.get_by_text("No boxes fit. Pick says which limit")).to_be_visible(timeout=60_000)
+    expect(ground.get_by_text("No boxes fit. Pick says which limit")).to_be_visible(timeout=120_000)
 
 
 def test_a_pit_opens_into_drops_formula_and_source(page, house):
