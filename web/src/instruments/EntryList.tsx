@@ -151,7 +151,7 @@ function OneField<Row extends { id: number }>(props: Props<Row> & { field: Entry
       {field.before && <i>{field.before}</i>}
       {shown()}
       {field.after && <i>{field.after}</i>}
-      {field.as.type === "number" && props.units && <i>{props.units(row)}</i>}
+      {field.as.type === "number" && !field.after && props.units && <i>{props.units(row)}</i>}
     </span>
   );
 }

@@ -45,6 +45,25 @@ export function Goals() {
           as: { type: "targets", none: w.everyTarget },
           when: (goal) => goal.kind === "image",
         },
+        {
+          key: "share_percent",
+          before: w.share,
+          after: "%",
+          as: {
+            type: "number",
+            width: 4,
+            least: 1,
+            most: 100,
+            usual: (goal) => of(goal.kind)?.share_percent ?? undefined,
+          },
+          when: (goal) => of(goal.kind)?.share_percent != null,
+        },
+        {
+          key: "band",
+          before: w.atBand,
+          as: { type: "choice", options: [["", w.anyBand], ...optionsOf(words.signal.bands)] },
+          when: (goal) => of(goal.kind)?.share_percent != null,
+        },
         { key: "note", as: { type: "text", width: 30, placeholder: w.howTested } },
       ]}
       units={(goal) => `${of(goal.kind)?.unit ?? ""}`}
@@ -153,6 +172,14 @@ export function Clients() {
         { key: "band_5", before: "5", as: { type: "tick" } },
         { key: "band_6", before: "6 GHz", as: { type: "tick" } },
         { key: "mobile", before: w.mobile, as: { type: "tick" } },
+        { key: "streams", before: w.streams, as: { type: "number", width: 3, least: 1, most: 8 } },
+        {
+          key: "demand_mbit",
+          before: w.demand,
+          after: "Mbit/s",
+          as: { type: "number", width: 5, least: 0.01, most: 10_000 },
+        },
+        { key: "room_ids", before: w.in, as: { type: "rooms", none: w.byUse } },
       ]}
       add={{ placeholder: w.addClients, values: (name) => ({ name, count: 1 }) }}
     />
