@@ -22,6 +22,7 @@ import { SpotSheet } from "./SpotSheet";
 import { TargetSheet } from "./TargetSheet";
 import { TargetTable } from "./TargetTable";
 import { type LookedAt, useCover, useSpot } from "./useCover";
+import { useDrawingKeys } from "./useDrawingKeys";
 import { ViewList } from "./ViewList";
 import { ViewSheet } from "./ViewSheet";
 
@@ -59,21 +60,12 @@ export function SightView() {
   const seen = useSpot(floor?.id ?? 0, asked, lookedAt);
   const view = cover?.views.find((one) => chosen.drops.has(one.drop_id));
 
-  useEffect(() => {
-    if (!drawing) return;
-    const press = (event: KeyboardEvent) => {
-      if (event.key === "Escape") {
-        setDrawing("");
-        setGrowing([]);
-        setAsked(null);
-      } else if (event.key === "Backspace" && growing.length) setGrowing((now) => now.slice(0, -1));
-      else return;
-      event.preventDefault();
-      event.stopPropagation();
-    };
-    window.addEventListener("keydown", press, true);
-    return () => window.removeEventListener("keydown", press, true);
-  }, [drawing, growing.length]);
+  const abandon = () => {
+    setDrawing("");
+    setGrowing([]);
+    setAsked(null);
+  };
+  useDrawingKeys(drawing !== "", growing.length > 0, abandon, () => setGrowing((now) => now.slice(0, -1)));
 
   const beyond = useMemo(
     () => (targets ?? []).filter((one) => one.floor_id === floor?.id).flatMap((one) => spots(one.points)),

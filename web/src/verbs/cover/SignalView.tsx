@@ -22,6 +22,7 @@ import { ObstacleSheet } from "./ObstacleSheet";
 import { SignalContours, Summits } from "./SignalContours";
 import { SignalTables } from "./SignalTables";
 import { StationList, StationSheet } from "./StationSheet";
+import { useDrawingKeys } from "./useDrawingKeys";
 import { type Shown, useHeard, usePicture, useRoamed, useSignal } from "./useSignal";
 import { Carried, WalkSheet } from "./WalkSheet";
 
@@ -57,31 +58,16 @@ export function SignalView() {
   const names = useMemo(() => new Map(signal?.stations.map((one) => [one.drop_id, one.name])), [signal]);
   const told = useMemo(() => new Map(signal ? summits(signal, bandNow) : []), [signal, bandNow]);
 
-  useEffect(() => {
-    if (!act) return;
-    const press = (event: KeyboardEvent) => {
-      if (event.key === "Escape") {
-        setAct("");
-        setGrowing([]);
-        setAsked(null);
-        setWalk(null);
-      } else if (event.key === "Backspace" && growing.length) setGrowing((now) => now.slice(0, -1));
-      else return;
-      event.preventDefault();
-      event.stopPropagation();
-    };
-    window.addEventListener("keydown", press, true);
-    return () => window.removeEventListener("keydown", press, true);
-  }, [act, growing.length]);
-
-  if (!layout || !signal || !floor) return null;
-
   const stop = () => {
     setAct("");
     setGrowing([]);
     setAsked(null);
     setWalk(null);
   };
+  useDrawingKeys(act !== "", growing.length > 0, stop, () => setGrowing((now) => now.slice(0, -1)));
+
+  if (!layout || !signal || !floor) return null;
+
   const press = ([x, y]: Spot) => {
     const spot: Spot = [onGrid(x, STEP_M), onGrid(y, STEP_M)];
     if (act === "ask") setAsked(spot);
