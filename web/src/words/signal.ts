@@ -114,7 +114,7 @@ export const signal = {
   stations: {
     title: "Where access points meet all goals of Wi-Fi",
     over: (spots: number) =>
-      `Over ${spots} spots under ceilings, with the cheapest access points for a ceiling in stock, three kinds at most. Counted on the cells of the goals.`,
+      `Over ${spots} spots under ceilings, with the cheapest access points for a ceiling in stock, three kinds at most. Rooms that no goal names are not looked at.`,
     aims: { fewest: "Fewest access points", least_price: "Least price" },
     both: "Fewest access points, least price",
     count: (count: number) => (count === 1 ? "1 access point" : `${count} access points`),
