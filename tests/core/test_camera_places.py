@@ -2,6 +2,7 @@
 
 import itertools
 import math
+from collections import Counter
 
 import numpy as np
 import pytest
@@ -9,11 +10,15 @@ import pytest
 from baugrund.core.edits import apply_edits
 from baugrund.core.facts.building import Building, Closet, Floor, Room
 from baugrund.core.facts.catalogue import Catalogue
+from baugrund.core.facts.lines.bracket import Bracket
 from baugrund.core.facts.lines.camera import Camera
+from baugrund.core.facts.lines.lens import Lens as LensLine
 from baugrund.core.facts.project import empty_project
 from baugrund.core.facts.sight import Target
 from baugrund.core.facts.walls import Opening
+from baugrund.core.footage.apart import chosen_apart
 from baugrund.core.physics.optics import Lens
+from baugrund.core.sight.lenses import lenses
 from baugrund.core.sight.lines import CLEAR, hidden_by
 from baugrund.core.sight.mounts import mounts_of
 from baugrund.core.sight.scene import scene
@@ -61,7 +66,7 @@ TARGETS = (
 def offers(project, catalogue):
     """Every camera on every mount looking every way, what it covers and what it costs, computed here."""
     rows = covering.rows_of(project)
-    forms, mounts = covering.forms_of(catalogue), mounts_of(project)
+    forms, mounts = covering.cameras_of(catalogue), mounts_of(project)
     priced = places._run_prices(project, mounts)
     raised = 0.0
     for number, mount in enumerate(mounts):
@@ -183,3 +188,63 @@ def test_a_form_with_a_handle_hangs_out_of_reach_and_a_round_one_under_a_ceiling
         )
     )
     assert {one.on for one in found.answers[0].cameras} == {"ceiling"}
+
+
+def bracket(price=1_000, holds=1, reach_m=0.3, **more):
+    return Bracket(key="arm", name="Arm", price_minor=price, surfaces=("wall",), camera_forms=("dome",),
+                   reach_m=reach_m, holds=holds, **more)  # fmt: skip
+
+
+def fewest_of(project, *lines):
+    found = to_the_end(best_views(project, prices(*lines)))
+    return next((one for one in found.answers if one.aim == "fewest"), None)
+
+
+def test_a_bracket_holds_a_camera_where_it_does_not_suit_the_wall_and_is_paid_for():
+    dome = line("dome", 9_000, form="dome", surfaces=("pole",))
+    assert fewest_of(house(TARGETS[0]), dome) is None
+    held = fewest_of(house(TARGETS[0]), dome, bracket())
+    (camera,) = held.cameras
+    assert (camera.bracket, held.price_minor) == ("arm", camera.camera_minor + camera.run_minor + 1_000)
+    taken = apply_edits(house(TARGETS[0]), held.edits)
+    (placed,) = lenses(taken)
+    assert placed.view.bracket_m == pytest.approx(0.3, abs=0.001)
+    assert (round(placed.lens.x_m, 2), round(placed.lens.y_m, 2)) == (round(camera.x_m, 2), round(camera.y_m, 2))
+    assert all(target.met for target in targets_of(taken))
+
+
+def test_a_bracket_for_two_is_paid_once_and_never_holds_three():
+    # one narrow camera a target, all from the only wall that is offered
+    spots = [target(20 + n, (x, 4.6), detail="identify") for n, x in enumerate((0.6, 5.4, 3.0))]
+    project, dome = house(*spots), line("dome", 9_000, form="dome", surfaces=("pole",), field=30.0, across=3840)
+    answer = to_the_end(best_views(project, prices(dome, bracket(price=100_000, holds=2)))).answers[-1]
+    on_one = Counter((camera.x_m, camera.y_m) for camera in answer.cameras)
+    assert max(on_one.values()) == 2, "a dear bracket is shared"
+    bought = sum(camera.camera_minor + camera.run_minor for camera in answer.cameras)
+    assert answer.price_minor == bought + 100_000 * len(on_one)
+    taken = apply_edits(project, answer.edits)
+    told = {one.model: one.quantity for one in chosen_apart(taken, prices(dome, bracket(price=100_000, holds=2)))}
+    assert told == {"dome": len(answer.cameras), "arm": len(on_one)}
+
+
+def test_a_body_sees_by_each_lens_that_fits_it():
+    body = Camera(key="body", name="Body", price_minor=5_000, camera_form="dome", across_px=3840, down_px=2160,
+                  draw_w=6.0, lens_mount="CS", sensor_mm=7.2)  # fmt: skip
+    near, far, other = (
+        LensLine(key=key, name=key, price_minor=price, lens_mount=mount, focal_mm=focal)
+        for key, price, mount, focal in (("near", 2_000, "CS", 3.6), ("far", 1_000, "CS", 12.0), ("other", 1, "C", 3.6))
+    )
+    forms = {form.lens.key: form for form in covering.cameras_of(prices(body, near, far, other))}
+    assert set(forms) == {"near", "far"}
+    assert forms["near"].frame.across_deg == pytest.approx(90.0)
+    assert forms["far"].frame.across_deg == pytest.approx(2 * math.degrees(math.atan(7.2 / 24)))
+    assert forms["near"].price_minor == 7_000
+    with pytest.raises(ValueError, match="needs its angle"):
+        Camera(key="a", name="A", price_minor=1, camera_form="dome", across_px=100, down_px=100, draw_w=1.0)
+    with pytest.raises(ValueError, match="width of its sensor"):
+        Camera(key="a", name="A", price_minor=1, camera_form="dome", across_px=100, down_px=100, draw_w=1.0,
+               lens_mount="C")  # fmt: skip
+    with pytest.raises(ValueError, match="longest focal length"):
+        LensLine(key="z", name="Z", price_minor=1, lens_mount="C", focal_mm=5, longest_mm=4)
+    taken = apply_edits(house(TARGETS[0]), fewest_of(house(TARGETS[0]), body, near).edits)
+    assert [one.model for one in chosen_apart(taken, prices(body, near))] == ["body", "near"]

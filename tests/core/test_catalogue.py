@@ -84,11 +84,12 @@ def test_head_room_lowers_every_limit(headroom, strict, limits):
     assert (box.ports_most, box.powered_most, box.power_most_mw) == limits
 
 
-def test_a_part_of_a_catalogue_has_the_lines_asked_for_and_every_spare(catalogue):
+def test_a_part_of_a_catalogue_has_the_lines_asked_for_and_all_that_no_pick_chooses_among(catalogue):
     part = catalogue.part({"switch-24", "no-such-line"})
-    spares = [model.key for model in catalogue.models if model.kind == "spare"]
-    assert [model.key for model in part.models if model.kind != "spare"] == ["switch-24"]
-    assert [model.key for model in part.models if model.kind == "spare"] == spares
+    beside = [model.key for model in catalogue.models if not model.of_kind.in_picks]
+    assert {"spare", "recorder"} <= {model.kind for model in part.models}
+    assert [model.key for model in part.models if model.of_kind.in_picks] == ["switch-24"]
+    assert [model.key for model in part.models if not model.of_kind.in_picks] == beside
     assert part.get("switch-24") == catalogue.get("switch-24") and part.get("switch-8") is None
     assert (part.name, part.currency) == (catalogue.name, catalogue.currency)
 

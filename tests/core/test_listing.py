@@ -134,3 +134,13 @@ def test_a_template_fills_a_first_list(starter):
     project = apply_edits(empty_project("T", 2026), [AddRooms(rooms=starter.rooms), AddList(drops=starter.drops)])
     assert len(project.rooms) == len(starter.rooms)
     assert len(project.drops) == sum(drop.count for drop in starter.drops) >= 12
+
+
+def test_cameras_of_an_own_kind_are_recorded_as_it_says(project):
+    said = {"name": "Yard eye", "base": "camera", "codec": "h265", "frames_s": 8.0, "record_night_percent": 20.0,
+            "keep_days": 14.0}  # fmt: skip
+    own = apply_edits(project, [AddEntry(list="own_kinds", values=said)])
+    hall = own.rooms[0].id
+    listed = apply_edits(own, [AddDrops(room=hall, kind="camera", own_kind_id=own.own_kinds[0].id)])
+    eye = listed.drops[-1]
+    assert (eye.codec, eye.frames_s, eye.record_night_percent, eye.keep_days) == ("h265", 8.0, 20.0, 14.0)

@@ -6,7 +6,8 @@ from dataclasses import replace
 import pytest
 
 from baugrund.core.answers.picker import pick
-from baugrund.core.edits import AddRooms, ChangeSettings, NewRoom, SetTally, apply_edits
+from baugrund.core.edits import AddDrops, AddRooms, ChangeSettings, DropChanges, NewRoom, SetTally, apply_edits
+from baugrund.core.facts.lines.recorder import Recorder
 from baugrund.core.facts.project import empty_project
 from baugrund.core.pick import resources, rules
 from baugrund.core.pick.best import least_price
@@ -156,3 +157,25 @@ def test_a_made_up_rule_keeps_boxes_out_and_is_named(small_site, monkeypatch):
     assert standing_reasons(project, models, project.head_end) == {"eight": "Its name is too long."}
     relaxed = {one.limit: one.sentence for one in pick(project, models).relax}
     assert relaxed["quiet names"] == "Longer names would do."
+
+
+def test_a_recorder_chosen_apart_leaves_the_pick_the_rest(small_site):
+    project, models = small_site
+    recorder = Recorder(key="nvr", name="Recorder", price_minor=1, channels=8, in_mbit=80, bays=1, own_draw_w=9,
+                        units=2, mass_kg=5.0)  # fmt: skip
+    models = models.model_copy(update={"models": (*models.models, recorder)})
+    stands = AddDrops(room=project.rooms[-1].id, kind="recorder", changes=DropChanges(model="nvr"))
+    fewer = SetTally(room_id=project.rooms[-1].id, kind="desk", count=9)
+    project = apply_edits(project, [fewer, stands])
+
+    def fits(**closet):
+        there = project.head_end.model_copy(update=closet)
+        return bool(pick(project.changed(closets=(there,)), models).answers)
+
+    assert fits(units=4) and not fits(units=3)
+    assert fits(load_kg=7.0) and not fits(load_kg=6.9)
+    assert fits(sockets=3) and not fits(sockets=2)
+    assert fits(ups_outlets=3) and not fits(ups_outlets=2)
+    (ground,) = grounds_of(project, models, {1: Boxes(("home", "eight"))})
+    assert {one.key: one.used for one in bearing(ground)}["rack"] == 4
+    assert [share.label for share in opened(ground, "rack").shares] == ["home", "eight", "Recorder"]

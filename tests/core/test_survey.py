@@ -1,5 +1,7 @@
 """A survey laid beside the prediction, by a simulated handset that walks through houses whose losses nobody knows."""
 
+import os
+
 import numpy as np
 import pytest
 
@@ -17,12 +19,15 @@ def taken(project, rows, first=2000):
     return apply_edits(project, [AddEntry(list="readings", values=row) for row in rows])
 
 
+SEEDS = range(50) if os.environ.get("SOAK") else range(0, 50, 3)
+
+
 @pytest.fixture(scope="module")
 def told(dye_works, catalogue):
-    """What 50 walks tell: hidden value, told value, standard error."""
+    """What walks tell, 50 in the long form: hidden value, told value, standard error."""
     bare = dye_works.changed(readings=())
     found = []
-    for seed in range(50):
+    for seed in SEEDS:
         rows = walked(bare, catalogue, seed, spots=60)
         rows += walked(bare, catalogue, seed, device="tablet", reads_more_db=-4.0, spots=60)
         readings = tuple(Reading(id=bare.next_id + n, **row) for n, row in enumerate(rows))
@@ -36,7 +41,7 @@ def told(dye_works, catalogue):
 def test_intervals_hold_what_is_hidden_in_nine_of_ten(told):
     known = [one for one in told if one[1] is not None]
     held = [abs(true - db) <= ERRORS_95 * error for true, db, error in known]
-    assert len(known) > 400 and np.mean(held) >= 0.9
+    assert len(known) > 8 * len(SEEDS) and np.mean(held) >= 0.9
 
 
 def test_what_is_told_has_a_standard_error_of_three_decibels_at_the_most(told, dye_works, catalogue):

@@ -10,6 +10,7 @@ from baugrund.core.errors import NotFound
 from baugrund.core.facts.fact import Fact
 from baugrund.core.footage.kept import Footage, footage_of
 from baugrund.core.footage.recorders import RecorderPick, least_recorders
+from baugrund.core.sight.models import ModelOffers, offers_of
 from baugrund.core.sight.scene import scene
 from baugrund.core.sight.section import ViewSection, section_of
 from baugrund.core.sight.spot import SpotSeen, seen_from
@@ -46,6 +47,12 @@ def cover_for(project_id: int, works: Works, height_m: Height = FACE_M) -> Cover
     return CoverFor(
         revision=stored.revision, views=views_at(stored.project, height_m), targets=targets_of(stored.project),
     )  # fmt: skip
+
+
+@router.get("/projects/{project_id}/cover/models")
+def cover_models(project_id: int, works: Works) -> ModelOffers:
+    """What the price lists of a project offer for cameras, and what a drop and its view become by it."""
+    return offers_of(works.catalogues.of(works.projects.load(project_id).project))
 
 
 class FootageFor(Footage):

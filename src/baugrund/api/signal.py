@@ -16,11 +16,13 @@ from baugrund.core.facts.lines.access_point import AccessPoint
 from baugrund.core.facts.project import Project
 from baugrund.core.signal.contours import Picture, Shown, picture
 from baugrund.core.signal.field import Field, field_of, losses_of, usual_step_m
+from baugrund.core.signal.looks import Moved, moved_for_looks
 from baugrund.core.signal.radios import stations
 from baugrund.core.signal.roaming import Roamed, roamed
 from baugrund.core.signal.spot import Heard, heard_at
 from baugrund.core.signal.survey import Survey, survey_of
 from baugrund.core.signal.told import Signal, signal_of
+from baugrund.core.signal.upright import Axis, SignalCut, signal_cut
 from baugrund.core.siting.channels import Channels
 from baugrund.core.siting.stations import BestStations
 from baugrund.core.standards.radio import BANDS, CLIENT_HEIGHT_M, WIDTHS, Band, Width, blocks
@@ -140,6 +142,28 @@ def signal_picture(
 ) -> Picture:
     """A floor in a band as contour lines and areas.  InvalidInput: the cells would be too many."""
     return picture(_field(works, project_id, floor_id, band, step_m), shown)
+
+
+@router.get("/projects/{project_id}/signal/cut")
+def cut_open(
+    project_id: int, band: Band, axis: Axis, at_m: Across, works: Works, shown: Shown = "strongest"
+) -> SignalCut:
+    """What is heard on an upright cut along an axis of the plan, at a place of the other one."""
+    project = works.projects.load(project_id).project
+    return signal_cut(project, works.catalogues.of(project), band, axis, at_m, shown)
+
+
+@router.get("/projects/{project_id}/signal/moved")
+def looks(
+    project_id: int, drop_id: Number, works: Works, x_m: Across | None = None, y_m: Across | None = None
+) -> list[Moved]:
+    """What moving an access point for its looks costs of every goal: to the middle of its room, in line with the next
+    one, or to a spot."""
+    project = works.projects.load(project_id).project
+    if drop_id not in project.drops_by_id:
+        raise NotFound(f"There is no drop {drop_id}; somebody may have removed it.")
+    spot = None if x_m is None or y_m is None else (x_m, y_m)
+    return list(moved_for_looks(project, works.catalogues.of(project), drop_id, spot))
 
 
 @router.get("/projects/{project_id}/signal/plan.{form}", response_class=Response, responses=as_file(SVG, DXF))

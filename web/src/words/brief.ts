@@ -158,6 +158,41 @@ export const brief = {
           switch: ["switch first", "Powered devices boot while the line comes up."],
         },
       },
+      ap_places: {
+        title: "Access points hang",
+        options: {
+          ceiling: ["under ceilings", "The signal comes down clear of furniture. The default."],
+          wall: ["on and in walls too", "Where a ceiling cannot be opened; more of them are needed, lower down."],
+        },
+      },
+      ap_feed: {
+        title: "Further access points",
+        options: {
+          wired: ["a run each", "All that the air carries is left for clients. The default."],
+          air: ["meshed over the air", "No run; each hop on the clients' channel halves what is left."],
+        },
+      },
+      ap_models: {
+        title: "Kinds of access point",
+        options: {
+          one: ["one kind", "Phones move over alike, and one spare does for all."],
+          phases: ["what each phase brings", "Those that work stay; each moves phones over in its own way."],
+        },
+      },
+      wifi_names: {
+        title: "Names of Wi-Fi",
+        options: {
+          one: ["one for all bands", "Devices move between bands by themselves. The default."],
+          band: ["one a band", "A device stays where it is put; whoever sets it up must choose."],
+        },
+      },
+      low_rates: {
+        title: "Lowest rates",
+        options: {
+          off: ["switched off", "Beacons take a tenth of the time; devices of before 2003 cannot join."],
+          kept: ["kept", "Old devices join, and everybody waits for beacons at the slowest rate."],
+        },
+      },
     },
   },
   closets: {

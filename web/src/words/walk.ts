@@ -228,6 +228,11 @@ export const walk = {
     unpowered: "not powered",
     classOf: (n: number) => `class ${n}`,
     place: "place",
+    frames: "frames/s",
+    day: "% by day,",
+    night: "% by night,",
+    days: "days",
+    kept: "as the goal says",
     add: "name a kind of your own",
   },
   ledger: {

@@ -78,6 +78,8 @@ class DropChanges(Changes):
     raid: Raid | None = None
     model: ModelKey | None = None
     disk_model: ModelKey | None = None
+    lens_model: ModelKey | None = None
+    bracket_model: ModelKey | None = None
     run_m: Length | None = None
     category: Category | None = None
     outdoor_jacket: bool | None = None

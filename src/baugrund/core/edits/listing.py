@@ -240,6 +240,9 @@ def usual_drop(
     }  # fmt: skip
     if room.outside:
         usual |= {"outdoor_jacket": True, "environment": "outdoor"}
+    if kind == "access_point" and project.settings.ap_feed == "air":
+        # the first one is wired: the others need one to be fed from
+        usual["over_wifi"] = any(drop.kind == kind and not drop.over_wifi for drop in project.drops)
     return {**usual, **(variant.sets if variant else {}), **own, **given}
 
 

@@ -51,8 +51,8 @@ class Catalogue(Computed):
         return self._by_key.get(key)
 
     def part(self, keys: Collection[str]) -> Catalogue:
-        """The lines of these models, and the spares that may complete them."""
-        models = tuple(model for model in self.models if model.key in keys or isinstance(model, Spare))
+        """The lines of these models, and all that no pick chooses among."""
+        models = tuple(model for model in self.models if model.key in keys or not model.of_kind.in_picks)
         return self.model_copy(update={"models": models})
 
     @cached_property

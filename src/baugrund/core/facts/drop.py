@@ -25,6 +25,7 @@ FrameRate = Annotated[float, Field(ge=0.2, le=120)]
 Codec = Literal["h264", "h265"]
 Quality = Literal["plain", "usual", "fine"]
 Share = Annotated[float, Field(ge=0, le=100)]
+KeepDays = Annotated[float, Field(gt=0, le=3650)]
 Priority = Literal["critical", "high", "low"]
 PRIORITIES: tuple[Priority, ...] = ("critical", "high", "low")
 Supply = Literal["", "own", "injector", "passive", "transformer"]
@@ -47,6 +48,13 @@ class OwnKind(Fact):
     poe_class: PoeCap | None = None
     draw_w: Watts = 0.0
     traffic_mbit: Traffic | None = None
+    frames_s: FrameRate = 15.0
+    codec: Codec = "h264"
+    quality: Quality = "usual"
+    record_day_percent: Share = 100.0
+    record_night_percent: Share = 100.0
+    keep_days: KeepDays | None = None
+    """How cameras of this kind are recorded."""
 
     @model_validator(mode="after")
     def _variant_is_known(self) -> OwnKind:
@@ -98,7 +106,7 @@ class Drop(Fact):
     record_day_percent: Share = 100.0
     record_night_percent: Share = 100.0
     """Share of the day, and of the night, that is recorded [%]: all of it, or what movement takes."""
-    keep_days: Annotated[float, Field(gt=0, le=3650)] | None = None
+    keep_days: KeepDays | None = None
     """How long its recording is kept; None: as the goal says."""
     over_wifi: bool = False
     """A device that is joined by Wi-Fi: it takes no run and no port."""
@@ -107,7 +115,11 @@ class Drop(Fact):
     disk_tb: Annotated[float, Field(gt=0, le=100)] | None = None
     raid: Raid = "none"
     model: ModelKey | None = None
-    """The line of the price lists that a recorder or an access point is; a recorder is a drop and a box."""
+    """The line of the price lists that a camera, recorder or access point is; a recorder is a drop and a box."""
+    lens_model: ModelKey | None = None
+    """The line of the lens of a camera that has none of its own."""
+    bracket_model: ModelKey | None = None
+    """The line of the bracket that a camera hangs from; cameras in one place share one, as many as it holds."""
     disk_model: ModelKey | None = None
     """The line that its disks are."""
     run_m: Length | None = None

@@ -99,6 +99,16 @@ class Settings(Fact):
     """Whose lists of Wi-Fi channels hold."""
     avoid_radar: bool = False
     """Channels on which radar comes first stay empty."""
+    ap_places: Literal["ceiling", "wall"] = "ceiling"
+    """Where best places hang access points: under ceilings alone, or on and in walls too."""
+    ap_feed: Literal["wired", "air"] = "wired"
+    """How further access points are fed: by a run each, or meshed over the air."""
+    ap_models: Literal["one", "phases"] = "one"
+    """Whether all access points are of one kind, or of several as phases bring them."""
+    wifi_names: Literal["one", "band"] = "one"
+    """One name for all bands, or one a band."""
+    low_rates: Literal["off", "kept"] = "off"
+    """Whether the lowest rates stay switched on for old clients."""
     sticky_db: Annotated[float, Field(ge=0, le=40)] = STICKY_DB
     """By how much another access point must be stronger before a phone moves over [dB], *default*."""
     disk_may_fail: bool = False

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from . import boxes, brief, drops, footage, forgotten, reach, sight, signal, traffic
+from . import boxes, brief, drops, footage, forgotten, hanging, reach, sight, signal, traffic
 from .finding import Finding, Settle, SiteState
 
 __all__ = ["CHECKS", "Finding", "Settle", "SiteState", "findings"]
@@ -19,8 +19,8 @@ CHECKS: tuple[Callable[[SiteState], Iterator[Finding]], ...] = (
     reach.grades, reach.beside_mains,
     reach.between_buildings, reach.outside_runs, reach.screens, brief.cords_across_floors,
     drops.outside, drops.behind, drops.sockets_at_drops, drops.passive, drops.powered_twice,
-    drops.outside_their_room, sight.targets, sight.near_walls, sight.mounts, sight.privacy, sight.drawn,
-    signal.goals, signal.places, signal.clients, signal.settings,
+    drops.outside_their_room, sight.targets, sight.near_walls, sight.mounts, sight.turns, sight.privacy, sight.drawn,
+    signal.goals, signal.places, signal.clients, signal.settings, hanging.hanging,
     footage.goals, footage.recorders, footage.service,
     traffic.recording, traffic.slow_in_the_middle, boxes.ground, brief.lines, brief.siting,
     brief.idle_closets, brief.services, brief.temporary, brief.goals,

@@ -9,6 +9,7 @@ from ..edits import AddDrops, SetTally
 from ..facts.building import Closet
 from ..facts.drop_kinds import CLOSET_KINDS, DROP_KINDS
 from ..facts.project import Project
+from ..footage.apart import is_recorder
 from ..places.mounting import parts_of
 from ..reach.runs import runs
 from ..words import counted, joined
@@ -101,11 +102,14 @@ def closet_sockets(site: SiteState) -> Iterator[Finding]:
     """What stands in a closet beside the boxes wants mains too; plug bricks cover two sockets."""
     for closet in site.project.closets:
         if closet.room_id is not None:
-            yield from _plugs(site.project, closet)
+            yield from _plugs(site, closet)
 
 
-def _plugs(project: Project, closet: Closet) -> Iterator[Finding]:
-    devices = [d for d in project.drops if d.room_id == closet.room_id and d.kind in CLOSET_KINDS]
+def _plugs(site: SiteState, closet: Closet) -> Iterator[Finding]:
+    project = site.project
+    here = [d for d in project.drops if d.room_id == closet.room_id and d.kind in CLOSET_KINDS]
+    # a recorder chosen apart takes a socket of the pick's
+    devices = [d for d in here if not (d.model and site.catalogue and is_recorder(site.catalogue, d.model))]
     boxes = sum(line.box != "none" for line in project.lines) if closet is project.head_end else 0
     bricks = sum(d.kind in ("hub", "nas", "controller") for d in devices) + boxes
     wanted = len(devices) + boxes

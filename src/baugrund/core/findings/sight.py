@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import math
+from collections import defaultdict
 from collections.abc import Iterator
 
 import shapely
 from shapely import Polygon
 from shapely.geometry.base import BaseGeometry
 
+from ..facts.lines.bracket import Bracket
+from ..facts.lines.camera import Camera
 from ..facts.project import Project
 from ..places.layout import layout
 from ..sight.cut import seen_at
@@ -33,6 +36,7 @@ from .finding import Finding, Settle, SiteState, Weight
 LEAST_SEEN_M2 = 0.5
 """A view that reaches over a boundary or into a room by less than this is not told of [m²]."""
 TOUCHING_M = 0.05
+TURNS_WITHIN_DEG = 0.5
 BEYOND_TO_M = 30.0
 """How far a view is followed over the boundary [m]."""
 
@@ -156,6 +160,37 @@ def mounts(site: SiteState) -> Iterator[Finding]:
             key="unplaced-views", weight="note", subject="Cameras", verb="cover", drop_ids=loose,
             text=f"{counted(len(loose), 'camera')} not placed on the plan yet: what {_they(len(loose))} is not told.",
         )  # fmt: skip
+
+
+def turns(site: SiteState) -> Iterator[Finding]:
+    """Aims of one lens that its motor does not reach, and brackets that are not for their camera."""
+    project, aims = site.project, defaultdict[int, list[Placed]](list)
+    for placed in _placed(project):
+        aims[placed.drop.id].append(placed)
+    if site.catalogue is None:
+        return
+    for placed, *others in aims.values():
+        line, bracket = (site.catalogue.get(key or "") for key in (placed.drop.model, placed.drop.bracket_model))
+        if others and placed.drop.form and placed.drop.form.key == "pan_tilt" and isinstance(line, Camera):
+            ways = [one.lens for one in (placed, *others)]
+            across = _apart_deg([way.bearing_deg for way in ways])
+            up = max(way.tilt_deg for way in ways) - min(way.tilt_deg for way in ways)
+            for apart, turn, how in ((across, line.pan_deg, "turns"), (up, line.tilt_turn_deg, "tilts")):
+                if apart > turn + TURNS_WITHIN_DEG:
+                    yield _of(
+                        project, placed, f"aims-{how}", "breaks",
+                        f"its aims are {apart:.0f}° apart, and {line.name} {how} {turn:g}°.",
+                    )  # fmt: skip
+        if isinstance(bracket, Bracket) and placed.drop.form and placed.drop.form.key not in bracket.camera_forms:
+            yield _of(
+                project, placed, "bracket", "breaks", f"{bracket.name} does not hold a {placed.drop.form.name} camera."
+            )
+
+
+def _apart_deg(bearings: list[float]) -> float:
+    """The least turn that passes all of some bearings: the circle less the widest gap between two of them [deg]."""
+    some = sorted(bearings)
+    return 360.0 - max(((b - a) % 360 or 360.0) for a, b in zip(some, [*some[1:], some[0]], strict=True))
 
 
 def _they(count: int) -> str:

@@ -1,12 +1,18 @@
-"""Recorders and disks that were chosen apart: what they are on the price lists, and what they cost."""
+"""What was chosen apart from the pick: cameras with lens and bracket, access points, recorders and disks.
+
+What they are on the price lists, what they cost, and what recorders take of a closet.
+"""
 
 from __future__ import annotations
 
+import math
 from collections import Counter
-from collections.abc import Iterator
 
+from ..facts.building import Closet
 from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
+from ..facts.lines.bracket import Bracket
+from ..facts.lines.recorder import Recorder
 from ..facts.project import Project
 
 
@@ -22,8 +28,8 @@ class ApartLine(Fact):
 
 
 def chosen_apart(project: Project, catalogue: Catalogue) -> tuple[ApartLine, ...]:
-    """Every recorder and disk that a drop says it is; those that are on no list any more cost nothing here."""
-    count = Counter(_models(project))
+    """Every line that a drop says it is or hangs from; those that are on no list any more cost nothing here."""
+    count = _models(project, catalogue)
     lines = ((catalogue.get(key), quantity) for key, quantity in count.items())
     return tuple(
         ApartLine(
@@ -35,9 +41,30 @@ def chosen_apart(project: Project, catalogue: Catalogue) -> tuple[ApartLine, ...
     )  # fmt: skip
 
 
-def _models(project: Project) -> Iterator[str]:
+def _models(project: Project, catalogue: Catalogue) -> Counter[str]:
+    """How many of each line: a lens a camera, of brackets one for as many cameras in one place as it holds."""
+    count = Counter[str]()
+    hung = Counter[tuple[object, ...]]()
     for drop in project.drops:
-        if drop.model:
-            yield drop.model
+        count.update(key for key in (drop.model, drop.lens_model) if key)
         if drop.disk_model and drop.disks:
-            yield from [drop.disk_model] * drop.disks
+            count[drop.disk_model] += drop.disks
+        if drop.bracket_model:
+            # one that is nowhere yet has its own
+            spot = (drop.x_m, drop.y_m, drop.height_m) if drop.x_m is not None else (drop.id,)
+            hung[drop.bracket_model, drop.room_id, *spot] += 1
+    for (key, *_), cameras in hung.items():
+        line = catalogue.get(str(key))
+        count[str(key)] += math.ceil(cameras / line.holds) if isinstance(line, Bracket) else cameras
+    return count
+
+
+def recorders_in(project: Project, catalogue: Catalogue, closet: Closet) -> tuple[Recorder, ...]:
+    """The recorders that were chosen apart and end in a closet: they stand there beside the boxes of the pick."""
+    lines = (catalogue.get(drop.model) for drop in project.drops if drop.model and drop.closet_id == closet.id)
+    return tuple(line for line in lines if isinstance(line, Recorder))
+
+
+def is_recorder(catalogue: Catalogue, key: str) -> bool:
+    """Whether a line of the price lists is a recorder."""
+    return isinstance(catalogue.get(key), Recorder)

@@ -30,6 +30,8 @@ from ..standards.radio import (
 )
 
 Floats = NDArray[np.float64]
+BEACON_BYTES = 300
+"""Length of a beacon with its header, *default*."""
 LEAST_M = 1.0
 """Nearer than this counts as this [m]: closer to an antenna the formula does not hold."""
 
@@ -91,6 +93,13 @@ def rates_mbit(levels_dbm: Floats, generation: Generation, band: Band, width: Wi
     limits = [least_dbm(step, width) for step in steps]
     rates = np.array([0.0, *(rate_mbit(generation, band, width, streams, step) for step in steps)])
     return np.asarray(rates[np.searchsorted(limits, levels_dbm, side="right")], dtype=np.float64)
+
+
+def beacon_share(rate_mbit: float, is_dsss: bool) -> float:
+    """Share of the air that the beacons of one name take at a rate: every 102.4 ms one of `BEACON_BYTES` after its
+    preamble, 192 µs long or 20 µs in OFDM [3]_."""
+    preamble_us = 192.0 if is_dsss else 20.0
+    return (preamble_us + 8 * BEACON_BYTES / rate_mbit) / 102_400
 
 
 def throughput_mbit(rate: Floats | float) -> Floats:

@@ -10,6 +10,7 @@ from ..facts.catalogue import Catalogue
 from ..facts.lines.box import Accessory, Box
 from ..facts.lines.router import Router
 from ..facts.project import Project
+from ..footage.apart import recorders_in
 from ..words import joined
 from . import resources, rules
 
@@ -31,16 +32,16 @@ def wan_shortfall(router: Router, lines: tuple[InternetLine, ...]) -> str | None
     return None
 
 
-def _misfit(box: Box, project: Project, closet: Closet) -> str | None:
+def _misfit(box: Box, project: Project, closet: Closet, left: tuple[int, ...]) -> str | None:
     if box.is_for_rooms:
         return "It is fed over its cable: for a room, not for a closet."
     broken = (rule.broken(box, closet) for rule in rules.RULES if rule.applies(project, closet))
-    return next(filter(None, (*broken, *_too_much(box, closet))), None)
+    return next(filter(None, (*broken, *_too_much(box, left))), None)
 
 
-def _too_much(box: Box, closet: Closet) -> Iterator[str]:
-    """A sentence for every resource of which a box alone takes more than the closet has."""
-    table = zip(resources.RESOURCES, resources.box_takes(box), resources.limits_of(closet), strict=True)
+def _too_much(box: Box, left: tuple[int, ...]) -> Iterator[str]:
+    """A sentence for every resource of which a box alone takes more than the closet has for it."""
+    table = zip(resources.RESOURCES, resources.box_takes(box), left, strict=True)
     return (resource.too_much(takes, there) for resource, takes, there in table if takes > there)
 
 
@@ -63,6 +64,7 @@ def _incomplete(box: Box, catalogue: Catalogue, closet: Closet) -> str | None:
 def standing_reasons(project: Project, catalogue: Catalogue, closet: Closet) -> dict[str, str]:
     """Model key → the sentence that keeps it out; models that may stand are left out."""
     reasons: dict[str, str] = {}
+    left = resources.limits_of(closet, recorders_in(project, catalogue, closet))
     for model in catalogue.models:
         stance = project.stances_by_model.get(model.key)
         reason: str | None = None
@@ -71,7 +73,7 @@ def standing_reasons(project: Project, catalogue: Catalogue, closet: Closet) -> 
         elif not model.in_stock and not project.owned.get(model.key):
             reason = "Out of stock."
         elif isinstance(model, Box):
-            reason = _misfit(model, project, closet)
+            reason = _misfit(model, project, closet, left)
             if reason is None and isinstance(model, Router):
                 reason = wan_shortfall(model, project.lines)
             if reason is None and not project.owned.get(model.key):

@@ -5,8 +5,9 @@ The search, its bounds, what it keeps of proofs, the reasons and the capacities 
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
+from typing import Protocol
 
 from ..facts.building import Closet
 from ..facts.lines.box import Box
@@ -16,6 +17,17 @@ from ..words import counted
 
 NO_LIMIT = 10**9
 """What a closet has of a resource that nobody limits there."""
+
+
+class Housed(Protocol):
+    """What stands in a closet on mains of its own: a box, or a recorder that was chosen apart."""
+
+    @property
+    def units(self) -> int: ...
+    @property
+    def mass_kg(self) -> float: ...
+    @property
+    def sockets(self) -> int: ...
 
 
 @dataclass(frozen=True)
@@ -28,7 +40,7 @@ class Resource:
     """Key of its capacity."""
     name: str
     unit: str
-    of_box: Callable[[Box], int]
+    of_box: Callable[[Housed], int]
     of_injector: Callable[[Injector], int]
     limit: Callable[[Closet], int | None]
     """How much a closet has; None: nobody limits it."""
@@ -51,7 +63,7 @@ def _none(injector: Injector) -> int:
     return 0
 
 
-def _one(model: Box | Injector) -> int:
+def _one(model: object) -> int:
     return 1
 
 
@@ -76,7 +88,7 @@ RESOURCES: tuple[Resource, ...] = (
         more=lambda there: f"More load would do: the housing carries {there / 1000:g} kg.",
         lifted={"load_kg": 2000.0},
         formula="{boxes}: {used:g} kg of the {limit:g} kg that the housing carries",
-        source="Masses as the data sheets state them; what else stands in the housing is not counted.",
+        source="Masses as the data sheets state them; a recorder chosen apart is counted without its disks.",
         per=1000,
     ),
     Resource(
@@ -104,10 +116,15 @@ RESOURCES: tuple[Resource, ...] = (
 )  # fmt: skip
 
 
-def limits_of(closet: Closet) -> tuple[int, ...]:
-    """How much of each resource a closet has, in the order of the table; `NO_LIMIT` where nobody limits it."""
-    limits = (resource.limit(closet) for resource in RESOURCES)
-    return tuple(NO_LIMIT if limit is None else limit for limit in limits)
+def limits_of(closet: Closet, apart: Iterable[Housed] = ()) -> tuple[int, ...]:
+    """How much of each resource a closet has for the pick beside what was chosen apart, in the order of the table;
+    `NO_LIMIT` where nobody limits it."""
+    return tuple(_left(resource, closet, tuple(apart)) for resource in RESOURCES)
+
+
+def _left(resource: Resource, closet: Closet, apart: tuple[Housed, ...]) -> int:
+    limit = resource.limit(closet)
+    return NO_LIMIT if limit is None else max(0, limit - sum(map(resource.of_box, apart)))
 
 
 def box_takes(box: Box) -> tuple[int, ...]:

@@ -32,7 +32,8 @@ from .scene import SLAB_EDGE, Scene, scene
 
 FIXED_NEAR_M = 0.35
 """What is put on a wall is fixed to the nearest one that is no further [m]."""
-STANDS_FREE = ("ceiling", "mast", "post", "shelf", "floor", "desk", "bench")
+POLES = ("mast", "post", "pole")
+STANDS_FREE = ("ceiling", *POLES, "shelf", "floor", "desk", "bench")
 """Words of a place at which nothing is fixed to a wall."""
 ROUND_FORMS = ("fisheye",)
 """Forms whose lens draws a circle."""

@@ -10,11 +10,12 @@ import shapely
 from shapely import Point, Polygon, STRtree
 
 from ..facts.building import Point as PlanPoint
+from ..facts.lines.camera import Mounted
 from ..facts.project import Project
 from ..places.layout import UNDER_CEILING_M, layout
 from ..places.walls import WallPiece
 from ..standards.detail import BRACKET_M
-from .lenses import lenses
+from .lenses import POLES, lenses
 from .scene import Scene, scene
 
 STEP_M = 2.0
@@ -34,11 +35,31 @@ class Mount(NamedTuple):
     height_m: float
     """Above its floor."""
     z_m: float
-    on: str
-    """``wall`` or ``ceiling``."""
+    on: Mounted
     fixed_to: int | None
     """Number of the wall piece that it is fixed to."""
+    foot: PlanPoint | None
+    """Where on that piece."""
     is_outside: bool
+
+    @property
+    def surfaces(self) -> frozenset[Mounted]:
+        """What is there to be fixed to: outside the top of a wall is under its eaves too."""
+        return frozenset({"wall", "eaves"} if self.on == "wall" and self.is_outside else {self.on})
+
+    @property
+    def reach_m(self) -> float:
+        """How far its lens is from its wall."""
+        return BRACKET_M if self.foot is None else round(math.dist(self.foot, (self.x_m, self.y_m)), 3)
+
+    def held_out(self, by_m: float) -> Mount:
+        """The same with its lens held further from the wall, or lower under the ceiling, than a usual bracket does."""
+        if self.on == "ceiling":
+            return self._replace(height_m=self.height_m - by_m, z_m=self.z_m - by_m)
+        if self.foot is None:
+            return self
+        (x, y), share = self.foot, by_m / max(self.reach_m, 1e-9)
+        return self._replace(x_m=round(x + (self.x_m - x) * share, 3), y_m=round(y + (self.y_m - y) * share, 3))
 
 
 def mounts_of(project: Project) -> tuple[Mount, ...]:
@@ -61,9 +82,12 @@ def _that_stand(project: Project) -> Iterator[Mount]:
         lens = placed.lens
         if placed.placed and placed.drop.kind == "camera":
             room = project.rooms_by_id[placed.drop.room_id]
-            on = "ceiling" if "ceiling" in placed.drop.place.casefold() else "wall"
-            yield Mount(room.id, placed.floor_id, round(lens.x_m, 3), round(lens.y_m, 3), placed.height_m, lens.z_m,
-                        on, placed.fixed_to, room.outside)  # fmt: skip
+            words = placed.drop.place.casefold().split()
+            on: Mounted = "ceiling" if "ceiling" in words else "pole" if set(words) & set(POLES) else "wall"
+            spot = (round(lens.x_m, 3), round(lens.y_m, 3))
+            foot = None if placed.fixed_to is None else scene(project).pieces[placed.fixed_to].nearest(spot)
+            yield Mount(room.id, placed.floor_id, *spot, placed.height_m, lens.z_m, on, placed.fixed_to, foot,
+                        room.outside)  # fmt: skip
 
 
 def _along_walls(project: Project, stands: Scene) -> Iterator[Mount]:
@@ -81,7 +105,7 @@ def _along_walls(project: Project, stands: Scene) -> Iterator[Mount]:
             room = min(here, key=lambda room: (room.outside, room.id), default=None)
             if room is not None:
                 yield Mount(room.id, room.floor_id, x, y, round(height, 3), ground + height, "wall", number,
-                            room.outside)  # fmt: skip
+                            piece.nearest((x, y)), room.outside)  # fmt: skip
 
 
 def _spots_along(piece: WallPiece) -> Iterator[PlanPoint]:
@@ -117,4 +141,4 @@ def _under_ceilings(project: Project) -> Iterator[Mount]:
                 y = round(north + (south - north) * (row + 0.5) / down, 3)
                 if shapely.intersects_xy(shape, x, y):
                     yield Mount(room.id, floor.id, x, y, floor.height_m, raised[floor.id] + floor.height_m,
-                                "ceiling", None, False)  # fmt: skip
+                                "ceiling", None, None, False)  # fmt: skip

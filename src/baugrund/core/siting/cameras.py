@@ -1,14 +1,14 @@
 """Where cameras meet all targets: the fewest of them, or the least price, and what one, two, three … would meet.
 
-Every mount takes one camera; it looks where a target is, or every `COMPASS_DEG` where there are fewer than `AIMS`.  A
-camera is a line of the price lists as wide as it is, or as narrow as it zooms.  OR-Tools CP-SAT proves the answers
-over the mounts, aims and cameras offered.
+Every mount takes one camera, or as many as a bracket there holds.  It looks where a target is, or every `COMPASS_DEG`
+where there are fewer than `AIMS`.  A camera is a line of the price lists with its own lens or one that fits it, as
+wide as it is, or as narrow as it zooms.  OR-Tools CP-SAT proves the answers over the mounts, aims and cameras offered.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Generator, Iterator, Mapping, Sequence
+from collections.abc import Generator, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal, NamedTuple, get_args
 
@@ -20,14 +20,15 @@ from ..edits.drops import Placed as PutAt
 from ..facts.catalogue import Catalogue
 from ..facts.drop import Drop
 from ..facts.fact import Fact
-from ..facts.lines.camera import Camera
+from ..facts.lines.bracket import Bracket
 from ..facts.project import Project
 from ..sight.lenses import lenses
+from ..sight.models import Form
 from ..sight.mounts import Mount, mounts_of
 from ..sight.targets import targets_of
 from ..watch import Share
 from .costs import NOT_BUILT, closet_for, prices_of_runs
-from .covering import Column, Form, Rows, columns_on, forms_of, rows_of, undominated
+from .covering import Column, Offer, Rows, columns_of, offer_of, rows_of
 
 SECONDS = 3.0
 Wish = Literal["fewest", "least_price"]
@@ -48,7 +49,13 @@ class CameraPlaced(Fact):
     field_deg: float
     model: str
     name: str
+    lens: str
+    """The line of its lens; empty: its own."""
+    bracket: str
+    """The line of its bracket; empty: it hangs by what it comes with."""
+    bracket_name: str
     camera_minor: int
+    """With its lens."""
     run_m: float
     run_minor: int
     """Cable and hours of its run, pulled alone."""
@@ -64,6 +71,7 @@ class ViewsAnswer(Fact):
     aim: Wish
     cameras: tuple[CameraPlaced, ...]
     price_minor: int
+    """With brackets, each once."""
     proven: bool
     edits: tuple[Edit, ...]
     """What takes it: cameras move, or are made."""
@@ -98,11 +106,11 @@ class BestViews(Fact):
 
 def best_views(project: Project, catalogue: Catalogue) -> Generator[Share, None, BestViews]:
     """The best places for the cameras of a project.  Yields how far it is."""
-    mounts, forms, rows = mounts_of(project), forms_of(catalogue), rows_of(project)
+    mounts, offer, rows = mounts_of(project), offer_of(catalogue), rows_of(project)
     now = targets_of(project)
     stands = len({placed.drop.id for placed in lenses(project) if placed.placed and placed.drop.kind == "camera"})
     met = tuple(target.id for target in now if target.met)
-    why_not = _nothing(project, mounts, forms)
+    why_not = _nothing(project, mounts, offer)
     if why_not:
         return BestViews(answers=(), at_most=(), unmet=(), mounts=len(mounts), cameras=stands, met_now=met,
                          why_not=why_not)  # fmt: skip
@@ -111,7 +119,7 @@ def best_views(project: Project, catalogue: Catalogue) -> Generator[Share, None,
     columns: list[Column] = []
     for number, mount in enumerate(mounts):
         yield Share(0.1 + 0.7 * number / len(mounts), f"looking from {project.rooms_by_id[mount.room_id].name}")
-        columns += undominated(columns_on(project, number, mount, forms, rows, priced[number][1]))
+        columns += columns_of(project, number, mount, offer, rows, priced[number][1])
     coverable = frozenset(row for column in columns for row in column.rows)
     can = tuple(target.id for target in project.targets if rows.wanted(target.id) <= coverable)
     unmet = tuple(target.id for target in project.targets if target.id not in can)
@@ -133,12 +141,12 @@ def best_views(project: Project, catalogue: Catalogue) -> Generator[Share, None,
                      met_now=met)  # fmt: skip
 
 
-def _nothing(project: Project, mounts: Sequence[Mount], forms: Sequence[Form]) -> str:
+def _nothing(project: Project, mounts: Sequence[Mount], offer: Offer) -> str:
     if not project.targets:
         return "nothing is to be seen yet: draw a target"
     if not mounts:
         return "no room is drawn on whose walls or ceiling a camera could be fixed"
-    return "" if forms else "the price lists hold no camera in stock"
+    return "" if offer.forms else "the price lists hold no camera in stock"
 
 
 def _run_prices(project: Project, mounts: Sequence[Mount]) -> list[tuple[float, int]]:
@@ -159,16 +167,36 @@ class _Chosen(NamedTuple):
     proven: bool
 
 
-def _model(columns: Sequence[Column]) -> tuple[cp_model.CpModel, list[cp_model.IntVar]]:
-    """A choice of columns, one a mount."""
+class _Model(NamedTuple):
+    """A choice of columns: one a mount, or on one bracket there as many as it holds."""
+
+    model: cp_model.CpModel
+    taken: list[cp_model.IntVar]
+    brackets: list[tuple[cp_model.IntVar, int]]
+    """Whether each bracket is taken, and its price."""
+
+
+def _model(columns: Sequence[Column]) -> _Model:
     model = cp_model.CpModel()
     taken = [model.new_bool_var("") for _ in columns]
     by_mount: dict[int, list[cp_model.IntVar]] = {}
+    on_bracket: dict[tuple[int, str], list[cp_model.IntVar]] = {}
+    lines: dict[str, Bracket] = {}
     for column, flag in zip(columns, taken, strict=True):
-        by_mount.setdefault(column.mount, []).append(flag)
+        if column.bracket is None:
+            by_mount.setdefault(column.mount, []).append(flag)
+        else:
+            lines[column.bracket.key] = column.bracket
+            on_bracket.setdefault((column.mount, column.bracket.key), []).append(flag)
+    brackets: list[tuple[cp_model.IntVar, int]] = []
+    for (mount, key), flags in on_bracket.items():
+        there = model.new_bool_var("")
+        model.add(sum(flags) <= lines[key].holds * there)
+        by_mount.setdefault(mount, []).append(there)
+        brackets.append((there, lines[key].price_minor))
     for flags in by_mount.values():
         model.add_at_most_one(flags)
-    return model, taken
+    return _Model(model, taken, brackets)
 
 
 def _covering(columns: Sequence[Column]) -> dict[int, tuple[int, ...]]:
@@ -196,15 +224,16 @@ def _chosen(columns: Sequence[Column], rows: Rows, can: Sequence[int], aim: Wish
     wanted = frozenset(row for target_id in can for row in rows.wanted(target_id))
     if not wanted:
         return None
-    model, taken = _model(columns)
+    model, taken, brackets = _model(columns)
     covering = _covering(columns)
     for numbers in {covering[row] for row in wanted}:
         model.add(sum(taken[number] for number in numbers) >= 1)
-    prices = [column.price_minor for column in columns]
-    count, price = sum(taken), cp_model.LinearExpr.weighted_sum(taken, prices)
+    flags = [*taken, *(there for there, _ in brackets)]
+    prices = [*(column.price_minor for column in columns), *(minor for _, minor in brackets)]
+    count, price = sum(taken), cp_model.LinearExpr.weighted_sum(flags, prices)
     # the second wish weighs less than one of the first
     if aim == "fewest":
-        model.minimize(count * (sum(sorted(prices)[-len(wanted) :]) + 1) + price)
+        model.minimize(count * (sum(sorted(prices)[-2 * len(wanted) :]) + 1) + price)
     else:
         model.minimize(price * (len(wanted) + 1) + count)
     solver, found, proven = _solve(model)
@@ -215,7 +244,7 @@ def _chosen(columns: Sequence[Column], rows: Rows, can: Sequence[int], aim: Wish
 
 def _at_most(columns: Sequence[Column], rows: Rows, can: Sequence[int], count: int) -> AtMost:
     """The most targets that so many cameras meet."""
-    model, taken = _model(columns)
+    model, taken, _ = _model(columns)
     covering = _covering(columns)
     model.add(sum(taken) <= count)
     met = [model.new_bool_var("") for _ in can]
@@ -239,24 +268,34 @@ class _Offered:
 
 def _answer(offered: _Offered, chosen: _Chosen, aim: Wish) -> ViewsAnswer:
     project, mounts, priced, rows = offered.project, offered.mounts, offered.priced, offered.rows
-    moved = _who_moves(project, [mounts[column.mount] for column in chosen.columns])
+    hung = [
+        mounts[column.mount].held_out(column.bracket.reach_m) if column.bracket else mounts[column.mount]
+        for column in chosen.columns
+    ]
+    moved = _who_moves(project, hung)
     cameras: list[CameraPlaced] = []
     for column, drop_id in zip(chosen.columns, moved, strict=True):
-        mount, (run_m, run_minor) = mounts[column.mount], priced[column.mount]
+        mount, (run_m, run_minor) = hung[len(cameras)], priced[column.mount]
         alone = tuple(target.id for target in project.targets if rows.wanted(target.id) <= column.rows)
         cameras.append(
             CameraPlaced(
                 room_id=mount.room_id, floor_id=mount.floor_id, x_m=mount.x_m, y_m=mount.y_m, height_m=mount.height_m,
                 on=mount.on, bearing_deg=column.bearing_deg, tilt_deg=column.tilt_deg,
-                field_deg=column.form.frame.across_deg, model=column.form.line.key, name=column.form.line.name,
-                camera_minor=column.form.line.price_minor, run_m=run_m, run_minor=run_minor, target_ids=alone,
+                field_deg=column.form.frame.across_deg, model=column.form.line.key, name=column.form.name,
+                lens=column.form.lens.key if column.form.lens else "",
+                bracket=column.bracket.key if column.bracket else "",
+                bracket_name=column.bracket.name if column.bracket else "",
+                camera_minor=column.form.price_minor, run_m=run_m, run_minor=run_minor, target_ids=alone,
                 drop_id=drop_id,
             )
         )  # fmt: skip
-    lines = {column.form.line.key: column.form.line for column in chosen.columns}
+    forms = [(column.form, mount.reach_m) for column, mount in zip(chosen.columns, hung, strict=True)]
+    shared = {(column.mount, column.bracket.key): column.bracket for column in chosen.columns if column.bracket}
     return ViewsAnswer(
-        aim=aim, cameras=tuple(cameras), price_minor=sum(one.camera_minor + one.run_minor for one in cameras),
-        proven=chosen.proven, edits=tuple(_edits(project, cameras, lines)),
+        aim=aim, cameras=tuple(cameras), proven=chosen.proven,
+        price_minor=sum(one.camera_minor + one.run_minor for one in cameras)
+        + sum(bracket.price_minor for bracket in shared.values()),
+        edits=tuple(_edits(project, cameras, forms)),
     )  # fmt: skip
 
 
@@ -276,19 +315,16 @@ def _who_moves(project: Project, mounts: Sequence[Mount]) -> list[int | None]:
     return moved
 
 
-def _edits(project: Project, cameras: Sequence[CameraPlaced], lines: Mapping[str, Camera]) -> Iterator[Edit]:
+def _edits(project: Project, cameras: Sequence[CameraPlaced], forms: Sequence[tuple[Form, float]]) -> Iterator[Edit]:
     """What takes an answer, in one step: cameras are moved or made, each with its form and its view."""
     number = project.next_id
-    for one in cameras:
-        line = lines[one.model]
+    for one, (form, reach_m) in zip(cameras, forms, strict=True):
         frame: dict[str, JsonValue] = {
-            "bearing_deg": one.bearing_deg, "tilt_deg": one.tilt_deg, "field_deg": one.field_deg,
-            "across_px": line.across_px, "down_px": line.down_px, "projection": line.projection,
-            "light_m": line.light_m,
+            "bearing_deg": one.bearing_deg, "tilt_deg": one.tilt_deg, "bracket_m": reach_m, **form.view_fields(),
         }  # fmt: skip
         changes: dict[str, Any] = {
-            "variant": line.camera_form, "place": one.on, "height_m": one.height_m, "poe_class": line.poe_class,
-            "draw_w": line.draw_w, "megapixels": round(line.across_px * line.down_px / 1e6, 1), **NOT_BUILT,
+            **form.drop_fields(), "place": one.on, "height_m": one.height_m, "bracket_model": one.bracket or None,
+            **NOT_BUILT,
         }  # fmt: skip
         if one.drop_id is None:
             put = DropChanges.model_validate({**changes, "x_m": one.x_m, "y_m": one.y_m})

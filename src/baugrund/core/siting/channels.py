@@ -7,7 +7,7 @@ set now changes least (`giving_out`).
 
 from __future__ import annotations
 
-from collections.abc import Generator, Iterator, Sequence
+from collections.abc import Generator, Iterator, Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -23,6 +23,7 @@ from ..signal.radios import Sender, Station
 from ..standards.radio import BANDS, WIDTHS, Band, Block, Width, blocks
 from ..watch import Share
 from .giving_out import Case, give_out
+from .powers import Powers, PowerSet, lowered
 
 UNIT = 100_000
 """Airtime is counted in this part of all of it."""
@@ -73,6 +74,16 @@ class BandPlans(Fact):
     """What is shared as channels are set now; None: some are not set."""
     plans: tuple[ChannelPlan, ...]
     best_width: Width | None
+    powers: tuple[PowerSet, ...]
+    """At that width: where less power leaves more airtime and no goal is lost; found step by step, not proven."""
+    own_then: float
+    shared_then: float
+    """Airtime of the band with them."""
+    power_edits: tuple[Edit, ...]
+
+    @field_serializer("power_edits")
+    def _send(self, edits: tuple[Edit, ...]) -> list[dict[str, Any]]:
+        return [as_sent(edit) for edit in edits]
 
 
 class Channels(Fact):
@@ -101,11 +112,14 @@ def channels(project: Project, catalogue: Catalogue | None) -> Generator[Share, 
             if plan is not None:
                 plans.append(plan)
         best = min(plans, key=lambda plan: (plan.own + plan.shared, plan.width_mhz), default=None)
+        yield Share((place + 0.9) / len(sent), f"{band} GHz, power")
+        less = _powers(project, prediction, best)
         known = all(sender.block is not None for sender in mine)
         found.append(
             BandPlans(
                 band=band, now_shared=round(sum(set_now), 5) if known else None, plans=tuple(plans),
-                best_width=best.width_mhz if best else None,
+                best_width=best.width_mhz if best else None, powers=less.sets, own_then=less.own,
+                shared_then=less.shared, power_edits=_with_powers(project, best, less),
             )
         )  # fmt: skip
     return Channels(bands=tuple(found))
@@ -183,12 +197,32 @@ def _own_at(project: Project, prediction: Prediction, senders: Sequence[Sender],
     return [own[sender.drop_id] for sender in senders]
 
 
-def _edits(project: Project, sets: Sequence[ChannelSet], band: Band, width: Width) -> Iterator[Edit]:
+def _powers(project: Project, prediction: Prediction, best: ChannelPlan | None) -> Powers:
+    """Lower powers with the channels of a plan; none where nobody has said which clients there are."""
+    if best is None or best.counted_by_pairs:
+        return Powers((), best.own if best else 0.0, best.shared if best else 0.0)
+    first = {one.drop_id: one.channel for one in best.channels}
+    return lowered(project, prediction, best.band, best.width_mhz, first)
+
+
+def _with_powers(project: Project, best: ChannelPlan | None, less: Powers) -> tuple[Edit, ...]:
+    if best is None or not less.sets:
+        return ()
+    powers = {one.drop_id: one.power_dbm for one in less.sets}
+    return tuple(_edits(project, best.channels, best.band, best.width_mhz, powers))
+
+
+def _edits(
+    project: Project, sets: Sequence[ChannelSet], band: Band, width: Width, powers: Mapping[int, float] | None = None
+) -> Iterator[Edit]:
+    """What takes a plan, with the powers [dBm] of some."""
     rows = {(radio.drop_id, radio.band): radio for radio in project.radios}
     for one in sets:
         row = rows.get((one.drop_id, band))
         values: dict[str, JsonValue] = {"channel": one.channel, "width_mhz": width}
+        if powers and one.drop_id in powers:
+            values["power_dbm"] = powers[one.drop_id]
         if row is None:
             yield AddEntry(list="radios", values={"drop_id": one.drop_id, "band": band, **values})
-        elif (row.channel, row.width_mhz) != (one.channel, width):
+        elif any(getattr(row, name) != value for name, value in values.items()):
             yield ChangeEntry(list="radios", id=row.id, changes=values)

@@ -11,12 +11,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..facts.catalogue import Catalogue
+from ..facts.lines.bracket import Bracket
 from ..facts.lines.camera import Camera
 from ..facts.project import Project
-from ..physics.optics import Floats, Frame, Lens, usual_projection
+from ..physics.optics import Floats, Lens
 from ..places.layout import elevations
 from ..sight.lenses import LOOKS_ALONG
 from ..sight.lines import CLEAR, hidden_by
+from ..sight.models import Form, forms_of
 from ..sight.mounts import Mount
 from ..sight.scene import scene
 from ..sight.targets import MEETS, in_space
@@ -29,13 +31,6 @@ COMPASS_TILT_DEG = 20.0
 """Between two ways round the compass, and how far down they look [deg]."""
 
 
-class Form(NamedTuple):
-    """A camera at one angle."""
-
-    line: Camera
-    frame: Frame
-
-
 class Column(NamedTuple):
     """A camera on a mount that looks one way."""
 
@@ -46,6 +41,16 @@ class Column(NamedTuple):
     rows: frozenset[int]
     """What it covers: targets to be met by one camera, points of areas."""
     price_minor: int
+    """Without the bracket, which others may share."""
+    bracket: Bracket | None = None
+    """None: it hangs by what it comes with."""
+
+
+class Offer(NamedTuple):
+    """What the price lists offer."""
+
+    forms: tuple[Form, ...]
+    brackets: tuple[Bracket, ...]
 
 
 @dataclass(frozen=True)
@@ -73,21 +78,24 @@ class Rows:
         return frozenset(self.areas[target_id].tolist())
 
 
-def forms_of(catalogue: Catalogue) -> tuple[Form, ...]:
+def cameras_of(catalogue: Catalogue) -> tuple[Form, ...]:
     """Cameras in stock, each at its widest and at its narrowest; those that a cheaper one replaces are left out."""
     found: list[Form] = []
-    for line in sorted((one for one in catalogue.models if isinstance(one, Camera) and one.in_stock),
-                       key=lambda one: (one.price_minor, one.key)):  # fmt: skip
-        for field in dict.fromkeys((line.field_deg, line.narrowest_deg or line.field_deg)):
-            frame = Frame(field, line.across_px, line.down_px, line.projection or usual_projection(field))
-            if not any(_replaces(one, line, frame) for one in found):
-                found.append(Form(line, frame))
+    for form in sorted(forms_of(catalogue), key=lambda one: (one.price_minor, one.line.key)):
+        if not any(_replaces(one, form) for one in found):
+            found.append(form)
     return tuple(found)
 
 
-def _replaces(one: Form, line: Camera, frame: Frame) -> bool:
+def offer_of(catalogue: Catalogue) -> Offer:
+    """Cameras and brackets in stock."""
+    brackets = tuple(one for one in catalogue.models if isinstance(one, Bracket) and one.in_stock)
+    return Offer(cameras_of(catalogue), brackets)
+
+
+def _replaces(one: Form, other_form: Form) -> bool:
     """Whether a cheaper camera sees at least as wide, as high and as far, of the same projection and use."""
-    other = one.frame
+    other, line, frame = one.frame, other_form.line, other_form.frame
     return (
         other.projection == frame.projection and other.across_deg >= frame.across_deg
         and other.down_deg >= frame.down_deg and other.px_m >= frame.px_m
@@ -115,10 +123,29 @@ def rows_of(project: Project) -> Rows:
     return Rows(np.concatenate([empty, *points]), np.concatenate([np.zeros(0), *wanted]), alone, areas)
 
 
+def columns_of(
+    project: Project, number: int, mount: Mount, offer: Offer, rows: Rows, run_minor: int
+) -> Iterator[Column]:
+    """Every camera on a mount, by itself and by every bracket, looking every way, that no other one there replaces."""
+    by_itself = [form for form in offer.forms if mount.surfaces & set(form.line.surfaces)]
+    yield from undominated(columns_on(project, number, mount, by_itself, rows, run_minor))
+    for bracket in offer.brackets:
+        # a bracket for one camera that suits the place by itself only costs
+        held = [
+            form for form in offer.forms
+            if form.line.camera_form in bracket.camera_forms and (bracket.holds > 1 or form not in by_itself)
+        ]  # fmt: skip
+        if held and mount.surfaces & set(bracket.surfaces):
+            there = columns_on(project, number, mount.held_out(bracket.reach_m), held, rows, run_minor)
+            yield from (column._replace(bracket=bracket) for column in undominated(there))
+
+
 def columns_on(
     project: Project, number: int, mount: Mount, forms: Sequence[Form], rows: Rows, run_minor: int
 ) -> Iterator[Column]:
-    """Every camera on a mount, looking every way, that covers something."""
+    """Every one of these cameras on a mount, looking every way, that covers something."""
+    if not forms:
+        return
     eye = np.array([mount.x_m, mount.y_m, mount.z_m])
     ways = rows.points - eye
     distance = np.maximum(np.sqrt((ways**2).sum(axis=1)), 1e-9)
@@ -145,7 +172,7 @@ def columns_on(
             seen = np.zeros(len(distance), dtype=np.bool_)
             seen[places] = lens.has_in_frame(ways[places])
             if seen.any() and (covered := rows.of(seen)):
-                yield Column(number, form, bearing, tilt, covered, form.line.price_minor + run_minor)
+                yield Column(number, form, bearing, tilt, covered, form.price_minor + run_minor)
 
 
 def faces_away(project: Project, mount: Mount, bearing_deg: float) -> bool:
@@ -161,11 +188,10 @@ def faces_away(project: Project, mount: Mount, bearing_deg: float) -> bool:
 
 
 def suits(line: Camera, mount: Mount) -> bool:
+    """Whether a camera may hang there: outside only one that is made for it, no handle where hands reach."""
     if mount.is_outside and not line.outdoor:
         return False
-    if line.camera_form in HANDLED_FORMS and mount.height_m < HANDS_REACH_M:
-        return False
-    return mount.on in line.surfaces
+    return line.camera_form not in HANDLED_FORMS or mount.height_m >= HANDS_REACH_M
 
 
 def aims_from(

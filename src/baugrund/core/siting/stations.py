@@ -1,6 +1,7 @@
 """Where access points meet all goals of Wi-Fi: the fewest, or the least price, and what one, two, three … reach.
 
-Spots are the middles of drawn rooms, a triangular lattice under their ceilings, and where access points stand now.
+Spots are the middles of drawn rooms, a triangular lattice under their ceilings, walls of houses towards yards and
+gardens, walls of rooms where the project asks for them, and where access points stand now.
 What each would be received at is followed to every cell that a goal is about.  CP-SAT proves the answers over the
 spots and the access points of the price lists that are offered; the airtime of an answer is looked at afterwards, and
 one that asks too much of an access point makes room for one more.
@@ -21,7 +22,7 @@ from ..facts.brief import WIFI_GOALS, Goal
 from ..facts.catalogue import Catalogue
 from ..facts.drop import Drop
 from ..facts.fact import Fact
-from ..facts.lines.access_point import AccessPoint
+from ..facts.lines.access_point import AccessPoint, AccessPointForm
 from ..facts.project import Project
 from ..places.layout import layout
 from ..signal.airtime import airtime
@@ -31,8 +32,9 @@ from ..standards.radio import AIRTIME_MOST
 from ..watch import Share
 from .choosing import BESIDE_SECONDS, Chosen, Patterns, StationWish, choose, greedy_choice, most_reached, patterns_of
 from .costs import NOT_BUILT, closet_for, prices_of_runs
-from .reached import Cells, Column, Spot, can_be_met, cells_asked, columns_on, lines_of, spots_of, station_on
+from .reached import Cells, Column, Spot, can_be_met, cells_asked, columns_on, forms_of, lines_of, spots_of, station_on
 
+PLACES: dict[AccessPointForm, str] = {"ceiling": "ceiling", "wall": "wall", "in_wall": "wall", "outdoor": "wall"}
 TRIES = 4
 """Answers that are looked at for their airtime."""
 WISHES: tuple[StationWish, ...] = get_args(StationWish)
@@ -46,6 +48,8 @@ class StationPlaced(Fact):
     x_m: float
     y_m: float
     height_m: float
+    on: AccessPointForm
+    bearing_deg: float
     model: str
     name: str
     station_minor: int
@@ -104,7 +108,7 @@ def best_stations(project: Project, catalogue: Catalogue) -> Generator[Share, No
     """The best places for the access points of a project.  Yields how far it is."""
     prediction = predicted(project, catalogue)
     asked = [goal for goal in project.goals if goal.kind in WIFI_GOALS]
-    spots, lines = spots_of(project, prediction), lines_of(catalogue)
+    spots, lines = spots_of(project, prediction), lines_of(catalogue, forms_of(project))
     met = tuple(_met_now(project, prediction, asked))
     stands = len(prediction.stations)
     why_not = _nothing(asked, spots, lines, prediction)
@@ -142,15 +146,15 @@ def _nothing(asked: Sequence[Goal], spots: Sequence[Spot], lines: Sequence[Acces
         return "no goal of Wi-Fi is set: set one in Brief"
     if not prediction.fields or not spots:
         return "no room is drawn under whose ceiling an access point could hang"
-    return "" if lines else "the price lists hold no access point for a ceiling in stock"
+    return "" if lines else "the price lists hold no access point in stock that could hang there"
 
 
 def _run_prices(project: Project, spots: Sequence[Spot]) -> list[tuple[float, int]]:
     drops = tuple(
         Drop(
             id=project.next_id + number, room_id=spot.room_id, closet_id=closet_for(project, spot.room_id),
-            kind="access_point", place="ceiling", speed_mbit=1000, poe_class=4, x_m=spot.x_m, y_m=spot.y_m,
-            height_m=spot.height_m,
+            kind="access_point", place=PLACES[spot.on], speed_mbit=1000, poe_class=4, x_m=spot.x_m, y_m=spot.y_m,
+            height_m=spot.height_m, outdoor_jacket=spot.on == "outdoor",
         )
         for number, spot in enumerate(spots)
     )  # fmt: skip
@@ -204,7 +208,8 @@ def _answer(
         placed.append(
             StationPlaced(
                 room_id=spot.room_id, floor_id=spot.floor_id, x_m=spot.x_m, y_m=spot.y_m, height_m=spot.height_m,
-                model=column.line.key, name=column.line.name, station_minor=column.line.price_minor, run_m=run_m,
+                on=spot.on, bearing_deg=spot.bearing_deg, model=column.line.key, name=column.line.name,
+                station_minor=column.line.price_minor, run_m=run_m,
                 run_minor=run_minor, drop_id=drop_id,
             )
         )  # fmt: skip
@@ -239,7 +244,8 @@ def _edits(placed: Sequence[StationPlaced], lines: dict[str, AccessPoint], goes:
     for one in placed:
         line = lines[one.model]
         changes: dict[str, Any] = {
-            "variant": "ceiling", "place": "ceiling", "height_m": one.height_m, "poe_class": line.poe_class,
+            "variant": one.on, "place": PLACES[one.on], "height_m": one.height_m, "poe_class": line.poe_class,
+            "bearing_deg": one.bearing_deg,
             "draw_w": line.draw_w, "speed_mbit": line.port_mbit, "model": line.key, **NOT_BUILT,
         }  # fmt: skip
         if one.drop_id is None:

@@ -245,3 +245,9 @@ def block_of(region: Region, band: Band, channel: int, width: Width) -> Block | 
     if band == "2.4":
         within = [block for block in within if block.first == channel]
     return within[0] if within else None
+
+
+LOWEST_MBIT: dict[Band, float] = {"2.4": 1.0, "5": 6.0, "6": 6.0}
+"""The lowest rate of a band, at which beacons are sent where it stays switched on (IEEE Std 802.11-2020, 15 and 17)."""
+LOW_RATES_OFF_MBIT = 12.0
+"""The lowest rate where those under it are switched off, *default*."""

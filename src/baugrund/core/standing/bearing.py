@@ -12,6 +12,7 @@ from ..demand.needs import DropNeed
 from ..facts.brief import YEARS_AHEAD
 from ..facts.fact import Fact
 from ..facts.verbs import VERBS, Verb
+from ..footage.apart import recorders_in
 from ..footage.kept import footage_of
 from ..pick import resources
 from ..pick.links import Trunk
@@ -188,8 +189,9 @@ def _resource(pit: str) -> resources.Resource | None:
 
 
 def _taken(g: Ground, resource: resources.Resource) -> Iterator[tuple[str, int]]:
-    """What each box and injector takes of a resource, by name."""
-    yield from ((box.name, resource.of_box(box)) for box in g.boxes)
+    """What each box, recorder chosen apart and injector takes of a resource, by name."""
+    apart = recorders_in(g.project, g.catalogue, g.closet)
+    yield from ((housed.name, resource.of_box(housed)) for housed in (*g.boxes, *apart))
     for injector, count in g.injectors:
         amount = resource.of_injector(injector)
         yield from ((injector.name, amount) for _ in range(count) if amount)

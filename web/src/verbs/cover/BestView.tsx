@@ -143,6 +143,7 @@ function Camera({ camera, nameOf }: { camera: CameraPlaced; nameOf: (target: num
     <li>
       <b>{camera.name}</b>
       <span>{w.at(roomOf(camera.room_id), camera.on, `${length(camera.height_m, 2)} ${lengthUnit()}`)}</span>
+      {camera.bracket_name && <span>{w.on(camera.bracket_name)}</span>}
       <span>{w.aim(figure(camera.bearing_deg), figure(camera.tilt_deg), figure(camera.field_deg))}</span>
       <span>
         {w.price(

@@ -4,7 +4,7 @@ import { isSearched, useAsked, useLastReply, useSearch, useSettled, useWork } fr
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
 import { Choice, optionsOf } from "../../kit/Choice";
-import { figure } from "../../kit/figures";
+import { exact, figure } from "../../kit/figures";
 import { Making } from "../../kit/Making";
 import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
@@ -73,6 +73,24 @@ export function ChannelView() {
           >
             {w.avoid}
           </Tick>
+          {signal && (
+            <Line label={w.beacons}>
+              <Beacons title={w.beaconsWhy}>
+                {signal.beacons
+                  .filter((one) => signal.bands.includes(one.band))
+                  .map((one) => (
+                    <span key={one.band}>
+                      {w.beaconsAre(
+                        words.signal.bands[one.band],
+                        exact(Math.round(one.off * 1e4) / 100),
+                        exact(Math.round(one.kept * 1e4) / 100),
+                      )}
+                    </span>
+                  ))}
+                <i>{w.beaconsWhy}</i>
+              </Beacons>
+            </Line>
+          )}
           <Caution>{words.station.caution}</Caution>
         </Sheet>
         <Findings verb="cover" />
@@ -165,6 +183,19 @@ function BandTable(props: { band: Band; signal: SignalFor; plans: BandPlans | un
               </td>
             ))}
           </tr>
+          {plans.powers.length > 0 && (
+            <tr>
+              <td />
+              <td colSpan={2 + plans.plans.length}>
+                <span>
+                  {w.power(plans.powers.length, figure(plans.own_then * 100), figure(plans.shared_then * 100))}
+                </span>
+                <Word isDisabled={props.isOld} onPress={() => edit(...(plans.power_edits as Edit[]))}>
+                  {w.usePower}
+                </Word>
+              </td>
+            </tr>
+          )}
         </tfoot>
       )}
     </Table>
@@ -206,6 +237,10 @@ function NeighbourList({ signal }: { signal: SignalFor }) {
   );
 }
 
+const Beacons = styled.span`
+  display: grid;
+  && i { white-space: normal; }
+`;
 const Table = styled.table`
   border-collapse: collapse; width: 100%; table-layout: fixed;
   &[data-old] td[data-new], &[data-old] tfoot { opacity: 0.6; }

@@ -125,7 +125,7 @@ function OneAnswer(props: { answer: Answer; title: string; met: string; isOld: b
         {answer.stations.map((one) => (
           <li key={`${one.floor_id} ${one.x_m} ${one.y_m}`}>
             <b>{one.name}</b>
-            <span>{w.at(roomOf(one.room_id), exact(one.x_m), exact(one.y_m))}</span>
+            <span>{w.at(roomOf(one.room_id), w.forms[one.on], exact(one.x_m), exact(one.y_m))}</span>
             <span>
               {words.best.price(
                 money(one.station_minor, currency),

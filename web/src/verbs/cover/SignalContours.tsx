@@ -16,16 +16,16 @@ const TURNS = [20, 65, 110, 155, 40, 85, 130, 175];
 /** What a floor hears, as heights are drawn on a map: contour lines with their dBm, hatched where little is heard. */
 export const SignalContours = memo(function SignalContours(props: {
   picture: SignalPicture;
-  layout: Layout;
+  /** Outlines that it is drawn within. */
+  within: readonly (readonly (readonly number[])[])[];
   px: number;
 }) {
   const { picture, px } = props;
-  const rooms = props.layout.rooms.filter((room) => room.floor_id === picture.floor_id && room.drawn);
   const gapOf = (from: number | null) => HATCHES.find(([level]) => level === from)?.[1];
   return (
     <Drawn data-picture={picture.shown}>
       <clipPath id="signal-rooms">
-        <path d={rooms.map((room) => ringsPath([room.outline])).join("")} />
+        <path d={ringsPath(props.within)} />
       </clipPath>
       <g clipPath="url(#signal-rooms)">
         {picture.areas.map((area, place) => {

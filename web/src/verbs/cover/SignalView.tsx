@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
 import type { Band, SignalFor } from "../../api/client";
@@ -13,17 +13,19 @@ import { TakeAlong } from "../../instruments/plan/TakeAlong";
 import { useLayout } from "../../instruments/plan/useLayout";
 import { SheetWord } from "../../instruments/SheetWord";
 import { Chooser, optionsOf } from "../../kit/Choice";
-import { exact, length, lengthUnit } from "../../kit/figures";
+import { Amount } from "../../kit/fields";
+import { exact, figure, length, lengthUnit } from "../../kit/figures";
 import { Word } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
 import { HeardSheet } from "./HeardSheet";
 import { ObstacleSheet } from "./ObstacleSheet";
 import { SignalContours, Summits } from "./SignalContours";
+import { SignalCutView } from "./SignalCutView";
 import { SignalTables } from "./SignalTables";
 import { StationList, StationSheet } from "./StationSheet";
 import { useDrawingKeys } from "./useDrawingKeys";
-import { type Shown, useHeard, usePicture, useRoamed, useSignal } from "./useSignal";
+import { type Shown, useCut, useGoalName, useHeard, usePicture, useRoamed, useSignal } from "./useSignal";
 import { Carried, WalkSheet } from "./WalkSheet";
 
 const w = words.signal;
@@ -40,12 +42,14 @@ export function SignalView() {
   const [picked, setPicked] = useState<number | null>(null);
   const [band, setBand] = useState<Band | null>(null);
   const [shown, setShown] = useState<Shown>("strongest");
+  const [axis, setAxis] = useState<keyof typeof w.cuts>("");
+  const [typedAt, setTypedAt] = useState<number | null>(null);
   const [act, setAct] = useState<Act>("");
   const [growing, setGrowing] = useState<readonly Spot[]>([]);
   const [asked, setAsked] = useState<Spot | null>(null);
   const [walk, setWalk] = useState<readonly Spot[] | null>(null);
   const [obstacle, setObstacle] = useState<number | null>(null);
-  const { rooms, drops, obstacles, next_id: nextId } = outcome.project;
+  const { rooms, drops, goals, obstacles, next_id: nextId } = outcome.project;
   const station = signal?.stations.find((one) => chosen.drops.has(one.drop_id));
   useEffect(() => {
     if (station) setPicked(station.floor_id);
@@ -53,6 +57,10 @@ export function SignalView() {
   const floor = floors.find((one) => one.id === (picked ?? signal?.stations[0]?.floor_id)) ?? floors[0];
   const bandNow = band ?? (signal?.bands.includes("5") ? "5" : (signal?.bands[0] ?? "5"));
   const picture = usePicture(floor?.id ?? 0, bandNow, shown);
+  const through = station ?? signal?.stations.find((one) => one.floor_id === floor?.id) ?? signal?.stations[0];
+  const at = typedAt ?? (through ? (axis === "y" ? through.x_m : through.y_m) : 0);
+  const cut = useCut(bandNow, axis, at, shown);
+  const shifted = useShifted(signal);
   const heard = useHeard(floor?.id ?? 0, asked);
   const carried = useRoamed(floor?.id ?? 0, bandNow, walk);
   const names = useMemo(() => new Map(signal?.stations.map((one) => [one.drop_id, one.name])), [signal]);
@@ -79,12 +87,21 @@ export function SignalView() {
       setGrowing([]);
       return;
     }
+    if (act === "goal") {
+      const made = addTo("goals", { kind: "calls", floor_id: floor.id, area: corners(growing) });
+      stop();
+      await edit(made);
+      return;
+    }
     const name = `${w.newObstacle} ${(obstacles?.length ?? 0) + 1}`;
     const made = addTo("obstacles", { name, floor_id: floor.id, outline: corners(growing) });
     stop();
     if (await edit(made)) setObstacle(nextId);
   };
   const notDrawn = rooms.filter((room) => signal.not_drawn.includes(room.id)).map((room) => room.name);
+  const drawn = layout.layout.rooms
+    .filter((room) => room.floor_id === floor.id && room.drawn)
+    .map((room) => room.outline);
   const current = picture?.floor_id === floor.id && picture.band === bandNow ? picture : undefined;
   return (
     <SignalSurface>
@@ -107,15 +124,45 @@ export function SignalView() {
           />
           <Chooser label={w.show} value={shown} options={optionsOf(w.shown)} set={setShown} />
           <Chooser
-            label={w.what}
-            value={act}
-            options={optionsOf(w.draw)}
+            label={w.cut}
+            value={axis}
+            options={optionsOf(w.cuts)}
             set={(next) => {
               stop();
-              setAct(next);
+              setTypedAt(null);
+              setAxis(next);
             }}
           />
-          {(act === "obstacle" || act === "walk") && (
+          {axis && (
+            <CutAt>
+              {w.cutAt}
+              <Amount
+                label={w.cutAt}
+                value={typedAt}
+                usual={at}
+                metres
+                least={-5000}
+                most={5000}
+                set={async (value) => {
+                  setTypedAt(value);
+                  return true;
+                }}
+              />
+              {lengthUnit()}
+            </CutAt>
+          )}
+          {!axis && (
+            <Chooser
+              label={w.what}
+              value={act}
+              options={optionsOf(w.draw)}
+              set={(next) => {
+                stop();
+                setAct(next);
+              }}
+            />
+          )}
+          {(act === "obstacle" || act === "goal" || act === "walk") && (
             <Word isDisabled={growing.length < (act === "walk" ? 2 : 3)} onPress={finish}>
               {w.finish}
             </Word>
@@ -127,10 +174,13 @@ export function SignalView() {
           <span role="status">
             {!drops.some((drop) => drop.kind === "access_point") ? (
               <Link to={`/projects/${id}/walk`}>{w.none}</Link>
+            ) : axis ? (
+              w.cutHint
             ) : act ? (
               w.hints[act]
             ) : (
               [
+                shifted,
                 notDrawn.length ? w.notDrawn(notDrawn.join(", ")) : w.hint,
                 w.cells(`${length(signal.step_m, 1)} ${lengthUnit()}`),
                 signal.stations.some((one) => !one.placed) ? w.guessed : "",
@@ -138,39 +188,50 @@ export function SignalView() {
             )}
           </span>
         </div>
-        <FloorPlan
-          key={floor.id}
-          floor={floor}
-          layout={layout.layout}
-          ways={[]}
-          measuring={act ? [] : null}
-          onMeasured={press}
-          over={(px) => (
-            <>
-              {current && <SignalContours picture={current} layout={layout.layout} px={px} />}
-              {(obstacles ?? [])
-                .filter((one) => one.floor_id === floor.id)
-                .map((one) => (
-                  <Standing
-                    key={one.id}
-                    points={one.outline.map((spot) => spot.join(",")).join(" ")}
-                    data-chosen={one.id === obstacle || undefined}
-                    data-drawing={act !== "" || undefined}
-                    onClick={() => {
-                      setObstacle(one.id);
-                      choose({ drops: new Set() });
-                    }}
-                  />
+        {axis && cut ? (
+          <SignalCutView cut={cut} names={names} />
+        ) : (
+          <FloorPlan
+            key={floor.id}
+            floor={floor}
+            layout={layout.layout}
+            ways={[]}
+            measuring={act ? [] : null}
+            onMeasured={press}
+            over={(px) => (
+              <>
+                {current && <SignalContours picture={current} within={drawn} px={px} />}
+                {(goals ?? [])
+                  .filter((one) => one.area && one.floor_id === floor.id)
+                  .map((one) => (
+                    <AreaOfGoal key={one.id} points={one.area?.map((spot) => spot.join(",")).join(" ")}>
+                      <title>{w.areaGoal}</title>
+                    </AreaOfGoal>
+                  ))}
+                {(obstacles ?? [])
+                  .filter((one) => one.floor_id === floor.id)
+                  .map((one) => (
+                    <Standing
+                      key={one.id}
+                      points={one.outline.map((spot) => spot.join(",")).join(" ")}
+                      data-chosen={one.id === obstacle || undefined}
+                      data-drawing={act !== "" || undefined}
+                      onClick={() => {
+                        setObstacle(one.id);
+                        choose({ drops: new Set() });
+                      }}
+                    />
+                  ))}
+                <Summits layout={layout.layout} floor={floor.id} told={told} chosen={chosen.drops} px={px} />
+                {walk && carried && <Carried walk={carried} px={px} />}
+                {growing.length > 0 && <Growing points={growing.map((spot) => spot.join(",")).join(" ")} />}
+                {(asked ? [asked] : growing).map((spot) => (
+                  <Pressed key={spot.join()} cx={spot[0]} cy={spot[1]} r={4 * px} />
                 ))}
-              <Summits layout={layout.layout} floor={floor.id} told={told} chosen={chosen.drops} px={px} />
-              {walk && carried && <Carried walk={carried} px={px} />}
-              {growing.length > 0 && <Growing points={growing.map((spot) => spot.join(",")).join(" ")} />}
-              {(asked ? [asked] : growing).map((spot) => (
-                <Pressed key={spot.join()} cx={spot[0]} cy={spot[1]} r={4 * px} />
-              ))}
-            </>
-          )}
-        />
+              </>
+            )}
+          />
+        )}
         {asked && heard ? (
           <HeardSheet heard={heard} names={names} />
         ) : walk && carried ? (
@@ -191,6 +252,26 @@ export function SignalView() {
       </div>
     </SignalSurface>
   );
+}
+
+/** Of which goals the last change moved the share; it stays until another change does so. */
+function useShifted(signal: SignalFor | undefined): string {
+  const nameOf = useGoalName();
+  const before = useRef<SignalFor>(undefined);
+  const [told, setTold] = useState("");
+  useEffect(() => {
+    const last = before.current;
+    before.current = signal;
+    if (!signal || !last || signal.revision === last.revision) return;
+    const was = new Map(last.goals.map((line) => [line.goal_id, line.share]));
+    const changed = signal.goals.flatMap((line) => {
+      const old = was.get(line.goal_id);
+      if (old == null || line.share == null || Math.abs(old - line.share) < 0.0005) return [];
+      return w.shifted(nameOf(line.goal_id), figure(old * 100), figure(line.share * 100));
+    });
+    if (changed.length) setTold(changed.join(" "));
+  });
+  return told;
 }
 
 /** What stands beside each access point that sends in a band. */
@@ -219,3 +300,10 @@ const Growing = styled.polyline`
   fill: none; stroke: var(--clay); stroke-width: 1.6; vector-effect: non-scaling-stroke; pointer-events: none;
 `;
 const Pressed = styled.circle`fill: var(--clay); stroke: var(--sheet); stroke-width: 1; vector-effect: non-scaling-stroke; pointer-events: none;`;
+const AreaOfGoal = styled.polygon`
+  fill: none; stroke: var(--moss); stroke-width: 1.6; stroke-dasharray: 6 4; vector-effect: non-scaling-stroke;
+`;
+const CutAt = styled.label`
+  display: inline-flex; gap: 4px; align-items: baseline; color: var(--faint);
+  input { width: 7ch; }
+`;

@@ -58,7 +58,9 @@ export function StandingView() {
         {view && <Standing key={keyOf(view)} view={view} />}
       </div>
       <div className="beside">
-        {view && <ViewSheet drop={view.drop_id} views={cover.views.filter((one) => one.drop_id === view.drop_id)} />}
+        {view && (
+          <ViewSheet drop={view.drop_id} views={cover.views.filter((one) => one.drop_id === view.drop_id)} isStanding />
+        )}
         <Findings verb="cover" />
       </div>
     </DrawingSurface>

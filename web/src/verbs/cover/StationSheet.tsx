@@ -3,13 +3,13 @@ import type { Band, DropChanges, SignalFor, StationLine } from "../../api/client
 import { useWork } from "../../api/work";
 import { Choice } from "../../kit/Choice";
 import { Amount } from "../../kit/fields";
-import { exact, figure, lengthUnit } from "../../kit/figures";
+import { exact, figure, length, lengthUnit } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
 import { Tick } from "../../kit/Tick";
 import { words } from "../../words";
 import { Caution } from "./page";
-import { asked, useSayOfRadio } from "./useSignal";
+import { asked, useGoalName, useLooks, useSayOfRadio } from "./useSignal";
 
 const w = words.station;
 const WIDTHS = [20, 40, 80, 160] as const;
@@ -59,11 +59,58 @@ export function StationSheet({ station, signal }: { station: StationLine; signal
         />
         <i>{w.pointsWhy}</i>
       </Line>
+      <Line label={w.fed}>
+        <Tick label={w.fed} value={drop.over_wifi ?? false} set={(over_wifi) => change({ over_wifi })}>
+          {w.overAir}
+        </Tick>
+      </Line>
+      <Looks station={station} signal={signal} />
       {station.bands.map((band) => (
         <OneBand key={band} band={band} station={station} signal={signal} />
       ))}
       <Caution>{w.caution}</Caution>
     </Sheet>
+  );
+}
+
+/** Moves for its looks, and what each costs of the goals that it changes. */
+function Looks({ station, signal }: { station: StationLine; signal: SignalFor }) {
+  const { outcome, edit } = useWork();
+  const looks = useLooks(station.drop_id);
+  const drop = outcome.project.drops.find((one) => one.id === station.drop_id);
+  const nameOf = useGoalName();
+  const share = (value: number | null | undefined) => figure((value ?? 0) * 100);
+  return (
+    <Line label={w.looks}>
+      <Moves aria-busy={looks === undefined}>
+        {looks?.length === 0 && <i>{w.looksNone}</i>}
+        {looks?.map((one) => {
+          const beside = signal.stations.find((other) => other.drop_id === one.in_line_with)?.name;
+          const changed = one.goals.filter((goal) => share(goal.now) !== share(goal.then));
+          return (
+            <span key={one.look}>
+              {w.lookBy(`${w.look[one.look]}${beside ? ` ${beside}` : ""}`, `${length(one.by_m, 1)} ${lengthUnit()}`)}
+              {changed.map((goal) => (
+                <i key={goal.goal_id} data-lost={goal.met_then === false || undefined}>
+                  {w.lookGoal(nameOf(goal.goal_id), share(goal.now), share(goal.then))}
+                </i>
+              ))}
+              <Word
+                onPress={() =>
+                  drop &&
+                  edit({
+                    type: "place_drops",
+                    places: [{ id: drop.id, room_id: drop.room_id, x_m: one.x_m, y_m: one.y_m }],
+                  })
+                }
+              >
+                {w.move}
+              </Word>
+            </span>
+          );
+        })}
+      </Moves>
+    </Line>
   );
 }
 
@@ -174,4 +221,9 @@ const List = styled.ul`
   button:hover { background: var(--earth); }
   b { font-weight: 550; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   span { color: var(--faint); font-stretch: 84%; }
+`;
+const Moves = styled.span`
+  display: grid; gap: 4px; width: 100%;
+  > span { display: flex; flex-wrap: wrap; gap: 0 8px; }
+  [data-lost] { color: var(--clay); }
 `;

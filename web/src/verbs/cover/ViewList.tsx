@@ -1,3 +1,4 @@
+import { Link } from "react-router";
 import styled from "styled-components";
 import type { ViewLine } from "../../api/client";
 import { useWork } from "../../api/work";
@@ -10,7 +11,7 @@ const w = words.cover;
 
 /** Every view, with how far it recognises; pressing one chooses its camera. */
 export function ViewList({ views }: { views: readonly ViewLine[] }) {
-  const { outcome, choose } = useWork();
+  const { id, outcome, choose } = useWork();
   const roomOf = new Map(outcome.project.drops.map((drop) => [drop.id, drop.room_id]));
   return (
     <section aria-label={w.views_}>
@@ -25,12 +26,11 @@ export function ViewList({ views }: { views: readonly ViewLine[] }) {
               onClick={() => choose({ drops: new Set([view.drop_id]), roomId: roomOf.get(view.drop_id) ?? null })}
             >
               <b>{view.name}</b>
-              <span>
-                {view.placed
-                  ? `${figure(view.across_deg)}°, ${w.details.recognise} ${length(view.bands[2]?.reach_m ?? 0)} ${lengthUnit()}`
-                  : w.notPlaced}
-              </span>
+              {view.placed && (
+                <span>{`${figure(view.across_deg)}°, ${w.details.recognise} ${length(view.bands[2]?.reach_m ?? 0)} ${lengthUnit()}`}</span>
+              )}
             </button>
+            {!view.placed && <Link to={`/projects/${id}/walk/plan`}>{w.notPlaced}</Link>}
           </li>
         ))}
       </List>
@@ -40,7 +40,8 @@ export function ViewList({ views }: { views: readonly ViewLine[] }) {
 
 const List = styled.ul`
   border-top: 1px solid var(--ink);
-  li { border-bottom: 1px solid var(--rule); }
+  li { border-bottom: 1px solid var(--rule); display: flex; align-items: baseline; gap: 10px; }
+  a { font-stretch: 84%; white-space: nowrap; }
   button {
     display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 10px; width: 100%; background: none; border: 0;
     padding: 4px 0; text-align: left; cursor: pointer; align-items: baseline;

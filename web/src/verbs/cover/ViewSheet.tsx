@@ -1,27 +1,28 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
-import type { DropChanges, View, ViewLine } from "../../api/client";
-import { addTo } from "../../api/edits";
+import type { Drop, DropChanges, ModelOffer, View, ViewLine } from "../../api/client";
+import { addTo, changeIn, type Values } from "../../api/edits";
 import { keepPicture } from "../../api/files";
 import { useWork } from "../../api/work";
 import { Choice, optionsOf } from "../../kit/Choice";
 import { FileWord } from "../../kit/FileWord";
 import { Amount, Day, Paragraph, Text } from "../../kit/fields";
-import { figure, length, lengthUnit } from "../../kit/figures";
+import { figure, length, lengthUnit, money } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
 import { Tick } from "../../kit/Tick";
 import { words } from "../../words";
 import { Caution } from "./page";
-import { DETAILS, keyOf, useSayOfView, useSun } from "./useCover";
+import { DETAILS, keyOf, useModels, useSayOfView, useSun } from "./useCover";
 
 const w = words.viewSheet;
 const TURNS = "pan_tilt";
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 
 /** A camera with its views: optics and aim of each, what it reaches, and the still that was taken there. */
-export function ViewSheet({ drop: number, views }: { drop: number; views: readonly ViewLine[] }) {
+export function ViewSheet(props: { drop: number; views: readonly ViewLine[]; isStanding?: boolean }) {
+  const { drop: number, views } = props;
   const { outcome, edit, kinds, choose } = useWork();
   const drop = outcome.project.drops.find((one) => one.id === number);
   const [first] = views;
@@ -34,6 +35,7 @@ export function ViewSheet({ drop: number, views }: { drop: number; views: readon
         <h2>{first.name}</h2>
         <Word onPress={() => choose({ drops: new Set() })}>{words.targets.done}</Word>
       </Heading>
+      {drop.kind === "camera" && <Models drop={drop} view={first} />}
       <Line label={w.form}>
         <Choice
           label={w.form}
@@ -73,7 +75,7 @@ export function ViewSheet({ drop: number, views }: { drop: number; views: readon
         </Tick>
       </Line>
       {views.map((view) => (
-        <OneView key={keyOf(view)} view={view} isOnly={views.length === 1} />
+        <OneView key={keyOf(view)} view={view} isOnly={views.length === 1} isStanding={props.isStanding} />
       ))}
       <Acts>
         <Word
@@ -91,7 +93,51 @@ export function ViewSheet({ drop: number, views }: { drop: number; views: readon
   );
 }
 
-function OneView({ view, isOnly }: { view: ViewLine; isOnly: boolean }) {
+/** What is bought: a camera with its lens, and what it hangs from. */
+function Models({ drop, view }: { drop: Drop; view: ViewLine }) {
+  const { outcome, edit } = useWork();
+  const offers = useModels();
+  const currency = outcome.project.settings.currency ?? "EUR";
+  const keyOf = (offer: { model: string; lens: string }) => `${offer.model} ${offer.lens}`;
+  const take = (offer: ModelOffer) => {
+    const of = offer.view as Values<"views">;
+    const said = view.view_id ? changeIn("views", view.view_id, of) : addTo("views", { drop_id: drop.id, ...of });
+    return edit({ type: "change_drops", ids: [drop.id], changes: offer.drop }, said);
+  };
+  const listed = (some: readonly ModelOffer[], now: string) =>
+    some
+      .filter((offer) => offer.in_stock || keyOf(offer) === now)
+      .map((offer) => [keyOf(offer), w.listed(offer.name, money(offer.price_minor, currency))] as const);
+  const camera = drop.model ? keyOf({ model: drop.model, lens: drop.lens_model ?? "" }) : "";
+  const bracket = drop.bracket_model ? keyOf({ model: drop.bracket_model, lens: "" }) : "";
+  const choose = (some: readonly ModelOffer[], key: string, none: DropChanges) => {
+    const offer = some.find((one) => keyOf(one) === key);
+    return offer ? take(offer) : edit({ type: "change_drops", ids: [drop.id], changes: none });
+  };
+  if (!offers) return null;
+  return (
+    <>
+      <Line label={w.model}>
+        <Choice
+          label={w.model}
+          value={camera}
+          options={[["", w.noModel], ...listed(offers.cameras, camera)]}
+          set={(key) => choose(offers.cameras, key, { model: null, lens_model: null })}
+        />
+      </Line>
+      <Line label={w.hangsOn}>
+        <Choice
+          label={w.hangsOn}
+          value={bracket}
+          options={[["", w.noBracket], ...listed(offers.brackets, bracket)]}
+          set={(key) => choose(offers.brackets, key, { bracket_model: null })}
+        />
+      </Line>
+    </>
+  );
+}
+
+function OneView({ view, isOnly, isStanding }: { view: ViewLine; isOnly: boolean; isStanding?: boolean }) {
   const { id, outcome, edit } = useWork();
   const sayOf = useSayOfView();
   const say = (said: Parameters<typeof sayOf>[1]) => sayOf(view, said);
@@ -205,7 +251,7 @@ function OneView({ view, isOnly }: { view: ViewLine; isOnly: boolean }) {
       )}
       <Still view={view} row={row} />
       <Acts>
-        <Link to={`/projects/${id}/cover/standing`}>{w.standing}</Link>
+        {!isStanding && <Link to={`/projects/${id}/cover/standing`}>{w.standing}</Link>}
         {view.view_id && !isOnly && (
           <Word onPress={() => edit({ type: "remove_entry", list: "views", id: view.view_id ?? 0 })}>{w.remove}</Word>
         )}

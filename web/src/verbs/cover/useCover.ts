@@ -20,6 +20,13 @@ export function useCover(lookedAt: LookedAt = "face") {
   );
 }
 
+/** What the price lists offer for cameras, and what a drop and its view become by it. */
+export function useModels() {
+  return useOfRevision("cover-models", (path, signal) =>
+    data(http.GET("/api/projects/{project_id}/cover/models", { params: { path }, signal })),
+  );
+}
+
 /** The low sun in every view. */
 export function useSun() {
   return useOfRevision("cover-sun", (path, signal) =>

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type Band, data, http, type RadioLine } from "../../api/client";
 import { addTo, changeIn, type Values } from "../../api/edits";
 import { useOfRevision, useWork } from "../../api/work";
-import type { words } from "../../words";
+import { words } from "../../words";
 
 export type Shown = keyof typeof words.signal.shown;
 
@@ -28,6 +28,30 @@ export function usePicture(floor: number, band: Band, shown: Shown) {
         }),
       ),
   }).data;
+}
+
+/** What is heard on an upright cut along an axis of the plan; none while the plan itself is looked at. */
+export function useCut(band: Band, axis: "" | "x" | "y", at: number, shown: Shown) {
+  const { id, outcome } = useWork();
+  return useQuery({
+    queryKey: ["signal-cut", id, outcome.revision, band, axis, at, shown],
+    enabled: axis !== "",
+    placeholderData: keepPreviousData,
+    queryFn: ({ signal }) =>
+      data(
+        http.GET("/api/projects/{project_id}/signal/cut", {
+          params: { path: { project_id: id }, query: { band, axis: axis || "x", at_m: at, shown } },
+          signal,
+        }),
+      ),
+  }).data;
+}
+
+/** What moving an access point for its looks would cost. */
+export function useLooks(drop: number) {
+  return useOfRevision(`signal-looks-${drop}`, (path, signal) =>
+    data(http.GET("/api/projects/{project_id}/signal/moved", { params: { path, query: { drop_id: drop } }, signal })),
+  );
 }
 
 /** What is heard at a spot of a floor. */
@@ -70,6 +94,16 @@ export function useSayOfRadio() {
   return (drop: number, band: Band, said: Values<"radios">) => {
     const row = outcome.project.radios?.find((one) => one.drop_id === drop && one.band === band);
     return edit(row ? changeIn("radios", row.id, said) : addTo("radios", { drop_id: drop, band, ...said }));
+  };
+}
+
+/** How a goal is spoken of: by its rooms. */
+export function useGoalName() {
+  const { goals, rooms } = useWork().outcome.project;
+  return (number: number) => {
+    const goal = goals?.find((one) => one.id === number);
+    const asked = rooms.filter((room) => goal?.room_ids?.includes(room.id)).map((room) => room.name);
+    return asked.join(", ") || (goal?.area ? words.signal.areaGoal : words.signal.anywhere);
   };
 }
 

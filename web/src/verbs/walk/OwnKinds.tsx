@@ -1,11 +1,14 @@
+import type { OwnKind } from "../../api/client";
 import { useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
+import { optionsOf } from "../../kit/Choice";
 import { speed } from "../../kit/figures";
 import { Term } from "../../kit/parts";
 import { words } from "../../words";
 
 const w = words.ownKinds;
 const SPEEDS = [100, 1000, 2500, 5000, 10000];
+const isCamera = (own: OwnKind) => own.base === "camera";
 const CLASSES = [0, 1, 2, 3, 4, 5, 6, 7, 8];
 
 /** Kinds of the project's own: a name for a kind there is, with its usual figures changed. */
@@ -43,6 +46,12 @@ export function OwnKinds() {
             },
           },
           { key: "draw_w", as: { type: "number", most: 100 }, after: "W" },
+          { key: "codec", when: isCamera, as: { type: "choice", options: optionsOf(words.footage.codecs) } },
+          { key: "frames_s", when: isCamera, as: { type: "number", least: 0.2, most: 120 }, after: w.frames },
+          { key: "quality", when: isCamera, as: { type: "choice", options: optionsOf(words.footage.qualities) } },
+          { key: "record_day_percent", when: isCamera, as: { type: "number", most: 100 }, after: w.day },
+          { key: "record_night_percent", when: isCamera, as: { type: "number", most: 100 }, after: w.night },
+          { key: "keep_days", when: isCamera, as: { type: "number", least: 0.1, most: 3650 }, after: w.days },
           { key: "place", as: { type: "text", width: 8, placeholder: w.place } },
         ]}
         add={{ placeholder: w.add, values: (name) => ({ name, base: "jack" }) }}

@@ -24,3 +24,7 @@ class Recorder(Electric):
     disk_tb_most: Annotated[Annotated[float, Field(gt=0, le=100)] | None, Column("Largest disk TB")] = None
     """None: any."""
     port_mbit: Annotated[Speed, Column("Port Mbit/s")] = 1000
+    units: Annotated[int, Field(ge=1, le=20), Column("Units", ("rack units", "u"))] = 1
+    mass_kg: Annotated[float, Field(ge=0, le=100), Column("Mass kg", ("mass", "weight", "weight kg"))] = 4.0
+    """Without its disks."""
+    sockets: Annotated[int, Field(ge=1, le=2), Column("Sockets")] = 1
