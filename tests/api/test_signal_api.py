@@ -36,6 +36,19 @@ def test_a_floor_is_drawn_and_a_grid_that_is_too_fine_is_refused(http, works):
     assert bare.status_code == 404
 
 
+def test_it_is_cut_open_and_moves_for_looks_are_told(http, works):
+    cut = http.get(f"/api/projects/{works}/signal/cut", params={"band": "5", "axis": "x", "at_m": 4.0}).json()
+    assert len({room["low_m"] for room in cut["rooms"]}) == 3 and cut["picture"]["contours"]
+    beside = http.get(f"/api/projects/{works}/signal/cut", params={"band": "5", "axis": "y", "at_m": 900}).json()
+    assert beside["rooms"] == [] and beside["picture"] is None
+    first = http.get(f"/api/projects/{works}/signal").json()["stations"][0]["drop_id"]
+    (look,) = http.get(f"/api/projects/{works}/signal/moved", params={"drop_id": first}).json()
+    assert look["look"] == "in_line" and [goal["now"] for goal in look["goals"]]
+    spot = http.get(f"/api/projects/{works}/signal/moved", params={"drop_id": first, "x_m": 1, "y_m": 1}).json()
+    assert (spot[0]["look"], spot[0]["x_m"]) == ("spot", 1)
+    assert http.get(f"/api/projects/{works}/signal/moved", params={"drop_id": 9999}).status_code == 404
+
+
 def test_what_is_heard_at_a_spot_adds_up(http, works):
     at = {"floor_id": floor_of(http, works), "x_m": 25, "y_m": 12}
     heard = http.get(f"/api/projects/{works}/signal/spot", params=at).json()

@@ -33,6 +33,37 @@ def test_levels_are_lines_with_their_dbm_and_goals_say_how_far_they_are_met(sign
     expect(signal.get_by_text("1/20, 20 dBm").first).to_be_visible()
 
 
+def test_it_stands_up_and_the_area_of_a_goal_is_drawn(signal, works, projects):
+    choose(signal, "How it is drawn", "standing up, across")
+    cut = signal.get_by_role("region", name="standing up, across")
+    expect(cut.locator("[data-picture=strongest] path").first).to_be_attached()
+    signal.get_by_label("Cut at").fill("4")
+    signal.get_by_label("Cut at").press("Enter")
+    expect(cut.get_by_text("Workshop west", exact=True)).to_be_visible()
+    choose(signal, "How it is drawn", "on the plan")
+    choose(signal, "What a press does", "Draw the area of a goal")
+    box = signal.locator("[data-plan]").bounding_box()
+    for x, y in ((0.3, 0.3), (0.4, 0.3), (0.4, 0.4)):
+        signal.mouse.click(box["x"] + box["width"] * x, box["y"] + box["height"] * y)
+    signal.get_by_role("button", name="Finish").click()
+    saved(signal, 1)
+    goals = signal.get_by_role("region", name="Goals of Wi-Fi")
+    expect(goals.get_by_role("listitem").filter(has_text="Area of a goal")).to_contain_text("-67 dBm in 95 %")
+    assert len(projects.load(works).project.goals[-1].area) == 3
+
+
+def test_a_move_for_looks_is_taken_and_load_counts_what_clients_ask(signal, works, projects):
+    listed = signal.get_by_role("region", name="Access points and their airtime")
+    listed.get_by_role("button", name="Access point, Workshop west").click()
+    sheet = signal.get_by_role("region", name="Access point, Workshop west")
+    sheet.get_by_role("button", name="Move it").click()
+    saved(signal, 1)
+    signal.get_by_role("button", name="Count in Load what clients ask").click()
+    saved(signal, 2)
+    typed = [drop.traffic_mbit for drop in projects.load(works).project.drops if drop.kind == "access_point"]
+    assert sum(value is not None for value in typed) >= 4
+
+
 def test_what_is_heard_at_a_spot_is_told_piece_by_piece(signal):
     choose(signal, "What a press does", "What is heard here?")
     box = signal.locator("[data-plan]").bounding_box()

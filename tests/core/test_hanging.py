@@ -263,7 +263,7 @@ def test_power_goes_down_where_others_share_less_and_no_goal_is_lost():
     project = site(*drops, walls=walls, goals=[goal], clients=[clients(count=60)], radios=kept)
     (band,) = to_the_end(channels(project, LIST)).bands
     plan = next(one for one in band.plans if one.width_mhz == band.best_width)
-    assert band.powers and band.own_then + band.shared_then < plan.own + plan.shared - 0.01
+    assert band.powers and band.saves > 0.01 and band.own_then + band.shared_then < plan.own + plan.shared
     taken = apply_edits(project, list(band.power_edits))
     told = signal_of(taken, LIST)
     assert sum(radio.own for one in told.stations for radio in one.radios) == pytest.approx(band.own_then, abs=1e-3)

@@ -10,9 +10,10 @@ from baugrund.core.facts.brief import Goal
 from baugrund.core.facts.catalogue import Catalogue
 from baugrund.core.signal.field import predicted
 from baugrund.core.signal.goals import goal_lines
-from baugrund.core.siting.choosing import choose
+from baugrund.core.siting.choosing import choose, patterns_of, smallest
 from baugrund.core.siting.reached import Cells, Column
 from baugrund.core.siting.stations import best_stations
+from baugrund.core.siting.swaps import bound
 from baugrund.core.watch import to_the_end
 
 from .test_signal import LIST, PLAIN, ap, clients, site, wall
@@ -69,3 +70,29 @@ def test_why_there_is_no_answer_is_told():
     assert "no access point" in to_the_end(best_stations(site(goals=[goal]), nothing)).why_not
     unmet = site(goals=[goal.model_copy(update={"level": -5.0})])
     assert to_the_end(best_stations(unmet, LIST)).unmet == (80,)
+
+
+@pytest.mark.parametrize("seed", range(15))
+def test_swaps_find_no_fewer_than_there_are_and_the_bound_is_under_them(seed):
+    draw = np.random.default_rng(seed)
+    columns = [
+        Column(spot=n // 2, line=PLAIN, reaches=draw.random(40) < 0.3, price_minor=int(draw.integers(50, 90)))
+        for n in range(14)
+    ]
+    cells = Cells(((0, 25), (25, 40)), (22, 12))
+
+    def meets(some):
+        reached = np.any([column.reaches for column in some], axis=0)
+        alone = len({column.spot for column in some}) == len(some)
+        return alone and reached[:25].sum() >= 22 and reached[25:].sum() >= 12
+
+    sets = [some for size in range(1, 8) for some in itertools.combinations(columns, size) if meets(some)]
+    patterns = patterns_of(columns, cells)
+    start = smallest(columns, cells, patterns)
+    if sets:
+        fewest = min(map(len, sets))
+        cheapest = min(sum(column.price_minor for column in some) for some in sets)
+        assert start.least <= fewest
+        assert bound(patterns, cells.needed, [column.price_minor for column in columns]) <= cheapest + 1e-6
+        assert not meets(start.columns) or len(start.columns) >= fewest
+        assert len(choose(columns, cells, "fewest", 1).columns) == fewest

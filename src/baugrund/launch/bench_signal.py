@@ -124,7 +124,7 @@ def _measure_places(line: Line) -> None:
     found = to_the_end(best_stations(project, LIST))
     took = time.perf_counter() - start
     fewest = found.answers[0]
-    told = "proven" if fewest.proven else f"at least {fewest.bound}"
+    told = f"at least {fewest.bound} are proven"
     cells = len(predicted(project, LIST).of_band("5")[0].cells.points)
     line(
         f"places of {len(fewest.stations)} access points, {found.spots} spots, {cells} cells, {told}", f"{took:.1f} s",

@@ -76,6 +76,8 @@ class BandPlans(Fact):
     best_width: Width | None
     powers: tuple[PowerSet, ...]
     """At that width: where less power leaves more airtime and no goal is lost; found step by step, not proven."""
+    saves: float
+    """Airtime of the band that they leave, of what it is with those channels and the powers of now."""
     own_then: float
     shared_then: float
     """Airtime of the band with them."""
@@ -118,7 +120,7 @@ def channels(project: Project, catalogue: Catalogue | None) -> Generator[Share, 
         found.append(
             BandPlans(
                 band=band, now_shared=round(sum(set_now), 5) if known else None, plans=tuple(plans),
-                best_width=best.width_mhz if best else None, powers=less.sets, own_then=less.own,
+                best_width=best.width_mhz if best else None, powers=less.sets, own_then=less.own, saves=less.saves,
                 shared_then=less.shared, power_edits=_with_powers(project, best, less),
             )
         )  # fmt: skip

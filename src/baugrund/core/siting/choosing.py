@@ -12,10 +12,11 @@ from numpy.typing import NDArray
 from ortools.sat.python import cp_model
 
 from .reached import Booleans, Cells, Column
+from .swaps import bound, fewer
 
-SECONDS, BESIDE_SECONDS = 2.5, 0.5
+SECONDS, BESIDE_SECONDS = 2.0, 0.15
 """Deterministic time of a search, and of all that is asked beside it."""
-SEARCHED_MOST = 6
+SEARCHED_MOST = 3
 """Of more access points the most that they reach is not searched for."""
 StationWish = Literal["fewest", "least_price"]
 
@@ -48,6 +49,13 @@ def patterns_of(columns: Sequence[Column], cells: Cells) -> list[Patterns]:
         assert len(packed) == len(place)
         found.append(Patterns(reaches[start:end][place], count))
     return found
+
+
+class Start(NamedTuple):
+    """A choice to begin from, and how few none can be under."""
+
+    columns: Sequence[Column]
+    least: int
 
 
 class _Model:
@@ -94,27 +102,43 @@ class _Model:
 
 
 def choose(
-    columns: Sequence[Column], cells: Cells, aim: StationWish, least: int, patterns: Sequence[Patterns] | None = None
+    columns: Sequence[Column],
+    cells: Cells,
+    aim: StationWish,
+    least: int,
+    patterns: Sequence[Patterns] | None = None,
+    start: Start | None = None,
 ) -> Chosen | None:
     """The columns that reach what every goal needs, ``least`` of them at the least: the fewest and of those the
     cheapest, or the other way round."""
     if not any(cells.needed):
         return None
-    model = _Model(columns, patterns_of(columns, cells) if patterns is None else patterns)
+    patterns = patterns_of(columns, cells) if patterns is None else patterns
+    prices = [column.price_minor for column in columns]
+    model = _Model(columns, patterns)
     for counted, needed in zip(model.counted, cells.needed, strict=True):
         if needed:
             model.model.add(counted >= needed)
     count = sum(model.taken)
-    price = cp_model.LinearExpr.weighted_sum(model.taken, [column.price_minor for column in columns])
+    price = cp_model.LinearExpr.weighted_sum(model.taken, prices)
     model.model.add(count >= least)
     if aim == "fewest":
         model.model.minimize(count)
     else:
         model.model.minimize(price)
-    model.hint(greedy_choice(columns, cells))
-    found, bound, proven = model.solve(SECONDS if aim == "fewest" else SECONDS / 2)
+    few = smallest(columns, cells, patterns) if start is None else start
+    relaxed = few.least if aim == "fewest" else math.ceil(bound(patterns, cells.needed, prices) - 1e-6)
+    found: Sequence[Column] | None
+    if aim == "fewest" and len(few.columns) == max(relaxed, least) and _meets(few.columns, cells):
+        found, least_told, proven = few.columns, len(few.columns), True
+    else:
+        model.hint(few.columns)
+        found, least_told, proven = model.solve(SECONDS if aim == "fewest" else SECONDS / 10)
     if found is None:
         return None
+    if not proven:
+        least_told = max(least_told, relaxed)
+        proven = least_told == (len(found) if aim == "fewest" else sum(column.price_minor for column in found))
     if aim == "fewest":
         model.model.add(count <= len(found))
         model.model.minimize(price)
@@ -123,7 +147,24 @@ def choose(
         model.model.minimize(count)
     model.hint(found)
     best, _, is_best = model.solve(BESIDE_SECONDS)
-    return Chosen(best or found, bound, proven and is_best, None)
+    return Chosen(tuple(best or found), least_told, proven and is_best, None)
+
+
+def smallest(columns: Sequence[Column], cells: Cells, patterns: Sequence[Patterns]) -> Start:
+    """As few columns as swaps find, from a greedy choice; where that does not reach enough it stays as it is."""
+    least = math.ceil(bound(patterns, cells.needed, [1] * len(columns)) - 1e-6)
+    greedy = greedy_choice(columns, cells)
+    if not greedy or not _meets(greedy, cells) or len({column.spot for column in greedy}) < len(greedy):
+        return Start(greedy, least)
+    return Start(fewer(columns, cells, greedy, least), least)
+
+
+def _meets(columns: Sequence[Column], cells: Cells) -> bool:
+    reached = np.any([column.reaches for column in columns], axis=0)
+    return all(
+        int(reached[start:end].sum()) >= needed
+        for (start, end), needed in zip(cells.of_goal, cells.needed, strict=True)
+    )
 
 
 def greedy_choice(columns: Sequence[Column], cells: Cells) -> list[Column]:

@@ -23,8 +23,8 @@ STEP_DB = 3.0
 LOWEST_DB = 9.0
 """So far under what its model sends an access point goes down at the most [dB]."""
 TRIES_MOST = 120
-LEAST = 1e-6
-"""What is less by no more than this is as much."""
+LEAST = 0.002
+"""A step that leaves no more than this of the airtime is not taken, *default*."""
 
 
 class PowerSet(Fact):
@@ -41,6 +41,8 @@ class Powers(NamedTuple):
     sets: tuple[PowerSet, ...]
     own: float
     shared: float
+    saves: float = 0.0
+    """Of what it is with those channels and the powers of now."""
 
 
 class _Told(NamedTuple):
@@ -54,7 +56,7 @@ def lowered(project: Project, prediction: Prediction, band: Band, width: Width, 
     region = project.settings.region
     blocks = {number: block_of(region, band, channel, width) for number, channel in first.items()}
     here = _as_planned(prediction, band, width, first, blocks)
-    best = _told(project, here, band)
+    best = before = _told(project, here, band)
     was = {one.drop_id: one for one in _of_band(here, band)}
     power = {number: sender.power_dbm for number, sender in was.items()}
     fixed = {one.drop_id for one in project.radios if one.band == band and one.power_dbm is not None and one.kept}
@@ -81,7 +83,8 @@ def lowered(project: Project, prediction: Prediction, band: Band, width: Width, 
         for number, dbm in power.items()
         if dbm != was[number].power_dbm
     )
-    return Powers(sets, round(best.own, 5), round(best.shared, 5))
+    saves = before.own + before.shared - best.own - best.shared
+    return Powers(sets, round(best.own, 5), round(best.shared, 5), round(saves, 5))
 
 
 def _of_band(prediction: Prediction, band: Band) -> Sequence[Sender]:

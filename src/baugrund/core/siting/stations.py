@@ -30,7 +30,18 @@ from ..signal.field import Prediction, field_of, losses_of, predicted
 from ..signal.goals import goal_lines
 from ..standards.radio import AIRTIME_MOST
 from ..watch import Share
-from .choosing import BESIDE_SECONDS, Chosen, Patterns, StationWish, choose, greedy_choice, most_reached, patterns_of
+from .choosing import (
+    BESIDE_SECONDS,
+    Chosen,
+    Patterns,
+    Start,
+    StationWish,
+    choose,
+    greedy_choice,
+    most_reached,
+    patterns_of,
+    smallest,
+)
 from .costs import NOT_BUILT, closet_for, prices_of_runs
 from .reached import Cells, Column, Spot, can_be_met, cells_asked, columns_on, forms_of, lines_of, spots_of, station_on
 
@@ -125,9 +136,10 @@ def best_stations(project: Project, catalogue: Catalogue) -> Generator[Share, No
     can, unmet = can_be_met(columns, cells, asked)
     patterns = patterns_of(columns, cells)
     answers = []
+    start = smallest(columns, can, patterns)
     for place, aim in enumerate(WISHES):
         yield Share(0.8 + 0.05 * place, "choosing the fewest" if place == 0 else "choosing the least price")
-        chosen = _with_time(project, prediction, spots, columns, can, aim, patterns)
+        chosen = _with_time(project, prediction, spots, columns, can, aim, patterns, start)
         if chosen is not None:
             answers.append(_answer(project, spots, priced, chosen, aim))
     fewest = len(answers[0].stations) if answers else 0
@@ -163,12 +175,12 @@ def _run_prices(project: Project, spots: Sequence[Spot]) -> list[tuple[float, in
 
 def _with_time(
     project: Project, prediction: Prediction, spots: Sequence[Spot], columns: Sequence[Column], cells: Cells,
-    aim: StationWish, patterns: Sequence[Patterns],
+    aim: StationWish, patterns: Sequence[Patterns], start: Start,
 ) -> Chosen | None:  # fmt: skip
     """The choice whose access points have time for their own clients: one more as long as they have not."""
     least, chosen = 1, None
     for _ in range(TRIES):
-        found = choose(columns, cells, aim, least, patterns)
+        found = choose(columns, cells, aim, least, patterns, start)
         if found is None:
             return chosen
         fullest = _fullest(project, prediction, spots, found.columns) if project.clients else None

@@ -12,7 +12,7 @@ from .scene import LAYERS, Dot, Scene, Stroke
 
 COLOURS = {
     "FLOORS": 7, "ROOMS": 7, "WALLS": 7, "PATHS": 8, "RUNS": 5, "DROPS": 1, "CLOSETS": 30, "ENTRIES": 30,
-    "LANDMARKS": 3, "OPENINGS": 5, "PLOT": 3, "VIEWS": 8, "SIGNAL": 8, "TARGETS": 1, "TEXT": 7,
+    "LANDMARKS": 3, "OPENINGS": 5, "PLOT": 3, "VIEWS": 8, "HATCH": 9, "SIGNAL": 8, "TARGETS": 1, "TEXT": 7,
 }  # fmt: skip
 """Colour number of each layer."""
 ALIGN = {

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
 import shapely
-from shapely import LinearRing, LineString, Point, Polygon, box
+from shapely import LinearRing, LineString, MultiLineString, Point, Polygon, box
+from shapely.geometry.base import BaseGeometry
 
 from baugrund.core.facts.building import Floor
 from baugrund.core.facts.project import Project
@@ -24,10 +26,10 @@ from baugrund.core.signal.field import Field
 
 Layer = Literal[
     "FLOORS", "ROOMS", "WALLS", "OPENINGS", "PLOT", "VIEWS", "SIGNAL", "TARGETS", "PATHS", "RUNS", "DROPS", "CLOSETS",
-    "ENTRIES", "LANDMARKS", "TEXT",
+    "ENTRIES", "LANDMARKS", "HATCH", "TEXT",
 ]  # fmt: skip
 LAYERS: tuple[Layer, ...] = (
-    "FLOORS", "ROOMS", "PLOT", "VIEWS", "SIGNAL", "WALLS", "OPENINGS", "PATHS", "RUNS", "LANDMARKS", "ENTRIES",
+    "FLOORS", "ROOMS", "PLOT", "VIEWS", "HATCH", "SIGNAL", "WALLS", "OPENINGS", "PATHS", "RUNS", "LANDMARKS", "ENTRIES",
     "CLOSETS", "TARGETS", "DROPS", "TEXT",
 )  # fmt: skip
 """In the order in which they lie on each other."""
@@ -38,6 +40,8 @@ NAME_M, LABEL_M, TITLE_M = 0.32, 0.2, 0.45
 SEEN_TO_M = 12.0
 """A view is drawn so far beyond what its floor holds [m]."""
 DROP_M, CLOSET_M, CROSS_M = 0.09, 0.5, 0.2
+HATCHES_M: tuple[tuple[float | None, float], ...] = ((None, 0.15), (-80.0, 0.3), (-70.0, 0.6))
+"""Between two strokes of a hatch, by the level from which on an area hears [m]: the less, the closer."""
 LABELLED_FROM = 8
 """A contour line with more corners has its dBm written on it."""
 GROUND_M = 2.0
@@ -118,7 +122,12 @@ def _signal(project: Project, floor: Floor, field: Field) -> Iterator[Shape]:
             yield Stroke("SIGNAL", obstacle.outline, closed=True)
     rooms = [room for room in project.rooms if room.floor_id == floor.id and room.outline]
     inside = shapely.union_all([Polygon(room.outline) for room in rooms])
-    for contour in picture(field, "strongest").contours:
+    drawn = picture(field, "strongest")
+    for area in drawn.areas:
+        gap = next((gap for level, gap in HATCHES_M if level == area.from_dbm), None)
+        if gap is not None:
+            yield from _hatched(_filled(area.rings).intersection(inside), gap)
+    for contour in drawn.contours:
         for line in contour.lines:
             for part in shapely.get_parts(LineString(line).intersection(inside)):
                 spots = tuple((x, y) for x, y in part.coords)
@@ -132,6 +141,32 @@ def _signal(project: Project, floor: Floor, field: Field) -> Iterator[Shape]:
             channel = "not set" if sender.channel is None else str(sender.channel)
             name = project.name_of(project.drops_by_id[sender.drop_id])
             yield Text("TEXT", (x + DROP_M * 2, y - DROP_M), f"{name}: {channel}/{sender.width_mhz}", LABEL_M)
+
+
+def _filled(rings: Sequence[tuple[tuple[float, float], ...]]) -> BaseGeometry:
+    """Rings as a shape, filled even-odd."""
+    shape: BaseGeometry = Polygon()
+    for ring in rings:
+        if len(ring) > 3:
+            shape = shape.symmetric_difference(Polygon(ring).buffer(0))
+    return shape
+
+
+def _hatched(shape: BaseGeometry, gap_m: float) -> Iterator[Shape]:
+    """Strokes at 45° through a shape."""
+    if shape.is_empty:
+        return
+    west, north, east, south = shape.bounds
+    reach = east - west + south - north
+    count = math.ceil(reach / (gap_m * math.sqrt(2))) + 1
+    start = math.floor((west - south) / (gap_m * math.sqrt(2)))
+    lines = [
+        LineString([(offset + north, north), (offset + south, south)])
+        for offset in ((start + n) * gap_m * math.sqrt(2) for n in range(count + 1))
+    ]
+    for part in shapely.get_parts(MultiLineString(lines).intersection(shape)):
+        if isinstance(part, LineString):
+            yield Stroke("HATCH", tuple((round(x, 3), round(y, 3)) for x, y in part.coords))
 
 
 def clipped(shape: Shape, frame: Polygon) -> Iterator[Shape]:

@@ -19,7 +19,7 @@ LOOKS: dict[Layer, tuple[str, float, str]] = {
     "RUNS": ("#3f5b6b", 0.02, "none"), "DROPS": ("#97451f", 0.02, "#97451f"),
     "CLOSETS": ("#23282c", 0.04, "#e7dfcb"), "ENTRIES": ("#23282c", 0.03, "#fbf9f2"),
     "OPENINGS": ("#3f5b6b", 0.07, "none"), "PLOT": ("#4d5a2e", 0.06, "none"), "VIEWS": ("#23282c", 0.02, "none"),
-    "SIGNAL": ("#23282c", 0.03, "none"),
+    "HATCH": ("#676256", 0.01, "none"), "SIGNAL": ("#23282c", 0.03, "none"),
     "TARGETS": ("#97451f", 0.05, "none"), "LANDMARKS": ("#4d5a2e", 0.04, "none"), "TEXT": ("none", 0.0, "#23282c"),
 }  # fmt: skip
 """Per layer: colour of lines, their width [m], colour of what is filled."""

@@ -188,7 +188,12 @@ function BandTable(props: { band: Band; signal: SignalFor; plans: BandPlans | un
               <td />
               <td colSpan={2 + plans.plans.length}>
                 <span>
-                  {w.power(plans.powers.length, figure(plans.own_then * 100), figure(plans.shared_then * 100))}
+                  {w.power(
+                    plans.powers.length,
+                    figure(plans.saves * 100),
+                    figure(plans.own_then * 100),
+                    figure(plans.shared_then * 100),
+                  )}
                 </span>
                 <Word isDisabled={props.isOld} onPress={() => edit(...(plans.power_edits as Edit[]))}>
                   {w.usePower}

@@ -70,13 +70,16 @@ export function SignalCutView({ cut, names }: { cut: SignalCut; names: ReadonlyM
           ))}
         {cut.stations
           .filter((one) => names.has(one.drop_id))
+          .toSorted((one, other) => other.away_m - one.away_m)
           .map((one) => (
             <Hung key={one.drop_id} transform={`translate(${one.along_m} ${-one.z_m}) scale(${px})`}>
+              <title>{`${names.get(one.drop_id)}, ${w.away(`${length(one.away_m, 1)} ${lengthUnit()}`)}`}</title>
               <path d="M0 -9L8 6L-8 6Z" data-far={one.away_m > NEAR_M || undefined} />
-              <text x={11} y={5} fontSize={12} strokeWidth={4}>
-                {names.get(one.drop_id)}
-                {one.away_m > NEAR_M ? `, ${w.away(`${length(one.away_m, 1)} ${lengthUnit()}`)}` : ""}
-              </text>
+              {one.away_m <= NEAR_M && (
+                <text x={11} y={18} fontSize={12} strokeWidth={4}>
+                  {names.get(one.drop_id)}
+                </text>
+              )}
             </Hung>
           ))}
         <ScaleBar view={view} />

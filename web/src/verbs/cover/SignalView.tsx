@@ -305,5 +305,5 @@ const AreaOfGoal = styled.polygon`
 `;
 const CutAt = styled.label`
   display: inline-flex; gap: 4px; align-items: baseline; color: var(--faint);
-  input { width: 7ch; }
+  input { width: 6ch; background: none; border: 0; border-bottom: 1px dotted var(--faint); padding: 0 1px; }
 `;
