@@ -2,6 +2,7 @@
 
 import io
 import math
+import re
 
 import pytest
 from PIL import Image
@@ -193,3 +194,17 @@ def test_sight_is_used_on_a_phone(page, works):
     expect(page.get_by_role("button", name="Take a still")).to_be_visible()
     wide = page.evaluate("document.documentElement.scrollWidth")
     assert math.isclose(wide, 360), wide
+
+
+def test_a_camera_and_its_bracket_are_chosen_from_the_price_list(cover, works, projects):
+    chosen(cover)
+    sheet = cover.get_by_role("region", name="Camera, Shop")
+    choose(sheet, "Model", re.compile("Camera body, 8 MP with Lens, 4 mm"))
+    saved(cover, 1)
+    choose(sheet, "Bracket", re.compile("Twin arm"))
+    saved(cover, 2)
+    stored = projects.load(works).project
+    drop = next(one for one in stored.drops if one.lens_model)
+    assert (drop.model, drop.lens_model, drop.bracket_model) == ("camera-body-8", "lens-4", "bracket-twin")
+    view = next(one for one in stored.views if one.drop_id == drop.id)
+    assert (round(view.field_deg, 1), view.bracket_m, view.across_px) == (84.0, 0.25, 3840)
