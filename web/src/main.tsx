@@ -18,6 +18,7 @@ const Walk = lazy(() => import("./verbs/walk/Walk").then((verb) => ({ default: v
 const Cover = lazy(() => import("./verbs/cover/Cover").then((verb) => ({ default: verb.Cover })));
 const Reach = lazy(() => import("./verbs/reach/Reach").then((verb) => ({ default: verb.Reach })));
 const Load = lazy(() => import("./verbs/load/Load").then((verb) => ({ default: verb.Load })));
+const Stack = lazy(() => import("./verbs/stack/Stack").then((verb) => ({ default: verb.Stack })));
 const Pick = lazy(() => import("./verbs/pick/Pick").then((verb) => ({ default: verb.Pick })));
 
 // once more where the server could not answer
@@ -53,6 +54,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
             <Route path="reach/:view?" element={<Reach />} />
             <Route path="load/:view?" element={<Load />} />
             <Route path="pick" element={<Pick />} />
+            <Route path="stack/:view?" element={<Stack />} />
           </Route>
           <Route path="*" element={<Navigate to="/" replace />} />
         </Routes>

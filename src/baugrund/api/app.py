@@ -40,6 +40,7 @@ from . import (
     reach,
     sheets,
     signal,
+    stack,
     walk,
 )
 from . import catalogues as price_lists
@@ -80,7 +81,7 @@ def create_app(
     describe(app)
     rooms = (
         projects, edits, events, asking, brief, walk, cover, signal, reach, closets, pulls, sheets, drawings, load,
-        lists, pictures, picks, price_lists, price_files,
+        lists, pictures, picks, stack, price_lists, price_files,
     )  # fmt: skip
     for room in rooms:
         app.include_router(room.router)

@@ -13,6 +13,8 @@ from baugrund.core.facts.fact import Fact, ModelKey
 from baugrund.core.facts.settings import Aim
 from baugrund.core.footage.apart import chosen_apart
 from baugrund.core.places.mounting import small_parts
+from baugrund.core.stack.pits import opened_pit
+from baugrund.core.stack.told import stack_of
 from baugrund.core.standing.bearing import Opened, opened
 from baugrund.core.standing.ground import Ground, grounds_of
 from baugrund.exchange.bill_of_materials import write_bill
@@ -174,6 +176,8 @@ def capacity(project_id: int, closet_id: int, key: str, works: Works) -> Opened:
     grounds = grounds_for(works, works.projects.load(project_id))
     base = next((ground for ground in grounds if ground.closet.id == closet_id and ground.boxes), None)
     found = opened(base, key) if base else None
+    if base and found is None:
+        found = opened_pit(stack_of(base.project, base.catalogue, grounds), closet_id, key)
     if found is None:
         raise NotFound(f"There is no capacity {key} to open yet.")
     return found

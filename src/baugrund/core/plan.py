@@ -41,6 +41,7 @@ from .facts.project import GrowthRate, Holding, Project, Stance
 from .facts.settings import Settings
 from .facts.sight import Plot, View
 from .facts.signal import DeviceOffset, Loss, Neighbour, Obstacle, Radio, Reading
+from .facts.stack import Gear, Lifeline, PanelBlock, Placing
 from .facts.walls import Opening, Wall
 from .findings import Finding
 from .footage.apart import ApartLine, chosen_apart
@@ -60,6 +61,12 @@ from .siting.answers import Siting, siting
 from .siting.cameras import BestViews, best_views
 from .siting.channels import Channels, channels
 from .siting.stations import BestStations, best_stations
+from .stack.arrangement import Arranged
+from .stack.flat import FlatArrangement
+from .stack.housings import HousingPick, UpsPick
+from .stack.power_cut import PowerCut
+from .stack.proposals import stack_proposals
+from .stack.told import ClosetStack, stack_of
 from .standing.drill import Drill, drills
 from .standing.flows import Flows, flows
 from .standing.ground import Ground, grounds_of, router_of
@@ -221,6 +228,23 @@ class PickPlan(Fact):
     """These three only where proposals are asked for."""
 
 
+class StackPlan(Fact):
+    """What stands in every closet, and what happens when mains goes off."""
+
+    gear: tuple[Gear, ...]
+    placings: tuple[Placing, ...]
+    panel_blocks: tuple[PanelBlock, ...]
+    lifelines: tuple[Lifeline, ...]
+    closets: tuple[ClosetStack, ...]
+    power_cut: PowerCut
+    arrangements: dict[int, Arranged] | None = None
+    """Of every rack the best arrangement; only where proposals are asked for."""
+    laid_out: dict[int, FlatArrangement] | None = None
+    """The same of wall panels and shelves."""
+    housings: tuple[HousingPick, ...] | None = None
+    ups: tuple[UpsPick, ...] | None = None
+
+
 class Counts(Fact):
     """What stands on the ground today and by the horizon."""
 
@@ -248,6 +272,7 @@ class Plan(Fact):
     reach: ReachPlan
     load: LoadPlan
     pick: PickPlan
+    stack: StackPlan
     findings: tuple[Finding, ...]
     ground: GroundPlan
 
@@ -268,6 +293,7 @@ def plan(project: Project, catalogue: Catalogue, *, proposals: bool = False) -> 
         reach=_reach(project, catalogue, proposals),
         load=_load(project, grounds),
         pick=_pick(picker, answers, followed, proposals),
+        stack=_stack(project, catalogue, grounds, proposals),
         findings=told.findings,
         ground=GroundPlan(
             counts=Counts(live=told.live, reserve=told.reserve, powered=told.powered, watts=told.watts, held=told.held),
@@ -314,6 +340,19 @@ def _walk(project: Project, told: Balance) -> Walk:
 
 def _busy_mbit(project: Project, drop: Drop) -> float:
     return sum(busy_mbit(project, one) for one in (drop, *project.fed_by(drop)))
+
+
+def _stack(project: Project, catalogue: Catalogue, grounds: Sequence[Ground], proposals: bool) -> StackPlan:
+    told = stack_of(project, catalogue, grounds)
+    best = stack_proposals(project, catalogue, grounds) if proposals else None
+    return StackPlan(
+        gear=project.gear, placings=project.placings, panel_blocks=project.panel_blocks, lifelines=project.lifelines,
+        closets=told.closets, power_cut=told.power_cut,
+        arrangements={one.closet_id: one.rack for one in best.closets if one.rack} if best else None,
+        laid_out={one.closet_id: one.flat for one in best.closets if one.flat} if best else None,
+        housings=tuple(one.housing for one in best.closets if one.housing) if best else None,
+        ups=tuple(one.ups for one in best.closets) if best else None,
+    )  # fmt: skip
 
 
 def _reserve(demand: Demand) -> dict[str, int]:

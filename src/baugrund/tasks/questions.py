@@ -11,7 +11,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Base64Bytes, Field, TypeAdapter
 
-from baugrund.core.answers.picker import Ahead, Beyond, Flips, Picker, Steps
+from baugrund.core.answers.picker import Ahead, Beyond, Flips, Picker, Steps, standing_boxes
 from baugrund.core.errors import NotFound
 from baugrund.core.explain.answers import Answer
 from baugrund.core.explain.reasons import Relaxed, WhyNot
@@ -21,6 +21,8 @@ from baugrund.core.siting.answers import Siting, siting
 from baugrund.core.siting.cameras import BestViews, best_views
 from baugrund.core.siting.channels import Channels, channels
 from baugrund.core.siting.stations import BestStations, best_stations
+from baugrund.core.stack.proposals import StackProposals, stack_proposals
+from baugrund.core.standing.ground import grounds_of
 from baugrund.core.watch import to_the_end
 
 
@@ -188,6 +190,19 @@ class BestStationsOf(_Question):
         return to_the_end(best_stations(sources.picker.project, sources.picker.catalogue))
 
 
+class StackOf(_Question):
+    """What could stand better in every closet, with the boxes of the pick that is followed."""
+
+    brief: ClassVar[bool] = True
+    type: Literal["stack"] = "stack"
+
+    def reply(self, sources: Sources) -> StackProposals:
+        project, catalogue = sources.picker.project, sources.picker.catalogue
+        followed = sources.answer(project.settings.aim)
+        standing = standing_boxes(project, catalogue, followed.standing() if followed else None)
+        return stack_proposals(project, catalogue, grounds_of(project, catalogue, standing))
+
+
 SheetName = Literal["pulls", "setting-out", "views", "signal"]
 
 
@@ -228,6 +243,7 @@ Question = Annotated[
     | BestViewsOf
     | ChannelsOf
     | BestStationsOf
+    | StackOf
     | SheetOf,
     Field(discriminator="type"),
 ]

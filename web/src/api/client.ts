@@ -39,6 +39,7 @@ export type Question =
   | Schemas["BestViewsOf"]
   | Schemas["ChannelsOf"]
   | Schemas["BestStationsOf"]
+  | Schemas["StackOf"]
   | Schemas["SheetOf"];
 export type AheadFor = Schemas["AheadFor"];
 export type StepsFor = Schemas["StepsFor"];
@@ -68,6 +69,10 @@ export type CoverFor = Schemas["CoverFor"];
 export type BestViewsFor = Schemas["BestViewsFor"];
 export type FootageFor = Schemas["FootageFor"];
 export type ViewLine = Schemas["ViewLine"];
+export type ClosetStack = Schemas["ClosetStack"];
+export type Thing = Schemas["Thing"];
+export type StackFor = Schemas["StackFor"];
+export type StackProposalsFor = Schemas["StackProposalsFor"];
 export type ModelOffer = Schemas["ModelOffer"];
 export type OwnKind = Schemas["OwnKind"];
 export type ViewSection = Schemas["ViewSection"];

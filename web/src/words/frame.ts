@@ -1,7 +1,7 @@
 /** Words of the frame, the start, and what several verbs show. */
 export const frame = {
   name: "Baugrund",
-  verbs: { brief: "Brief", walk: "Walk", cover: "Cover", reach: "Reach", load: "Load", pick: "Pick" },
+  verbs: { brief: "Brief", walk: "Walk", cover: "Cover", reach: "Reach", load: "Load", pick: "Pick", stack: "Stack" },
   orderOfWork: "Order of work",
   saved: (revision: number) => `revision ${revision}, saved`,
   saving: "saving …",

@@ -7,6 +7,7 @@ import { pick } from "./pick";
 import { plan } from "./plan";
 import { reach } from "./reach";
 import { signal } from "./signal";
+import { stack } from "./stack";
 import { walk } from "./walk";
 
 /** Every word on the screens, in one place: another language is another folder like this. */
@@ -20,5 +21,6 @@ export const words = {
   ...reach,
   ...load,
   ...pick,
+  ...stack,
   ...catalogues,
 } as const;

@@ -33,6 +33,8 @@ from ..pick.site import Site, SiteFound, hinted
 from ..pick.standing import Boxes, Standing, first_year
 from ..prices.costs import costs_of
 from ..reach.runs import lengths
+from ..stack.pits import pits_of
+from ..stack.told import stack_of
 from ..standing.bearing import Capacity, bearing, site_bearing
 from ..standing.drill import drills
 from ..standing.ground import grounds_of
@@ -142,6 +144,7 @@ def standing_boxes(project: Project, catalogue: Catalogue, followed: Standing | 
 def balance(project: Project, catalogue: Catalogue, followed: Standing | None) -> Balance:
     """The balance on the held boxes, or on those of the last pick of the aim that the project follows."""
     grounds = grounds_of(project, catalogue, standing_boxes(project, catalogue, followed))
+    stack = stack_of(project, catalogue, grounds)
     today = [asked for demand in demands(project, 0).values() for asked in demand.live]
     then = [asked for demand in demands(project, project.settings.horizon_years).values() for asked in demand.reserve]
     closets = tuple(
@@ -149,7 +152,7 @@ def balance(project: Project, catalogue: Catalogue, followed: Standing | None) -
             closet_id=ground.closet.id,
             name=ground.closet.name,
             boxes=tuple(box.name for box in ground.boxes),
-            capacities=bearing(ground) if ground.boxes else (),
+            capacities=(*bearing(ground), *pits_of(stack, ground.closet.id)) if ground.boxes else (),
             borne=None if not ground.boxes else ground.seating is not None,
         )
         for ground in grounds
@@ -160,7 +163,7 @@ def balance(project: Project, catalogue: Catalogue, followed: Standing | None) -
     short = {ground.closet.id: ground.stand.why for ground in grounds if ground.seating is None}
     of_site = site_bearing(grounds[0]) if grounds[0].boxes else ()
     powered_up = drills(project, grounds, with_reserve=False)
-    site = SiteState(project, capacities, borne, catalogue, short, powered_up, idle, of_site)
+    site = SiteState(project, capacities, borne, catalogue, short, powered_up, idle, of_site, stack)
     return Balance(
         live=len(today),
         reserve=len(then),

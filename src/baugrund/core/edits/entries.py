@@ -30,6 +30,7 @@ from ..facts.paths import Cable, Colour, Fibre, Path, PathRate
 from ..facts.project import REFERENCES, Project
 from ..facts.sight import Plot, Target, View
 from ..facts.signal import DeviceOffset, Loss, Neighbour, Obstacle, Radio, Reading
+from ..facts.stack import Gear, Lifeline, PanelBlock, Placing
 from ..facts.walls import Opening, Wall
 from .rows import Values, found, replaced
 
@@ -38,6 +39,7 @@ ListName = Literal[
     "floors", "closets", "entries", "own_kinds", "paths", "path_rates", "task_rates", "cables", "colours", "fibres",
     "candidates", "landmarks", "walls", "openings", "plots", "views", "targets",
     "radios", "obstacles", "neighbours", "readings", "losses", "offsets",
+    "gear", "placings", "panel_blocks", "lifelines",
     "price_lists",
 ]  # fmt: skip
 
@@ -75,6 +77,10 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "readings": (Reading, "reading"),
     "losses": (Loss, "loss"),
     "offsets": (DeviceOffset, "offset of a device"),
+    "gear": (Gear, "thing"),
+    "placings": (Placing, "place of a thing"),
+    "panel_blocks": (PanelBlock, "block of a panel"),
+    "lifelines": (Lifeline, "service on battery"),
     "price_lists": (PriceList, "price list"),
 }
 """Per list: the type of its rows, and the word for one."""
@@ -170,9 +176,13 @@ def _all_at_head_end(project: Project) -> Project:
 
 
 def let_go(project: Project) -> Project:
-    """The project without what is held for closets that are gone."""
-    there = tuple(held for held in project.holdings if held.closet_id in project.closets_by_id)
-    return replaced(project, holdings=there) if len(there) < len(project.holdings) else project
+    """The project without what is held for closets that are gone, and what stands in them."""
+    for name in ("holdings", "gear", "placings", "panel_blocks"):
+        rows = getattr(project, name)
+        there = tuple(row for row in rows if row.closet_id in project.closets_by_id)
+        if len(there) < len(rows):
+            project = replaced(project, **{name: there})
+    return project
 
 
 def unnamed(project: Project, target: str, gone: set[int]) -> Project:

@@ -17,6 +17,7 @@ from shapely.validation import explain_validity
 from ..standards.walls import Material
 from .fact import Fact, Id, Name, PictureKey, numbers
 from .references import BuildingId, ClosetId, FloorId, RoomId
+from .stack import StackTerms
 
 Metres = Annotated[float, Field(ge=-5000, le=5000)]
 Side = Annotated[float, Field(ge=0.3, le=1000)]
@@ -115,7 +116,7 @@ class Sited(Fact):
     room_to_grow: bool | None = None
 
 
-class Closet(Sited):
+class Closet(Sited, StackTerms):
     """Where boxes stand, what the place gives them, and how it is linked to the closet that feeds it."""
 
     id: Id

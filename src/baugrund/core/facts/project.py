@@ -43,6 +43,7 @@ from .signal import (
     Radio,
     Reading,
 )
+from .stack import MAX_GEAR, Gear, Lifeline, PanelBlock, Placing
 from .walls import Opening, Wall
 
 MAX_ROOMS = 2_000
@@ -110,6 +111,10 @@ class Project(Fact):
     readings: Annotated[tuple[Reading, ...], Field(max_length=MAX_READINGS)] = ()
     losses: Annotated[tuple[Loss, ...], Field(max_length=MAX_ROWS)] = ()
     offsets: Annotated[tuple[DeviceOffset, ...], Field(max_length=MAX_ROWS)] = ()
+    gear: Annotated[tuple[Gear, ...], Field(max_length=MAX_GEAR)] = ()
+    placings: Annotated[tuple[Placing, ...], Field(max_length=2 * MAX_GEAR)] = ()
+    panel_blocks: Annotated[tuple[PanelBlock, ...], Field(max_length=MAX_ROWS)] = ()
+    lifelines: Annotated[tuple[Lifeline, ...], Field(max_length=MAX_ROWS)] = ()
     lines: Annotated[tuple[InternetLine, ...], Field(max_length=MAX_ROWS)] = ()
     goals: Annotated[tuple[Goal, ...], Field(max_length=MAX_ROWS)] = ()
     clients: Annotated[tuple[WirelessClients, ...], Field(max_length=MAX_ROWS)] = ()
@@ -148,6 +153,7 @@ class Project(Fact):
         _unique("fibres", ((fibre.grade, fibre.strands) for fibre in self.fibres))
         _unique("growth_rates", (rate.kind for rate in self.growth_rates))
         _unique("stances", (stance.model for stance in self.stances))
+        _unique("placings", ((one.closet_id, one.thing) for one in self.placings))
         _unique("radios", ((radio.drop_id, radio.band) for radio in self.radios))
         _unique("losses", ((loss.make, loss.band) for loss in self.losses))
         _unique("offsets", (offset.device for offset in self.offsets))

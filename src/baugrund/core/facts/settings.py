@@ -11,6 +11,7 @@ from ..physics.poe import PORT_VOLTS_DEFAULT, FeedTerms, School
 from ..standards.cabling import CONTACTS_DEFAULT, CORD_OHM_PER_M, CORDS_DEFAULT_M, THIN_CORD_OHM_PER_M, Cords
 from ..standards.fibre import MATED_PAIRS_DEFAULT
 from ..standards.radio import Region
+from ..standards.stack import MAINS_V, WEIGHTS
 from .brief import YEARS_AHEAD
 from .fact import Fact, Note, Text
 from .sight import Bearing
@@ -23,6 +24,7 @@ MAX_DROPS = 10_000
 Aim = Literal["least_price", "fewest_boxes", "most_room", "least_power"]
 Loop = Annotated[float, Field(ge=0, le=20)]
 Percent = Annotated[float, Field(ge=0, le=200)]
+Weight = Annotated[float, Field(ge=0, le=100)]
 Price = Annotated[int, Field(ge=0, le=100_000_00)]
 
 
@@ -111,6 +113,13 @@ class Settings(Fact):
     """Whether the lowest rates stay switched on for old clients."""
     sticky_db: Annotated[float, Field(ge=0, le=40)] = STICKY_DB
     """By how much another access point must be stronger before a phone moves over [dB], *default*."""
+    mains_v: Annotated[float, Field(ge=100, le=250)] = MAINS_V
+    """Volts of the mains of the site, *default*."""
+    cords_weight: Weight = WEIGHTS["cords"]
+    hot_weight: Weight = WEIGHTS["hot"]
+    heavy_weight: Weight = WEIGHTS["heavy"]
+    """What wishes of an arrangement weigh: a unit of a cord, a watt under a cooler, a kilogram over a lighter,
+    *defaults*."""
     disk_may_fail: bool = False
     """Recordings outlive the loss of one disk."""
     most_closets: Annotated[int, Field(ge=1, le=6)] = 3

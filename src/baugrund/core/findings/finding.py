@@ -13,6 +13,7 @@ from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
 from ..facts.project import Project
 from ..facts.verbs import Verb
+from ..stack.told import Stack
 from ..standing.bearing import Capacity
 from ..standing.drill import Drill
 from ..standing.stranded import Stranded
@@ -64,6 +65,8 @@ class SiteState:
     """Fast ports of what stands without a fast partner."""
     of_site: tuple[Capacity, ...] = ()
     """Capacities of the whole site."""
+    stack: Stack | None = None
+    """What stands in the closets; None: it is not looked at."""
 
 
 def on_drops(project: Project, drop_ids: tuple[int, ...], key: str, weight: Weight, text: str) -> Finding:

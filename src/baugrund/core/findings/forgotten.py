@@ -9,7 +9,7 @@ from ..edits import AddDrops, SetTally
 from ..facts.building import Closet
 from ..facts.drop_kinds import CLOSET_KINDS, DROP_KINDS
 from ..facts.project import Project
-from ..footage.apart import is_recorder
+from ..gear.beside import is_recorder
 from ..places.mounting import parts_of
 from ..reach.runs import runs
 from ..words import counted, joined

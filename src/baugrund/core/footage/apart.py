@@ -1,18 +1,14 @@
-"""What was chosen apart from the pick: cameras with lens and bracket, access points, recorders and disks.
-
-What they are on the price lists, what they cost, and what recorders take of a closet.
-"""
+"""What was chosen apart from the pick: cameras with lens and bracket, access points, recorders, disks, what stands in
+closets; what they are on the price lists, and what they cost."""
 
 from __future__ import annotations
 
 import math
 from collections import Counter
 
-from ..facts.building import Closet
 from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
 from ..facts.lines.bracket import Bracket
-from ..facts.lines.recorder import Recorder
 from ..facts.project import Project
 
 
@@ -53,18 +49,8 @@ def _models(project: Project, catalogue: Catalogue) -> Counter[str]:
             # one that is nowhere yet has its own
             spot = (drop.x_m, drop.y_m, drop.height_m) if drop.x_m is not None else (drop.id,)
             hung[drop.bracket_model, drop.room_id, *spot] += 1
+    count.update(gear.model for gear in project.gear if gear.model and gear.drop_id is None)
     for (key, *_), cameras in hung.items():
         line = catalogue.get(str(key))
         count[str(key)] += math.ceil(cameras / line.holds) if isinstance(line, Bracket) else cameras
     return count
-
-
-def recorders_in(project: Project, catalogue: Catalogue, closet: Closet) -> tuple[Recorder, ...]:
-    """The recorders that were chosen apart and end in a closet: they stand there beside the boxes of the pick."""
-    lines = (catalogue.get(drop.model) for drop in project.drops if drop.model and drop.closet_id == closet.id)
-    return tuple(line for line in lines if isinstance(line, Recorder))
-
-
-def is_recorder(catalogue: Catalogue, key: str) -> bool:
-    """Whether a line of the price lists is a recorder."""
-    return isinstance(catalogue.get(key), Recorder)

@@ -10,7 +10,7 @@ from ..facts.catalogue import Catalogue
 from ..facts.lines.box import Accessory, Box
 from ..facts.lines.router import Router
 from ..facts.project import Project
-from ..footage.apart import recorders_in
+from ..gear.beside import beside_pick
 from ..words import joined
 from . import resources, rules
 
@@ -64,7 +64,7 @@ def _incomplete(box: Box, catalogue: Catalogue, closet: Closet) -> str | None:
 def standing_reasons(project: Project, catalogue: Catalogue, closet: Closet) -> dict[str, str]:
     """Model key → the sentence that keeps it out; models that may stand are left out."""
     reasons: dict[str, str] = {}
-    left = resources.limits_of(closet, recorders_in(project, catalogue, closet))
+    left = resources.limits_of(closet, beside_pick(project, catalogue, closet))
     for model in catalogue.models:
         stance = project.stances_by_model.get(model.key)
         reason: str | None = None

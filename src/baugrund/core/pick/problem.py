@@ -21,7 +21,7 @@ from ..facts.lines.module import Module
 from ..facts.lines.router import Router
 from ..facts.lines.switch import Switch
 from ..facts.project import Project
-from ..footage.apart import recorders_in
+from ..gear.beside import beside_pick
 from ..standards.poe_classes import rank
 from .filters import lacking, standing_reasons
 from .links import LinkOption, LinkTable, LinkWay, Trunk
@@ -265,7 +265,7 @@ def build(
         injectors=tuple(injectors),
         modules=tuple(modules),
         pins={},
-        capacities=limits_of(closet, recorders_in(project, catalogue, closet)),
+        capacities=limits_of(closet, beside_pick(project, catalogue, closet)),
         chain_allowed=project.settings.chain_allowed,
         margin_percent=project.settings.margin,
         rejected=rejected,

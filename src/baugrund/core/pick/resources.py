@@ -7,27 +7,24 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
-from typing import Protocol
 
 from ..facts.building import Closet
 from ..facts.lines.box import Box
 from ..facts.lines.injector import Injector
 from ..facts.verbs import Verb
+from ..gear.beside import Beside
 from ..words import counted
 
 NO_LIMIT = 10**9
 """What a closet has of a resource that nobody limits there."""
 
 
-class Housed(Protocol):
-    """What stands in a closet on mains of its own: a box, or a recorder that was chosen apart."""
+def _none(model: object) -> int:
+    return 0
 
-    @property
-    def units(self) -> int: ...
-    @property
-    def mass_kg(self) -> float: ...
-    @property
-    def sockets(self) -> int: ...
+
+def _one(model: object) -> int:
+    return 1
 
 
 @dataclass(frozen=True)
@@ -40,7 +37,7 @@ class Resource:
     """Key of its capacity."""
     name: str
     unit: str
-    of_box: Callable[[Housed], int]
+    of_box: Callable[[Box], int]
     of_injector: Callable[[Injector], int]
     limit: Callable[[Closet], int | None]
     """How much a closet has; None: nobody limits it."""
@@ -53,18 +50,12 @@ class Resource:
     formula: str
     """What is taken of it: with ``boxes`` and ``injectors`` in words, what is ``used``, and the ``limit``."""
     source: str
+    of_beside: Callable[[Beside], int] = _none
+    """What a thing beside the pick takes of it."""
     verbs: tuple[Verb, ...] = ("brief", "pick")
     """Where its capacity is always shown."""
     per: int = 1
     """How many make one of its unit."""
-
-
-def _none(injector: Injector) -> int:
-    return 0
-
-
-def _one(model: object) -> int:
-    return 1
 
 
 RESOURCES: tuple[Resource, ...] = (
@@ -78,6 +69,7 @@ RESOURCES: tuple[Resource, ...] = (
         lifted={"units": 60},
         formula="{used:g} units of boxes in {limit:g} of the housing",
         source="IEC 60297: one unit is 44.45 mm.",
+        of_beside=lambda one: one.units,
     ),
     Resource(
         "load", "load", "Load", "kg",
@@ -89,6 +81,7 @@ RESOURCES: tuple[Resource, ...] = (
         lifted={"load_kg": 2000.0},
         formula="{boxes}: {used:g} kg of the {limit:g} kg that the housing carries",
         source="Masses as the data sheets state them; a recorder chosen apart is counted without its disks.",
+        of_beside=lambda one: round(one.mass_kg * 1000),
         per=1000,
     ),
     Resource(
@@ -101,6 +94,7 @@ RESOURCES: tuple[Resource, ...] = (
         lifted={"sockets": 60},
         formula="{boxes} and {injectors} take {used:g} of {limit:g} sockets",
         source="A plug brick wider than one socket counts two; an injector takes one.",
+        of_beside=lambda one: one.sockets,
     ),
     Resource(
         "battery outlets", "outlets", "Battery outlets", "",
@@ -112,19 +106,20 @@ RESOURCES: tuple[Resource, ...] = (
         lifted={"ups_outlets": None},
         formula="{boxes} and {injectors} take {used:g} of {limit:g} battery outlets",
         source="Every box and injector takes one outlet of the battery.",
+        of_beside=lambda one: int(one.on_battery),
     ),
 )  # fmt: skip
 
 
-def limits_of(closet: Closet, apart: Iterable[Housed] = ()) -> tuple[int, ...]:
-    """How much of each resource a closet has for the pick beside what was chosen apart, in the order of the table;
+def limits_of(closet: Closet, beside: Iterable[Beside] = ()) -> tuple[int, ...]:
+    """How much of each resource a closet has for the pick beside what else stands there, in the order of the table;
     `NO_LIMIT` where nobody limits it."""
-    return tuple(_left(resource, closet, tuple(apart)) for resource in RESOURCES)
+    return tuple(_left(resource, closet, tuple(beside)) for resource in RESOURCES)
 
 
-def _left(resource: Resource, closet: Closet, apart: tuple[Housed, ...]) -> int:
+def _left(resource: Resource, closet: Closet, beside: tuple[Beside, ...]) -> int:
     limit = resource.limit(closet)
-    return NO_LIMIT if limit is None else max(0, limit - sum(map(resource.of_box, apart)))
+    return NO_LIMIT if limit is None else max(0, limit - sum(map(resource.of_beside, beside)))
 
 
 def box_takes(box: Box) -> tuple[int, ...]:

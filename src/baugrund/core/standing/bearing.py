@@ -12,8 +12,8 @@ from ..demand.needs import DropNeed
 from ..facts.brief import YEARS_AHEAD
 from ..facts.fact import Fact
 from ..facts.verbs import VERBS, Verb
-from ..footage.apart import recorders_in
 from ..footage.kept import footage_of
+from ..gear.beside import beside_pick
 from ..pick import resources
 from ..pick.links import Trunk
 from ..pick.places import Place
@@ -189,9 +189,10 @@ def _resource(pit: str) -> resources.Resource | None:
 
 
 def _taken(g: Ground, resource: resources.Resource) -> Iterator[tuple[str, int]]:
-    """What each box, recorder chosen apart and injector takes of a resource, by name."""
-    apart = recorders_in(g.project, g.catalogue, g.closet)
-    yield from ((housed.name, resource.of_box(housed)) for housed in (*g.boxes, *apart))
+    """What each box, thing beside the pick and injector takes of a resource, by name."""
+    apart = beside_pick(g.project, g.catalogue, g.closet)
+    yield from ((box.name, resource.of_box(box)) for box in g.boxes)
+    yield from ((one.name, amount) for one in apart if (amount := resource.of_beside(one)))
     for injector, count in g.injectors:
         amount = resource.of_injector(injector)
         yield from ((injector.name, amount) for _ in range(count) if amount)

@@ -103,7 +103,7 @@ class Hop:
 
 def flows(project: Project, grounds: Sequence[Ground]) -> Flows:
     """What every link of the standing boxes carries, and how fast every drop's ways are."""
-    tree = _Tree(project, grounds)
+    tree = Tree(project, grounds)
     built_in = any(_records(box) for ground in grounds for box in ground.boxes)
     store = _target(project, tree, "nas")
     ups = {drop.id: hops for drop in project.drops if (hops := tree.up(drop)) is not None}
@@ -173,7 +173,7 @@ def _first(project: Project, kind: str) -> Drop | None:
     return next((drop for drop in project.drops if drop.kind == kind), None)
 
 
-def _target(project: Project, tree: _Tree, kind: str) -> tuple[Hop, ...] | None:
+def _target(project: Project, tree: Tree, kind: str) -> tuple[Hop, ...] | None:
     """The way from the first drop of a kind to the router; None: there is none, or it sits nowhere yet."""
     drop = _first(project, kind)
     hops = tree.up(drop) if drop else None
@@ -185,7 +185,7 @@ def _name(project: Project, kind: str) -> str:
     return project.name_of(drop) if drop else ""
 
 
-class _Tree:
+class Tree:
     """The boxes of all closets as one tree, and where the drops sit in it."""
 
     def __init__(self, project: Project, grounds: Sequence[Ground]) -> None:
@@ -230,6 +230,17 @@ class _Tree:
             )
             box = upper
         return hops
+
+    def boxes_of(self, drop: Drop) -> list[BoxKey] | None:
+        """The boxes from a drop to the router, its own first; None: it sits nowhere."""
+        while drop.behind_id is not None:
+            drop = self.project.drops_by_id[drop.behind_id]
+        if drop.id not in self.seat:
+            return None
+        found = [self.seat[drop.id][0]]
+        while found[-1] in self.parent:
+            found.append(self.links[self.parent[found[-1]]][0])
+        return found
 
     def _box(self, key: BoxKey) -> str:
         return self.grounds[key[0]].boxes[key[1]].name

@@ -1,0 +1,1 @@
+"""What stands in every closet: arranged, fed, cooled, and kept alive through a power cut."""

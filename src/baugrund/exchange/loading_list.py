@@ -1,0 +1,35 @@
+"""The loading list: everything of every closet in the order of fitting."""
+
+from __future__ import annotations
+
+from baugrund.core.facts.project import Project
+from baugrund.core.stack.things import Thing
+from baugrund.core.stack.told import Stack
+
+from .cells import shown
+from .tables import write_csv
+
+HEAD = [
+    "Closet", "Step", "Thing", "Kind", "Unit", "Face", "On", "Units", "Depth mm", "Mass kg", "Mains W", "Plug",
+    "Plugged into",
+]  # fmt: skip
+
+
+def write_loading_csv(project: Project, stack: Stack) -> str:
+    """What stands in every closet as CSV: what is screwed to the rails from the floor up, then what stands on shelves,
+    the heaviest first."""
+    rows = []
+    for here in stack.closets:
+        names = {one.key: one.name for one in here.things}
+        for step, one in enumerate(sorted(here.things, key=_order), 1):
+            rows.append([
+                project.closets_by_id[here.closet_id].name, str(step), one.name, one.kind, shown(one.unit), one.face,
+                names.get(one.on, ""), shown(one.units or None), shown(one.depth_mm), shown(one.mass_kg),
+                shown(one.mains_w), one.plug, one.outlet if one.sockets else "",
+            ])  # fmt: skip
+    return write_csv(HEAD, rows)
+
+
+def _order(thing: Thing) -> tuple[bool, int, float, str]:
+    """The lowest first, of loose things the heaviest."""
+    return (not thing.units, thing.unit or 99, -thing.mass_kg, thing.key)

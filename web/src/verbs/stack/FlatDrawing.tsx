@@ -1,0 +1,151 @@
+import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+import styled from "styled-components";
+import type { Closet, ClosetStack, Thing } from "../../api/client";
+import { useWork } from "../../api/work";
+import { Frame } from "../../instruments/plan/marks";
+import { useView } from "../../instruments/plan/useView";
+import { words } from "../../words";
+import { useSayOfThing } from "./useStack";
+
+const w = words.stack;
+const UNIT = 44.45;
+const CORD = 75;
+const STEP = 10;
+const MARGIN = 60;
+
+/** A wall panel by its face, or a shelf with a wall plate: boxes to scale, dragged or moved by the arrow keys. */
+export function FlatDrawing(props: {
+  closet: Closet;
+  here: ClosetStack;
+  chosen: string | null;
+  choose: (key: string | null) => void;
+}) {
+  const { closet, here, chosen, choose } = props;
+  const { outcome } = useWork();
+  const say = useSayOfThing();
+  const frame = useRef<HTMLDivElement>(null);
+  const grabbed = useRef<{ thing: Thing; from: readonly [number, number] } | null>(null);
+  const [dragged, setDragged] = useState<{ key: string; x: number; y: number } | null>(null);
+  const isPanel = closet.housing === "panel";
+  const wide = closet.panel_width_mm ?? 440;
+  const high = closet.panel_height_mm ?? Math.round((closet.units ?? 4) * UNIT);
+  const whole = { x: -MARGIN, y: -MARGIN, width: wide + 2 * MARGIN, height: high + 2 * MARGIN };
+  const { view, spotOf } = useView(frame, whole);
+  const px = 1 / view.scale;
+  const broken = new Set(here.broken.filter((one) => one.rule !== "place").flatMap((one) => one.things));
+  const blocks = (outcome.project.panel_blocks ?? []).filter((one) => one.closet_id === closet.id);
+
+  const size = (thing: Thing): [number, number] => {
+    if (!isPanel) return [thing.width_mm, thing.height_mm];
+    const deep = thing.depth_mm + (thing.plug !== "none" || thing.corded > 0 ? CORD : 0);
+    return thing.turned ? [deep, thing.width_mm] : [thing.width_mm, deep];
+  };
+  const spot = (thing: Thing): [number, number] | null =>
+    dragged?.key === thing.key
+      ? [dragged.x, dragged.y]
+      : thing.x_mm != null && thing.y_mm != null
+        ? [thing.x_mm, thing.y_mm]
+        : null;
+  const kept = (thing: Thing, x: number, y: number): [number, number] => {
+    const [across, down] = size(thing);
+    return [Math.max(0, Math.min(wide - across, x)), isPanel ? Math.max(0, Math.min(high - down, y)) : high - down];
+  };
+  const press = (event: PointerEvent, thing: Thing) => {
+    choose(thing.key);
+    if (thing.fixed) return;
+    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+    grabbed.current = { thing, from: spotOf(event) };
+  };
+  const move = (event: PointerEvent) => {
+    if (!grabbed.current) return;
+    const { thing, from } = grabbed.current;
+    const [x, y] = spotOf(event);
+    const [left, top] = [thing.x_mm ?? 0, thing.y_mm ?? 0];
+    const snapped = (value: number) => Math.round(value / STEP) * STEP;
+    const [nextX, nextY] = kept(thing, snapped(left + x - from[0]), snapped(top + y - from[1]));
+    setDragged({ key: thing.key, x: nextX, y: nextY });
+  };
+  const drop = async () => {
+    const held = grabbed.current;
+    grabbed.current = null;
+    if (held && dragged) await say(held.thing, { x_mm: Math.round(dragged.x), y_mm: Math.round(dragged.y) });
+    setDragged(null);
+  };
+  const key = (event: KeyboardEvent, thing: Thing) => {
+    if (event.key === "t" && isPanel) say(thing, { turned: !thing.turned });
+    if (event.key === "p") say(thing, { fixed: !thing.fixed });
+    const by = { ArrowUp: [0, -STEP], ArrowDown: [0, STEP], ArrowLeft: [-STEP, 0], ArrowRight: [STEP, 0] }[event.key];
+    if (!by || thing.fixed) return;
+    event.preventDefault();
+    const [x, y] = kept(thing, (thing.x_mm ?? 0) + (by[0] ?? 0), (thing.y_mm ?? 0) + (by[1] ?? 0));
+    say(thing, { x_mm: Math.round(x), y_mm: Math.round(y) });
+  };
+  const nowhere = here.things.filter((thing) => spot(thing) === null);
+  return (
+    <Frame role="region" ref={frame} aria-label={closet.name}>
+      <Drawn viewBox={`${view.x} ${view.y} ${view.width} ${view.height}`} fontSize={12 * px}>
+        <text x={0} y={-10 * px} className="head">
+          {isPanel ? w.face : w.shelf}
+        </text>
+        <rect className="panel" width={wide} height={high} />
+        {blocks.map((block) => (
+          <g key={block.id}>
+            <rect className="block" x={block.x_mm} y={block.y_mm} width={block.width_mm} height={block.height_mm} />
+            <text x={block.x_mm + 4 * px} y={block.y_mm + 14 * px} className="head">
+              {block.name}
+            </text>
+          </g>
+        ))}
+        {[...here.things].map((thing, place) => {
+          const at = spot(thing);
+          const [across, down] = size(thing);
+          const order = nowhere.indexOf(thing);
+          return (
+            // biome-ignore lint/a11y/useSemanticElements: a thing of a drawing
+            <g
+              key={thing.key}
+              role="button"
+              tabIndex={0}
+              aria-label={thing.name}
+              aria-pressed={thing.key === chosen}
+              data-thing={thing.key}
+              data-place={place}
+              data-chosen={thing.key === chosen || undefined}
+              data-broken={broken.has(thing.key) || undefined}
+              onPointerDown={(event) => press(event, thing)}
+              onPointerMove={move}
+              onPointerUp={drop}
+              onKeyDown={(event) => key(event, thing)}
+            >
+              {at ? (
+                <>
+                  <rect className="thing" x={at[0]} y={at[1]} width={across} height={down} />
+                  <text x={at[0] + 5 * px} y={at[1] + 15 * px} strokeWidth={3 * px}>
+                    {thing.name}
+                  </text>
+                </>
+              ) : (
+                <text x={wide + 12} y={16 * px + order * 17 * px} className="nowhere">
+                  {thing.name}
+                </text>
+              )}
+            </g>
+          );
+        })}
+      </Drawn>
+    </Frame>
+  );
+}
+
+const Drawn = styled.svg`
+  .panel { fill: var(--paper); stroke: var(--ink); stroke-width: 2; vector-effect: non-scaling-stroke; }
+  .block { fill: var(--solid); opacity: 0.55; }
+  .thing { fill: var(--sheet); stroke: var(--ink); stroke-width: 1.2; vector-effect: non-scaling-stroke; }
+  .head { fill: var(--faint); }
+  text { fill: var(--ink); paint-order: stroke; stroke: var(--sheet); stroke-width: 0; font-stretch: 88%; }
+  .nowhere { fill: var(--clay); text-decoration: underline; }
+  [data-thing] { cursor: grab; outline: none; }
+  [data-chosen] .thing { stroke: var(--clay); stroke-width: 2.6; }
+  [data-broken] .thing { stroke: var(--clay); fill: color-mix(in srgb, var(--clay) 16%, var(--sheet)); }
+  [data-thing]:focus-visible .thing { stroke: var(--clay); stroke-width: 3; }
+`;

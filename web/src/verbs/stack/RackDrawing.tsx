@@ -1,0 +1,193 @@
+import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+import styled from "styled-components";
+import type { Closet, ClosetStack, Thing } from "../../api/client";
+import { Frame } from "../../instruments/plan/marks";
+import { useView } from "../../instruments/plan/useView";
+import { words } from "../../words";
+import { useSayOfThing } from "./useStack";
+
+const w = words.stack;
+const UNIT = 44.45;
+const WIDE = 482.6;
+const GAP = 150;
+const MARGIN = 60;
+const CORD = 75;
+const LETTER_PX = 5.6;
+
+/** A rack from the front and from the side: a thing is dragged from unit to unit, or moved by the arrow keys. */
+export function RackDrawing(props: {
+  closet: Closet;
+  here: ClosetStack;
+  chosen: string | null;
+  choose: (key: string | null) => void;
+}) {
+  const { closet, here, chosen, choose } = props;
+  const say = useSayOfThing();
+  const frame = useRef<HTMLDivElement>(null);
+  const [dragged, setDragged] = useState<{ key: string; unit: number } | null>(null);
+  const grabbed = useRef<{ thing: Thing; from: number } | null>(null);
+  const units = closet.units ?? 9;
+  const deep = closet.depth_mm ?? 450;
+  const cords = closet.cord_space_mm ?? 60;
+  const high = units * UNIT;
+  const side = WIDE + GAP;
+  const whole = { x: -MARGIN, y: -MARGIN, width: side + cords + deep + 2 * MARGIN, height: high + 1.5 * MARGIN };
+  const { view, spotOf } = useView(frame, whole);
+  const px = 1 / view.scale;
+  const at = (thing: Thing) => (dragged?.key === thing.key ? dragged.unit : thing.unit);
+  const within = (thing: Thing, unit: number) => Math.max(1, Math.min(units - thing.units + 1, unit));
+  const broken = new Set(here.broken.filter((one) => one.rule !== "place").flatMap((one) => one.things));
+
+  const press = (event: PointerEvent, thing: Thing) => {
+    choose(thing.key);
+    if (thing.fixed || !thing.units) return;
+    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+    grabbed.current = { thing, from: spotOf(event)[1] };
+  };
+  const move = (event: PointerEvent) => {
+    if (!grabbed.current) return;
+    const { thing, from } = grabbed.current;
+    const by = Math.round((from - spotOf(event)[1]) / UNIT);
+    setDragged({ key: thing.key, unit: within(thing, (thing.unit ?? 1) + by) });
+  };
+  const drop = async () => {
+    const held = grabbed.current;
+    grabbed.current = null;
+    if (!held || !dragged || dragged.unit === held.thing.unit) return setDragged(null);
+    await say(held.thing, { unit: dragged.unit, on: "" });
+    setDragged(null);
+  };
+  const key = (event: KeyboardEvent, thing: Thing) => {
+    const step = { ArrowUp: 1, ArrowDown: -1 }[event.key];
+    if (event.key === "p") say(thing, { fixed: !thing.fixed });
+    if (!step || !thing.units || thing.fixed) return;
+    event.preventDefault();
+    const next = thing.unit == null ? 1 : within(thing, thing.unit + step);
+    if (next !== thing.unit) say(thing, { unit: next, on: "" });
+  };
+  const hands = (thing: Thing) => ({
+    role: "button",
+    tabIndex: 0,
+    "aria-label": thing.unit ? `${thing.name}, ${w.unit(thing.unit)}` : thing.name,
+    "aria-pressed": thing.key === chosen,
+    "data-thing": thing.key,
+    "data-chosen": thing.key === chosen || undefined,
+    "data-broken": broken.has(thing.key) || undefined,
+    "data-fixed": thing.fixed || undefined,
+    onPointerDown: (event: PointerEvent) => press(event, thing),
+    onPointerMove: move,
+    onPointerUp: drop,
+    onKeyDown: (event: KeyboardEvent) => key(event, thing),
+  });
+  const shelves = new Map(here.things.map((one) => [one.key, one]));
+  const standing = here.things.filter((thing) => thing.units > 0 && at(thing) != null);
+  return (
+    <Frame role="region" ref={frame} aria-label={closet.name}>
+      <Drawn viewBox={`${view.x} ${view.y} ${view.width} ${view.height}`} fontSize={12 * px}>
+        <text x={0} y={-14 * px} className="head">
+          {w.front}
+        </text>
+        <text x={side} y={-14 * px} className="head">
+          {w.side}
+        </text>
+        <rect className="rack" width={WIDE} height={high} />
+        <rect className="rack" x={side} width={cords + deep} height={high} />
+        <line className="rail" x1={side + cords} x2={side + cords} y2={high} />
+        {Array.from({ length: units }, (_, number) => number + 1).map((unit) => (
+          <g key={unit}>
+            <line className="unit" x2={WIDE} y1={high - unit * UNIT} y2={high - unit * UNIT} />
+            <line className="unit" x1={side} x2={side + cords + deep} y1={high - unit * UNIT} y2={high - unit * UNIT} />
+            <text x={-7 * px} y={high - (unit - 0.5) * UNIT + 4 * px} className="number">
+              {unit}
+            </text>
+          </g>
+        ))}
+        {standing.map((thing) => {
+          const top = high - ((at(thing) ?? 1) - 1 + thing.units) * UNIT;
+          const tall = thing.units * UNIT;
+          const isFront = thing.face === "front";
+          const x = isFront ? side + cords : side + cords + deep - thing.depth_mm;
+          return (
+            <g key={thing.key} {...hands(thing)}>
+              {isFront && <rect className="thing" y={top + 1} width={WIDE} height={tall - 2} data-kind={thing.kind} />}
+              <rect
+                className="thing"
+                x={x}
+                y={top + 1}
+                width={Math.max(thing.depth_mm, 8)}
+                height={tall - 2}
+                data-kind={thing.kind}
+              />
+              {!thing.hangs && (
+                <path
+                  className="cords"
+                  d={isFront ? `M${x + thing.depth_mm} ${top + tall / 2}h${CORD}` : `M${x} ${top + tall / 2}h${-CORD}`}
+                />
+              )}
+              {isFront && (
+                <text x={8 * px} y={top + tall / 2 + 4 * px} strokeWidth={3 * px}>
+                  {thing.fixed ? "● " : ""}
+                  {short(thing.name, WIDE * view.scale - 16)}
+                </text>
+              )}
+            </g>
+          );
+        })}
+        {here.things
+          .filter((thing) => !thing.units)
+          .map((thing) => {
+            const shelf = shelves.get(thing.on);
+            const unit = shelf && at(shelf);
+            if (!unit) return null;
+            const floor = high - (unit - 1) * UNIT - 3;
+            return (
+              <g key={thing.key} {...hands(thing)}>
+                <rect
+                  className="thing loose"
+                  x={20 + (thing.x_mm ?? 0)}
+                  y={floor - thing.height_mm}
+                  width={thing.width_mm}
+                  height={thing.height_mm}
+                />
+                <rect
+                  className="thing loose"
+                  x={side + cords}
+                  y={floor - thing.height_mm}
+                  width={thing.depth_mm}
+                  height={thing.height_mm}
+                />
+                <text x={26 + (thing.x_mm ?? 0)} y={floor - thing.height_mm / 2 + 4 * px} strokeWidth={3 * px}>
+                  {short(thing.name, thing.width_mm * view.scale - 8)}
+                </text>
+              </g>
+            );
+          })}
+      </Drawn>
+    </Frame>
+  );
+}
+
+/** A name as far as so many pixels hold it. */
+function short(name: string, width: number): string {
+  const most = Math.floor(width / LETTER_PX);
+  return name.length > most ? `${name.slice(0, Math.max(0, most - 1))}…` : name;
+}
+
+const Drawn = styled.svg`
+  .rack { fill: var(--paper); stroke: var(--ink); stroke-width: 2; vector-effect: non-scaling-stroke; }
+  .rail { stroke: var(--ink); stroke-width: 1; stroke-dasharray: 5 3; vector-effect: non-scaling-stroke; }
+  .unit { stroke: var(--rule); stroke-width: 0.7; vector-effect: non-scaling-stroke; }
+  .number { fill: var(--faint); text-anchor: end; }
+  .head { fill: var(--faint); }
+  .thing { fill: var(--sheet); stroke: var(--ink); stroke-width: 1.2; vector-effect: non-scaling-stroke; }
+  .thing[data-kind="router"], .thing[data-kind="switch"] { fill: var(--earth); }
+  .thing[data-kind="ups"] { fill: var(--earth); stroke-width: 2.4; }
+  .thing[data-kind="panel"], .thing[data-kind="manager"] { stroke-dasharray: 4 2; }
+  .cords { stroke: var(--slate); stroke-width: 4; stroke-dasharray: 2 3; fill: none; vector-effect: non-scaling-stroke; }
+  text { fill: var(--ink); paint-order: stroke; stroke: var(--sheet); stroke-width: 0; font-stretch: 88%; }
+  [data-thing] { cursor: grab; outline: none; }
+  [data-fixed] { cursor: default; }
+  [data-chosen] .thing { stroke: var(--clay); stroke-width: 2.6; }
+  [data-broken] .thing { stroke: var(--clay); fill: color-mix(in srgb, var(--clay) 16%, var(--sheet)); }
+  [data-thing]:focus-visible .thing { stroke: var(--clay); stroke-width: 3; }
+`;
