@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from baugrund.core.facts.project import Project
 from baugrund.core.stack.things import Thing
-from baugrund.core.stack.told import Stack
+from baugrund.core.stack.told import ClosetStack, Stack
 
 from .cells import shown
 from .tables import write_csv
@@ -21,13 +23,18 @@ def write_loading_csv(project: Project, stack: Stack) -> str:
     rows = []
     for here in stack.closets:
         names = {one.key: one.name for one in here.things}
-        for step, one in enumerate(sorted(here.things, key=_order), 1):
+        for step, one in fitted(here):
             rows.append([
                 project.closets_by_id[here.closet_id].name, str(step), one.name, one.kind, shown(one.unit), one.face,
                 names.get(one.on, ""), shown(one.units or None), shown(one.depth_mm), shown(one.mass_kg),
                 shown(one.mains_w), one.plug, one.outlet if one.sockets else "",
             ])  # fmt: skip
     return write_csv(HEAD, rows)
+
+
+def fitted(here: ClosetStack) -> Iterator[tuple[int, Thing]]:
+    """The things of a closet in the order of fitting, each with its step."""
+    return enumerate(sorted(here.things, key=_order), 1)
 
 
 def _order(thing: Thing) -> tuple[bool, int, float, str]:

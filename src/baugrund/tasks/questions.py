@@ -22,7 +22,8 @@ from baugrund.core.siting.cameras import BestViews, best_views
 from baugrund.core.siting.channels import Channels, channels
 from baugrund.core.siting.stations import BestStations, best_stations
 from baugrund.core.stack.proposals import StackProposals, stack_proposals
-from baugrund.core.standing.ground import grounds_of
+from baugrund.core.stack.told import stack_of
+from baugrund.core.standing.ground import Ground, grounds_of
 from baugrund.core.watch import to_the_end
 
 
@@ -42,6 +43,13 @@ class Sources:
     def answer(self, aim: Aim) -> Answer | None:
         """The answer of an aim; None: nothing fits."""
         return self.known(aim) or self.picker.answer(aim)
+
+    def grounds(self) -> tuple[Ground, ...]:
+        """The boxes that stand: held, or of the pick that the project follows."""
+        project, catalogue = self.picker.project, self.picker.catalogue
+        followed = self.answer(project.settings.aim)
+        standing = standing_boxes(project, catalogue, followed.standing() if followed else None)
+        return grounds_of(project, catalogue, standing)
 
     def some(self, aim: Aim) -> Answer:
         """The answer of an aim.  Raises NotFound when nothing fits."""
@@ -197,13 +205,10 @@ class StackOf(_Question):
     type: Literal["stack"] = "stack"
 
     def reply(self, sources: Sources) -> StackProposals:
-        project, catalogue = sources.picker.project, sources.picker.catalogue
-        followed = sources.answer(project.settings.aim)
-        standing = standing_boxes(project, catalogue, followed.standing() if followed else None)
-        return stack_proposals(project, catalogue, grounds_of(project, catalogue, standing))
+        return stack_proposals(sources.picker.project, sources.picker.catalogue, sources.grounds())
 
 
-SheetName = Literal["pulls", "setting-out", "views", "signal"]
+SheetName = Literal["pulls", "setting-out", "views", "signal", "stack", "pattern"]
 
 
 class Sheet(Fact):
@@ -226,7 +231,10 @@ class SheetOf(_Question):
 
         made = date.today()
         picker = sources.picker
-        of = SheetSources(picker.project, picker.catalogue, sources.fonts, made, sources.picture)
+        of = SheetSources(
+            picker.project, picker.catalogue, sources.fonts, made, sources.picture,
+            lambda: stack_of(picker.project, picker.catalogue, sources.grounds()),
+        )  # fmt: skip
         pdf = SHEETS[self.sheet](of)
         return Sheet(made=made, pdf=b64encode(pdf))
 

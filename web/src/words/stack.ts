@@ -56,6 +56,7 @@ export const stack = {
     positions: (needed: number, there: number) => `${needed} positions needed by the horizon, ${there} there`,
     drawing: "Elevation",
     loading: "Loading list (CSV)",
+    pattern: "Pattern 1 : 1",
     caution:
       "Racks go into studs or masonry, never plasterboard alone. Two people lift one; heavy things first and lowest.",
     weights: "What wishes weigh",

@@ -9,11 +9,13 @@ from pathlib import Path
 
 from baugrund.core.facts.catalogue import Catalogue
 from baugrund.core.facts.project import Project
+from baugrund.core.stack.told import Stack
 
 from .pages import Pictures
 from .pull_sheet import write_pull_sheet
 from .setting_out_sheet import write_setting_out_sheet
 from .signal_sheet import write_signal_sheet
+from .stack_sheet import write_pattern_sheet, write_stack_sheet
 from .view_sheet import write_view_sheet
 
 
@@ -26,12 +28,16 @@ class SheetSources:
     fonts: Path | None
     made: date
     pictures: Pictures
+    stack: Callable[[], Stack]
+    """What stands in the closets, with the boxes of the pick that is followed."""
 
 
 SHEETS: dict[str, Callable[[SheetSources], bytes]] = {
     "pulls": lambda of: write_pull_sheet(of.project, of.fonts, of.made),
     "setting-out": lambda of: write_setting_out_sheet(of.project, of.fonts, of.made),
     "views": lambda of: write_view_sheet(of.project, of.fonts, of.made, of.pictures),
+    "stack": lambda of: write_stack_sheet(of.project, of.stack(), of.fonts, of.made),
+    "pattern": lambda of: write_pattern_sheet(of.project, of.stack(), of.fonts, of.made),
     "signal": lambda of: write_signal_sheet(of.project, of.catalogue, of.fonts, of.made),
 }
 """Every sheet by its name."""

@@ -5,6 +5,7 @@ import { addTo } from "../../api/edits";
 import { isSearched, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { DrawingSurface } from "../../instruments/plan/DrawingSurface";
+import { SheetWord } from "../../instruments/SheetWord";
 import { Chooser, optionsOf } from "../../kit/Choice";
 import { exact, figure, length, lengthUnit } from "../../kit/figures";
 import { Making } from "../../kit/Making";
@@ -58,6 +59,12 @@ export function ClosetView() {
           <a href={`/api/projects/${id}/closets/${closet.id}/elevation.svg`}>SVG</a>
           <a href={`/api/projects/${id}/closets/${closet.id}/elevation.dxf`}>DXF</a>
           <a href={`/api/projects/${id}/stack/loading.csv`}>{w.loading}</a>
+          <SheetWord sheet="stack" />
+          {closet.housing === "panel" && (
+            <Pattern>
+              {w.pattern} <SheetWord sheet="pattern" />
+            </Pattern>
+          )}
           <span role="status">{isRack ? w.hint : w.hintFlat}</span>
         </div>
         {isRack ? (
@@ -193,6 +200,7 @@ function Things({ here, choose }: { here: ClosetStack; choose: (key: string) => 
 }
 
 export const Care = styled.p`font: 14px/1.35 var(--voice); padding: 8px 0 0; color: var(--ochre);`;
+const Pattern = styled.em`font-style: normal;`;
 const Weight = styled.em`font-style: normal; color: var(--faint); b { color: var(--clay); font-weight: 550; }`;
 const Surface = styled(DrawingSurface)`
   > .drawing { grid-template-rows: auto minmax(0, 1fr) fit-content(30%); }
