@@ -26,5 +26,7 @@ def test_server_and_command_tell_the_same_field_by_field(http, projects, catalog
         assert got == told["load"][part], address
     signal = http.get(f"/api/projects/{number}/signal").json()
     assert {key: signal[key] for key in told["cover"]["signal"]} == told["cover"]["signal"]
+    stack = http.get(f"/api/projects/{number}/stack").json()
+    assert all(stack[key] == told["stack"][key] for key in ("closets", "power_cut"))
     reach = http.get(f"/api/projects/{number}/reach").json()
     assert {key: value for key, value in reach.items() if key != "revision"} == told["reach"]["measured"]

@@ -280,7 +280,7 @@ def lines(*models):
 
 
 def housing(key, price, units=9, **more):
-    return Housing(key=key, name=key, price_minor=price, **{"units": units, "depth_mm": 450, "load_kg": 60.0, "mass_kg": 9.0,
+    return Housing(key=key, name=key, price_minor=price, **{"units": units, "depth_mm": 450, "carries_kg": 60.0, "mass_kg": 9.0,
                                                             **more})  # fmt: skip
 
 
@@ -299,7 +299,7 @@ def test_the_housing_of_the_least_price_is_that_of_enumeration():
     project = empty_project("P", 2026)
     for seed in range(12):
         draw = random.Random(seed)
-        racks = [housing(f"r{n}", draw.randint(50, 200), draw.choice([3, 4, 6, 9]), load_kg=draw.choice([8.0, 60.0]),
+        racks = [housing(f"r{n}", draw.randint(50, 200), draw.choice([3, 4, 6, 9]), carries_kg=draw.choice([8.0, 60.0]),
                          depth_mm=draw.choice([250, 450]), is_open=True) for n in range(4)]  # fmt: skip
         shelves = [shelf("s1", draw.randint(10, 60)), shelf("s2", draw.randint(10, 90), 2, 25.0, 120)]
         panels = [PatchPanel(key="p12", name="p12", price_minor=draw.randint(10, 40), positions=12),
@@ -321,7 +321,11 @@ def test_the_housing_of_the_least_price_is_that_of_enumeration():
                     for p in itertools.combinations_with_replacement(panels, count):
                         units = 1 + s.units + sum(line.units for line in p)
                         mass = 3.0 + boxes[1].mass_kg + 1.0 + sum(line.mass_kg for line in p)
-                        if sum(line.positions for line in p) >= needed and units <= one.units and mass <= one.load_kg:
+                        if (
+                            sum(line.positions for line in p) >= needed
+                            and units <= one.units
+                            and mass <= one.carries_kg
+                        ):
                             price = one.price_minor + s.price_minor + sum(line.price_minor for line in p)
                             best = price if best is None else min(best, price)
         assert (found.price_minor if found.housing else None) == best, seed
@@ -331,7 +335,7 @@ def test_the_housing_of_the_least_price_is_that_of_enumeration():
 def test_why_no_other_housing_is_told():
     found = pick_housing(
         empty_project("P", 2026),
-        lines(housing("low", 10, 2), housing("flat", 20, depth_mm=200), housing("weak", 30, load_kg=1.0),
+        lines(housing("low", 10, 2), housing("flat", 20, depth_mm=200), housing("weak", 30, carries_kg=1.0),
               housing("good", 40, is_open=True), housing("dear", 90, is_open=True), shelf("s", 5)),
         None, rack(9, keep_free=False), [thing("sw", units=3, mass_kg=2.0, depth_mm=200)], 0, None,
     )  # fmt: skip

@@ -21,6 +21,8 @@ from baugrund.core.places.labels import labels
 from baugrund.core.places.layout import layout
 from baugrund.core.places.setting_out import set_out
 from baugrund.core.sight.views import views_of
+from baugrund.core.stack.told import stack_of
+from baugrund.core.standing.ground import grounds_of
 from baugrund.core.watch import watched
 from baugrund.exchange.drawings.dxf import write_dxf
 from baugrund.exchange.drawings.scene import Dot, Stroke, plan_scene, section_scene, sight_scene
@@ -28,6 +30,7 @@ from baugrund.exchange.drawings.svg import scale_of, write_svg
 from baugrund.exchange.part_list import write_parts_csv
 from baugrund.exchange.sheets.pull_sheet import write_pull_sheet
 from baugrund.exchange.sheets.setting_out_sheet import write_setting_out_sheet
+from baugrund.exchange.sheets.stack_sheet import write_pattern_sheet, write_stack_sheet
 from baugrund.exchange.sheets.view_sheet import write_view_sheet
 
 from ..conftest import ROOT
@@ -209,3 +212,26 @@ def test_parts_beside_the_cable_are_had_as_csv(dye_works, catalogue):
     lines = write_parts_csv(part_list(dye_works, catalogue)).splitlines()
     assert lines[0] == "Group,Part,Count,Unit,For"
     assert any(line.startswith("strings,draw string,") for line in lines)
+
+
+def test_the_paper_pattern_is_at_true_size(orchard_school, catalogue):
+    told = stack_of(orchard_school, catalogue, grounds_of(orchard_school, catalogue, {}))
+    document = pypdfium2.PdfDocument(write_pattern_sheet(orchard_school, told, FONTS, DAY))
+    wide, high = 400, 600
+    assert len(document) == 1 + 3 * 3, "one sheet for every tile of 170 by 225 mm"
+    # the bar of 100 mm, measured on a page: the longest path that lies flat
+    spans = [
+        path.get_bounds()
+        for path in document[1].get_objects(max_depth=6)
+        if path.type == 2 and path.get_bounds() is not None
+    ]
+    flat = [right - left for left, low, right, top in spans if top - low < 3 and 200 < right - left < 400]
+    assert any(abs(width - 100 / 25.4 * 72) < 2.5 for width in flat), (flat, wide, high)
+    said = pages(write_pattern_sheet(orchard_school, told, FONTS, DAY))
+    assert "Print at 100 %" in said and "Pipe clamp" in said
+
+
+def test_the_sheet_of_closets_has_everything_in_the_order_of_fitting(dye_works, catalogue):
+    told = stack_of(dye_works, catalogue, grounds_of(dye_works, catalogue, {}))
+    said = pages(write_stack_sheet(dye_works, told, FONTS, DAY))
+    assert "licensed electrician" in said and "UPS, 600 W, 24 V 9 Ah" in said and "Recorder, 8 cameras asks" in said

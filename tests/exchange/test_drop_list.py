@@ -168,7 +168,7 @@ def bomb():
     [
         (b"", "no table"), (b"\n\n", "no table"), (b"\x00\x01\x02", "neither CSV text"),
         (b"PK\x03\x04rubbish", "cannot be read"), (b"x" * (tables.MAX_BYTES + 1), "bytes"),
-        (("a," * 101).encode(), "102 columns"), (b"a\n" + b"y" * 4001, "Line 2: a cell has more"),
+        (("a," * 201).encode(), "202 columns"), (b"a\n" + b"y" * 4001, "Line 2: a cell has more"),
         (b'a,b\n"unfinished', "not CSV"), (b"\xff\xfea", "UTF-16"),
     ],
 )  # fmt: skip

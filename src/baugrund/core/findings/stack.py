@@ -31,7 +31,7 @@ def standing(site: SiteState) -> Iterator[Finding]:
             yield _on(
                 closet, "stack-place", "note",
                 f"{counted(len(nowhere), 'thing')} without a place yet. Let Stack arrange them.",
-                Settle(label="Arrange them", verb="stack"),
+                Settle(label="See the closet", verb="stack"),
             )  # fmt: skip
 
 

@@ -292,7 +292,7 @@ def _fitted(
     for some in product(*sets, cooled):
         lines = tuple(line for one in some for line in one.lines) + tuple(ups)
         units, mass = _units(boxes, lines, closet), _mass(boxes, lines)
-        if mass > rack.load_kg:
+        if mass > rack.carries_kg:
             continue
         least_units = min(least_units, units)
         if units <= rack.units and (best is None or sum(x.price_minor for x in lines) < sum(
@@ -305,7 +305,7 @@ def _fitted(
         lightest = min(
             _mass(boxes, [*ups, *(line for one in some for line in one.lines)]) for some in product(*sets, cooled)
         )
-        return None, f"It carries {rack.load_kg:g} kg; {lightest:.1f} kg stand in it."
+        return None, f"It carries {rack.carries_kg:g} kg; {lightest:.1f} kg stand in it."
     return None, f"{counted(rack.units, 'unit')}; {least_units:.0f} are needed by the horizon."
 
 
@@ -353,7 +353,7 @@ def rack_area_m2(rack: Housing, free_sides: int) -> float:
 
 def _as_closet(rack: Housing) -> dict[str, object]:
     return {
-        "housing": "rack", "units": rack.units, "depth_mm": rack.depth_mm, "load_kg": rack.load_kg,
+        "housing": "rack", "units": rack.units, "depth_mm": rack.depth_mm, "load_kg": rack.carries_kg,
         "is_open": rack.is_open, "cord_space_mm": rack.cord_space_mm,
     }  # fmt: skip
 

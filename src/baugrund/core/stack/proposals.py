@@ -103,6 +103,11 @@ def _rack_edits(project: Project, closet: Closet, found: Arrangement) -> Iterato
     for put in found.puts:
         values: dict[str, JsonValue] = {"unit": put.unit, "face": put.face, "on": put.on, "x_mm": put.x_mm}
         yield from _said(project, closet, put.thing, values)
+    gone = set(found.left_out)
+    for row in project.placings:
+        # what there is no place for stands nowhere, unless it is screwed in
+        if row.closet_id == closet.id and row.thing in gone and not row.fixed and (row.unit is not None or row.on):
+            yield ChangeEntry(list="placings", id=row.id, changes={"unit": None, "on": "", "x_mm": None})
 
 
 def _flat_edits(project: Project, closet: Closet, found: FlatArrangement) -> Iterator[Edit]:

@@ -18,7 +18,7 @@ class Housing(Stood):
     kind: Literal["housing"] = "housing"
     housing_form: Annotated[Literal["rack", "panel", "shelf"], Column("Housing form")] = "rack"
     is_open: Annotated[bool, Column("Open frame")] = False
-    load_kg: Annotated[float, Field(gt=0, le=3000), Column("Carries kg", ("load", "load rating"))]
+    carries_kg: Annotated[float, Field(gt=0, le=3000), Column("Carries kg", ("load", "load rating"))]
     outer_width_mm: Annotated[Millimetres, Column("Outer width mm")] = 600
     outer_height_mm: Annotated[Millimetres | None, Column("Outer height mm")] = None
     """None: its units and 100 mm."""

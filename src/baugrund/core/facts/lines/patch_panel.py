@@ -16,7 +16,7 @@ class PatchPanel(Stood):
     of_kind = Kind(13, "patch panel", "patch panels", ("panel", "patchpanel"))
 
     kind: Literal["patch panel"] = "patch panel"
-    positions: Annotated[int, Field(ge=4, le=96), Column("Positions", ("ports",))] = 24
+    positions: Annotated[int, Field(ge=4, le=96), Column("Positions")] = 24
     ends: Annotated[Literal["punch", "snap"], Column("Ends")] = "punch"
     """Punched down on its back, or modules that snap in."""
     spacing_mm: Annotated[float, Field(gt=0, le=60), Column("Spacing mm")] = 16.0

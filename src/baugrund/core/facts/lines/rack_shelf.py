@@ -16,6 +16,6 @@ class RackShelf(Stood):
     of_kind = Kind(14, "shelf", "shelves", ("rack shelf", "cantilever shelf"))
 
     kind: Literal["shelf"] = "shelf"
-    carries_kg: Annotated[float, Field(gt=0, le=500), Column("Carries kg", ("load", "load rating"))]
+    carries_kg: Annotated[float, Field(gt=0, le=3000), Column("Carries kg", ("load", "load rating"))]
     clear_mm: Annotated[Millimetres, Column("Clear height mm")] = 120
     """Over its board, within the units that it takes and the air that it is given."""

@@ -16,5 +16,5 @@ class Strip(Stood):
     of_kind = Kind(15, "power strip", "power strips", ("pdu", "socket strip"))
 
     kind: Literal["power strip"] = "power strip"
-    outlets: Annotated[int, Field(ge=1, le=48), Column("Outlets", ("sockets",))]
+    outlets: Annotated[int, Field(ge=1, le=48), Column("Outlets")]
     amperes: Annotated[float, Field(gt=0, le=63), Column("Amperes")] = 10.0

@@ -23,7 +23,7 @@ class Ups(Stood):
     ah: Annotated[float, Field(gt=0, le=1000), Column("Battery Ah")]
     inverter_percent: Annotated[float, Field(ge=50, le=100), Column("Inverter %")] = 85.0
     own_draw_w: Annotated[float, Field(ge=0, le=500), Column("Own draw W")] = 0.0
-    outlets: Annotated[int, Field(ge=1, le=24), Column("Battery outlets")] = 4
+    outlets: Annotated[int, Field(ge=1, le=24), Column("Outlets")] = 4
     surge_outlets: Annotated[int, Field(ge=0, le=24), Column("Surge outlets")] = 0
     in_rack: Annotated[bool, Column("In a rack")] = True
     noise_dba: Annotated[Annotated[float, Field(ge=0, le=100)] | None, Column("Noise dB(A)")] = None
