@@ -57,6 +57,7 @@ from baugrund.tasks.queue import Queue
 from .bench_picks import measure_picks
 from .bench_sight import measure_sight
 from .bench_signal import measure_signal
+from .bench_stack import measure_stack
 from .postgres import running
 from .workers import HELPERS
 
@@ -94,6 +95,7 @@ def measure(root: Path, runs: int) -> None:
     _siting(catalogue, runs)
     measure_sight(runs, _line)
     measure_signal(runs, _line)
+    measure_stack(runs, _line)
     _front_end(root / "web" / "dist" / "assets")
 
 

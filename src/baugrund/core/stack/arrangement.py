@@ -7,7 +7,7 @@ What is screwed in or pinned stays; what a better arrangement would move is told
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from itertools import combinations
+from itertools import combinations, pairwise
 from typing import NamedTuple
 
 from ortools.sat.python import cp_model
@@ -17,9 +17,10 @@ from ..facts.fact import Fact
 from ..standards.stack import CORD_MM, SHELF_WIDTH_MM
 from .cords import Cords
 from .rules import BACKS, LEFT, RIGHT, Broken, Score, Weights, broken, depth_asked, heat_w, score
+from .swapping import improved
 from .things import Thing
 
-SECONDS = 4.0
+SECONDS = 2.0
 """Deterministic time of a search."""
 SCALE = 100
 REAR_KINDS = ("strip", "fan", "other", "shelf", "manager")
@@ -85,6 +86,8 @@ def arrange(
         return None
     placed = [_put_at(thing, found.places.get(thing.key)) for thing in things]
     left = tuple(thing.key for thing in things if thing.key not in found.places)
+    if not found.proven:
+        placed = improved(closet, placed, cords, weights)
     puts = tuple(
         Put(
             thing=after.key, unit=after.unit, face=after.face, on=after.on, x_mm=after.x_mm,
@@ -141,6 +144,7 @@ class _Rack:
         self._free()
         self._air()
         self.cost = self._wishes(cords, weights)
+        self._alike(cords)
         self._keep_fixed()
 
     def _rails(self) -> None:
@@ -266,26 +270,82 @@ class _Rack:
         """The weighed wishes in 1/SCALE, every length in half units."""
         terms: list[cp_model.LinearExprT] = []
         top = 2 * self.closet.units
+        away: dict[tuple[str, str], cp_model.IntVar] = {}
         for cord in cords:
             if cord.one in self.middle and cord.other in self.middle and cord.one != cord.other:
-                away = self.model.new_int_var(0, top, "")
+                apart = self.model.new_int_var(0, top, "")
                 both = [self.there[cord.one], self.there[cord.other]]
                 difference = self.middle[cord.one] - self.middle[cord.other]
-                self.model.add(away >= difference).only_enforce_if(both)
-                self.model.add(away >= -difference).only_enforce_if(both)
-                terms.append(round(weights.cords * SCALE * cord.many / 2 * 10) * away)
+                self.model.add(apart >= difference).only_enforce_if(both)
+                self.model.add(apart >= -difference).only_enforce_if(both)
+                away[cord.one, cord.other] = apart
+                terms.append(round(weights.cords * SCALE * cord.many / 2 * 10) * apart)
+        self._stars(cords, away)
         for one, other in combinations(self.things, 2):
-            for low, high in ((one, other), (other, one)):
-                hot = max(0.0, heat_w(low) - heat_w(high)) * weights.hot
-                heavy = max(0.0, high.mass_kg - low.mass_kg) * weights.heavy
-                cost = round((hot + heavy) * SCALE * 10)
-                if cost:
-                    under = self.model.new_bool_var("")
-                    self.model.add(self.middle[low.key] >= self.middle[high.key]).only_enforce_if(
-                        [self.there[low.key], self.there[high.key], under.negated()]
-                    )
-                    terms.append(cost * under)
+            up = self._costs(one, other, weights), self._costs(other, one, weights)
+            if any(up):
+                terms += self._ordered(one, other, *up)
         return sum(terms)
+
+    def _stars(self, cords: Sequence[Cords], away: Mapping[tuple[str, str], cp_model.IntVar]) -> None:
+        """Neighbours of one thing stand at no more than two places of each distance: what all of them are away at the
+        least, for those with most cords first."""
+        if self.closet.both_sides:
+            return
+        rails = {one.key: one for one in self.rails}
+        for key, middle in rails.items():
+            near = sorted(
+                (c for c in cords if key in (c.one, c.other) and (c.one, c.other) in away), key=lambda c: -c.many
+            )
+            others = [(c, rails.get(c.other if c.one == key else c.one)) for c in near]
+            if any(other is None for _, other in others):
+                continue
+            for count in range(1, len(others) + 1):
+                some = [(cord, other) for cord, other in others[:count] if other is not None]
+                least = _star_m(middle.units, sorted(other.units for _, other in some))
+                there = [self.there[key], *(self.there[other.key] for _, other in some)]
+                self.model.add(sum(away[cord.one, cord.other] for cord, _ in some) >= least).only_enforce_if(there)
+
+    @staticmethod
+    def _costs(low: Thing, high: Thing, weights: Weights) -> int:
+        """What it weighs that one stands under another."""
+        hot = max(0.0, heat_w(low) - heat_w(high)) * weights.hot
+        heavy = max(0.0, high.mass_kg - low.mass_kg) * weights.heavy
+        return round((hot + heavy) * SCALE * 10)
+
+    def _ordered(self, one: Thing, other: Thing, under: int, over: int) -> list[cp_model.LinearExprT]:
+        """Terms for which of two is lower; of two on the rails of one face exactly one is."""
+        both = [self.there[one.key], self.there[other.key]]
+        a, b = self.middle[one.key], self.middle[other.key]
+        lower, higher = self.model.new_bool_var(""), self.model.new_bool_var("")
+        self.model.add(a >= b).only_enforce_if([*both, lower.negated()])
+        self.model.add(b >= a).only_enforce_if([*both, higher.negated()])
+        rigid = one.key in self.start and other.key in self.start and not self.closet.both_sides
+        if not rigid or one.fixed or other.fixed:
+            return [under * lower, over * higher]
+        # on one face exactly one is lower: the lesser weight is there in any case
+        self.model.add_bool_or([lower, higher, both[0].negated(), both[1].negated()])
+        self.model.add(self.start[one.key] + one.units <= self.start[other.key]).only_enforce_if(
+            [*both, higher.negated()]
+        )
+        self.model.add(self.start[other.key] + other.units <= self.start[one.key]).only_enforce_if(
+            [*both, lower.negated()]
+        )
+        return [under * lower, over * higher]
+
+    def _alike(self, cords: Sequence[Cords]) -> None:
+        """Things on the rails that are alike and have no cords stand in the order of the list: which is which changes
+        nothing."""
+        corded = {key for cord in cords for key in (cord.one, cord.other)}
+        groups: dict[object, list[Thing]] = {}
+        for one in self.rails:
+            if one.key not in corded and not one.fixed and one.kind not in ("shelf", "panel", "ups"):
+                alike = (one.kind, one.units, one.mass_kg, heat_w(one), one.depth_mm, one.hangs, one.airflow)
+                groups.setdefault(alike, []).append(one)
+        for some in groups.values():
+            for one, other in pairwise(some):
+                self.model.add_implication(self.there[other.key], self.there[one.key])
+                self.model.add(self.start[one.key] <= self.start[other.key])
 
     def _keep_fixed(self) -> None:
         """What is fixed stands there or nowhere: where it breaks a rule it is left out, and told."""
@@ -334,9 +394,21 @@ class _Rack:
         return _Place(None, "front", on, None)
 
 
+def _star_m(own: int, units: Sequence[int]) -> int:
+    """What things of so many units, the least first, are away from one of ``own`` at the least, all together, in half
+    units: they stand below and above it, one behind the other."""
+    ends, total = [own, own], 0
+    for size in units:
+        ends.sort()
+        total += ends[0] + size
+        ends[0] += 2 * size
+    return total
+
+
 def _solver(seconds: float) -> cp_model.CpSolver:
     solver = cp_model.CpSolver()
     solver.parameters.num_workers = 1
+    solver.parameters.linearization_level = 2
     solver.parameters.max_deterministic_time = seconds
     return solver
 

@@ -246,19 +246,29 @@ def _strip_sets(lines: Sequence[Strip], plugs: int) -> list[_Set]:
 
 
 def _shelf_sets(lines: Sequence[RackShelf], loose: Sequence[Thing]) -> list[_Set]:
-    return _cheapest(
-        _Set(some)
-        for count in range(min(SHELVES_MOST, len(loose)) + 1)
-        for some in combinations_with_replacement(lines, count)
-        if _hold(some, loose)
+    """The cheapest that hold all of it, for every number of units; what takes more than a cheaper one is not tried."""
+    tried = sorted(
+        (
+            _Set(some)
+            for count in range(min(SHELVES_MOST, len(loose)) + 1)
+            for some in combinations_with_replacement(lines, count)
+        ),
+        key=lambda one: (one.price, one.units),
     )
+    found: list[_Set] = []
+    for one in tried:
+        some = [line for line in one.lines if isinstance(line, RackShelf)]
+        if (not found or one.units < found[-1].units) and _hold(some, loose):
+            found.append(one)
+    return found
 
 
 def _hold(shelves: Sequence[RackShelf], loose: Sequence[Thing]) -> bool:
     """Whether shelves hold all of it: beside each other, and no more than they carry."""
     if not loose:
         return True
-    if not shelves:
+    wide, heavy = sum(one.width_mm for one in loose), sum(one.mass_kg for one in loose)
+    if wide > SHELF_WIDTH_MM * len(shelves) or heavy > sum(shelf.carries_kg for shelf in shelves) + 1e-9:
         return False
     model = cp_model.CpModel()
     on = {(one.key, n): model.new_bool_var("") for one in loose for n in range(len(shelves))}

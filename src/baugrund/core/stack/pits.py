@@ -35,12 +35,12 @@ def _battery(stack: Stack, here: ClosetStack) -> Capacity | None:
     cell, wanted = _cell(stack, here.closet_id), _wanted(stack)
     if wanted is None:
         return None
-    lasts = 0.0 if cell is None else cell.minutes
+    lasts = 0.0 if cell is None or not cell.load_w else cell.minutes
     short = wanted - lasts
     verdict: Verdict = "over" if short > OVER else "holds"
     sentence = f"short by {short:.0f} min" if short > OVER else "lasts at the end of its life"
-    if cell is None:
-        sentence = "no battery stands there"
+    if cell is None or not cell.load_w:
+        sentence = "no battery stands there" if cell is None else "nothing hangs on the battery"
     return Capacity(key="battery", name="Battery", unit="min", used=round(wanted, 2), growth=0.0, limit=round(lasts, 2),
                     verdict=verdict, sentence=sentence, full_year=None, verbs=VERBS)  # fmt: skip
 

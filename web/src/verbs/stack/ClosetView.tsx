@@ -204,7 +204,7 @@ const Pattern = styled.em`font-style: normal;`;
 const Weight = styled.em`font-style: normal; color: var(--faint); b { color: var(--clay); font-weight: 550; }`;
 const Surface = styled(DrawingSurface)`
   > .drawing { grid-template-rows: auto minmax(0, 1fr) fit-content(30%); }
-  ${NARROW} { > .drawing { grid-template-rows: auto 62vh auto; } }
+  ${NARROW} { > .drawing { grid-template-rows: auto 48vh auto; } }
 `;
 const Told = styled.div`
   display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); gap: 24px; min-height: 0; overflow: auto;

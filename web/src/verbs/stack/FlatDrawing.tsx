@@ -80,7 +80,6 @@ export function FlatDrawing(props: {
     const [x, y] = kept(thing, (thing.x_mm ?? 0) + (by[0] ?? 0), (thing.y_mm ?? 0) + (by[1] ?? 0));
     say(thing, { x_mm: Math.round(x), y_mm: Math.round(y) });
   };
-  const nowhere = here.things.filter((thing) => spot(thing) === null);
   return (
     <Frame role="region" ref={frame} aria-label={closet.name}>
       <Drawn viewBox={`${view.x} ${view.y} ${view.width} ${view.height}`} fontSize={12 * px}>
@@ -96,10 +95,10 @@ export function FlatDrawing(props: {
             </text>
           </g>
         ))}
-        {[...here.things].map((thing, place) => {
+        {here.things.map((thing) => {
           const at = spot(thing);
           const [across, down] = size(thing);
-          const order = nowhere.indexOf(thing);
+          if (!at) return null;
           return (
             // biome-ignore lint/a11y/useSemanticElements: a thing of a drawing
             <g
@@ -109,7 +108,6 @@ export function FlatDrawing(props: {
               aria-label={thing.name}
               aria-pressed={thing.key === chosen}
               data-thing={thing.key}
-              data-place={place}
               data-chosen={thing.key === chosen || undefined}
               data-broken={broken.has(thing.key) || undefined}
               onPointerDown={(event) => press(event, thing)}
@@ -117,18 +115,10 @@ export function FlatDrawing(props: {
               onPointerUp={drop}
               onKeyDown={(event) => key(event, thing)}
             >
-              {at ? (
-                <>
-                  <rect className="thing" x={at[0]} y={at[1]} width={across} height={down} />
-                  <text x={at[0] + 5 * px} y={at[1] + 15 * px} strokeWidth={3 * px}>
-                    {thing.name}
-                  </text>
-                </>
-              ) : (
-                <text x={wide + 12} y={16 * px + order * 17 * px} className="nowhere">
-                  {thing.name}
-                </text>
-              )}
+              <rect className="thing" x={at[0]} y={at[1]} width={across} height={down} />
+              <text x={at[0] + 5 * px} y={at[1] + 15 * px} strokeWidth={3 * px}>
+                {thing.name}
+              </text>
             </g>
           );
         })}
@@ -143,7 +133,6 @@ const Drawn = styled.svg`
   .thing { fill: var(--sheet); stroke: var(--ink); stroke-width: 1.2; vector-effect: non-scaling-stroke; }
   .head { fill: var(--faint); }
   text { fill: var(--ink); paint-order: stroke; stroke: var(--sheet); stroke-width: 0; font-stretch: 88%; }
-  .nowhere { fill: var(--clay); text-decoration: underline; }
   [data-thing] { cursor: grab; outline: none; }
   [data-chosen] .thing { stroke: var(--clay); stroke-width: 2.6; }
   [data-broken] .thing { stroke: var(--clay); fill: color-mix(in srgb, var(--clay) 16%, var(--sheet)); }
