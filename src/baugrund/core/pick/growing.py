@@ -10,7 +10,7 @@ import math
 
 import numpy as np
 
-from .compiled import compiled, inlined
+from ..compiled import compiled, inlined
 from .figures import FAR, NEVER, Counts, Integers, Places
 from .linear import Floats
 

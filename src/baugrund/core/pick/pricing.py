@@ -5,9 +5,9 @@ from __future__ import annotations
 
 import numpy as np
 
+from ..compiled import compiled, inlined
 from .bounds import Limits
 from .box_rows import CARRIES, ENDS, FREE, POWER, PRICE, SLOTS, TAKEN, Rows
-from .compiled import compiled, inlined
 from .figures import Counts, Places
 from .hubs import LEFT, Ends
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from .compiled import compiled
+from ..compiled import compiled
 from .figures import Flags
 from .linear import Floats
 

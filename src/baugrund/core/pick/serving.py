@@ -16,7 +16,7 @@ import math
 
 import numpy as np
 
-from .compiled import compiled
+from ..compiled import compiled
 from .figures import Flags, Integers
 from .linear import Floats
 

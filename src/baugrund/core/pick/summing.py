@@ -11,7 +11,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from .compiled import compiled
+from ..compiled import compiled
 from .figures import Places
 from .linear import Floats
 from .making import Columns, Parts

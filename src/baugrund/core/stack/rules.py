@@ -15,6 +15,9 @@ from ..words import joined
 from .cords import Cords
 from .things import Thing
 
+REAR_KINDS = ("strip", "fan", "other", "shelf", "manager")
+"""What may be screwed to the rear rails, where somebody can work there."""
+
 
 class Broken(Fact):
     """A rule that things break where they stand."""
@@ -68,10 +71,23 @@ def score(things: Sequence[Thing], cords: Sequence[Cords], weights: Weights) -> 
     for one, other in combinations(standing, 2):
         low, high = (one, other) if at[one.key] < at[other.key] else (other, one)
         if at[low.key] < at[high.key]:
-            hot += max(0.0, heat_w(low) - heat_w(high))
-            heavy += max(0.0, high.mass_kg - low.mass_kg)
+            hot += _hotter_w(low, high)
+            heavy += _heavier_kg(low, high)
     total = weights.cords * cord + weights.hot * hot + weights.heavy * heavy
     return Score(cord_units=round(cord, 3), hot_w=round(hot, 3), heavy_kg=round(heavy, 3), total=round(total, 4))
+
+
+def _hotter_w(low: Thing, high: Thing) -> float:
+    return max(0.0, heat_w(low) - heat_w(high))
+
+
+def _heavier_kg(low: Thing, high: Thing) -> float:
+    return max(0.0, high.mass_kg - low.mass_kg)
+
+
+def under_weight(low: Thing, high: Thing, weights: Weights) -> float:
+    """What it weighs that one stands under another."""
+    return weights.hot * _hotter_w(low, high) + weights.heavy * _heavier_kg(low, high)
 
 
 def heat_w(thing: Thing) -> float:
@@ -178,6 +194,39 @@ def _ups(closet: Closet, things: Sequence[Thing], taken: Mapping[tuple[int, str]
         above = ups.unit + ups.units
         if above > closet.units or taken.get((above, "front")) or taken.get((above, "rear")):
             yield _broken("ups", f"{ups.name} wants an empty unit of air over it, before and behind.", ups)
+
+
+def stands_nowhere(closet: Closet, thing: Thing) -> bool:
+    """Whether a thing can stand nowhere in a rack: too deep, too high, or it blows out to where a wall is."""
+    blows = [side for side, way in (("right", RIGHT), ("left", LEFT)) if way.get(thing.airflow or "") == "out"]
+    walled = any(closet.blocked in (side, "both") for side in blows)
+    return walled or thing.units > closet.units or depth_asked(thing) > closet.depth_mm
+
+
+def rides(thing: Thing, shelf: Thing) -> bool:
+    """Whether a thing has its place on a shelf at all."""
+    clear = shelf.clear_mm is None or thing.height_mm <= shelf.clear_mm
+    return clear and (not thing.fixed or not thing.on or thing.on == shelf.key)
+
+
+def side_by_side(things: Sequence[Thing]) -> list[Thing] | None:
+    """Things of a shelf from left to right, none blowing into its neighbour's intake; None: there is no such order.
+
+    Two that blow the same way are never neighbours: of what is left most of one way comes first, and what blows
+    neither way parts them.
+    """
+    ways: dict[str, list[Thing]] = {"right_to_left": [], "left_to_right": [], "": []}
+    for thing in sorted(things, key=lambda one: one.key):
+        ways[thing.airflow if thing.airflow in ways else ""].append(thing)
+    row: list[Thing] = []
+    last = ""
+    while any(ways.values()):
+        left = [way for way in ways if way and way != last and ways[way]]
+        last = max(left, key=lambda way: len(ways[way]), default="")
+        if not ways[last]:
+            return None
+        row.append(ways[last].pop(0))
+    return row
 
 
 BACKS = {"front_to_rear": "out", "rear_to_front": "in"}
