@@ -125,7 +125,7 @@ def test_moving_a_closet_says_at_once_what_it_costs_and_breaks(page, works, proj
     told = page.get_by_role("status").filter(has_text="Since the closets changed")
     expect(told).to_contain_text("+")
     expect(told).to_contain_text("2 runs are too long now")
-    told.get_by_role("button", name="Close").click()
+    told.get_by_role("button", name="Close", exact=True).click()
     expect(told).to_have_count(0)
 
 

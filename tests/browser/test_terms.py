@@ -121,7 +121,7 @@ def test_the_ground_shows_the_pits_of_the_verb_and_the_rest_when_asked(pick):
     ground = pick.get_by_role("region", name="Ground")
     expect(ground.locator("[data-capacity=rack]")).to_be_visible()
     expect(ground.locator("[data-capacity=per_port]")).to_have_count(0)
-    rest = ground.get_by_role("button", name="Per port: holds")
+    rest = ground.get_by_role("button", name="Per port, Battery, Heat: hold")
     expect(rest).to_have_attribute("aria-expanded", "false")
     rest.click()
     expect(ground.locator("[data-capacity=per_port]")).to_be_visible()

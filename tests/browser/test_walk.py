@@ -64,7 +64,7 @@ def test_a_clash_is_told_and_the_other_value_shown(page, house, projects):
     page.keyboard.press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("ben changed run m of Camera, Garden to 55")
     expect(field).to_have_value("55")
-    page.get_by_role("button", name="Close").click()
+    page.get_by_role("button", name="Close", exact=True).click()
     expect(page.get_by_role("alert")).to_be_hidden()
 
 

@@ -6,13 +6,14 @@ import pytest
 
 from baugrund.core.answers.picker import Picker, balance, standing_boxes
 from baugrund.core.edits import AddEntry, ChangeEntry, RemoveDrops, RemoveEntry, apply_edits
+from baugrund.core.facts.lines.patch_panel import PatchPanel
 from baugrund.core.findings import SiteState, stack
 from baugrund.core.gear.beside import beside_pick
 from baugrund.core.pick.resources import limits_of
 from baugrund.core.stack.arrangement import arrange
 from baugrund.core.stack.cords import cords_of
 from baugrund.core.stack.flat import area_of
-from baugrund.core.stack.housings import pick_housing
+from baugrund.core.stack.housings import BOUGHT, pick_housing
 from baugrund.core.stack.pits import opened_pit, pits_of
 from baugrund.core.stack.proposals import stack_proposals, wanted_min
 from baugrund.core.stack.rules import Weights, broken, middles, score
@@ -24,6 +25,8 @@ from baugrund.core.standing.ground import grounds_of
 from baugrund.core.standing.loads import load_of
 
 from .test_stack import rack, thing, ups
+
+FAN = "fan-1"
 
 
 @pytest.fixture(scope="module")
@@ -170,6 +173,64 @@ def test_warmth_and_noise_are_told_from_both_sides(bare, catalogue, seated):
     assert "dB(A) are heard at 1 m; 30 are the most" in keys(stack.air, loud, catalogue, seated)["too-loud-1"].text
     behind = apply_edits(loud, [ChangeEntry(list="closets", id=1, changes={"through": "stud"})])
     assert "too-loud-1" not in keys(stack.air, behind, catalogue, seated)
+
+
+def test_what_would_change_its_warmth_is_told(bare, catalogue, seated):
+    told = state(bare, catalogue, seated).stack.closets[0]
+    by = {one.what.split(",")[0]: one for one in told.helps}
+    door = by["its door open"]
+    assert (door.top_c, door.holds) == (told.warmth.room_c, True)
+    fan = next(one for one in told.helps if "m³/h" in one.what)
+    assert door.top_c < fan.top_c < told.warmth.top_c
+    away = next(one for one in told.helps if one.what.endswith("elsewhere"))
+    warmest = max(told.things, key=lambda one: one.mains_w - one.away_w)
+    assert away.what == f"{warmest.name} elsewhere" and away.top_c < told.warmth.top_c
+    frame = apply_edits(bare, [ChangeEntry(list="closets", id=1, changes={"is_open": True})])
+    assert state(frame, catalogue, seated).stack.closets[0].helps == ()
+
+
+def test_the_sensor_belongs_over_what_is_warm_highest_up(bare, catalogue, seated):
+    warm = [gear(kind="server", rack=True, units=1, draw_w=20.0, name="Low"), gear(kind="server", rack=True, units=1, draw_w=5.0,
+                                                                                   name="High")]  # fmt: skip
+    project = apply_edits(bare, warm)
+    low, high = (f"gear/{one.id}" for one in project.gear)
+    put = [AddEntry(list="placings", values={"closet_id": 1, "thing": key, "unit": unit}) for key, unit in ((low, 1), (high, 9))]
+    there = state(apply_edits(project, put), catalogue, seated).stack.closets[0].warmth
+    assert (there.hottest, there.by_sensor) == ("High", None)
+    fans = apply_edits(project, [gear(kind="fan", model=FAN)])
+    assert state(fans, catalogue, seated).stack.closets[0].warmth.by_sensor is True
+
+
+@pytest.mark.parametrize(("width", "positions"), [(16.0, 24), (16.1, 12), (33.0, 8)])
+def test_modules_wider_than_the_spacing_cover_positions(bare, catalogue, seated, width, positions):
+    snap = PatchPanel(key="snap", name="Snap-in", price_minor=1, positions=24, ends="snap", spacing_mm=16.0)
+    wider = catalogue.model_copy(update={"models": (*catalogue.models, snap)})
+    project = apply_edits(bare, [gear(kind="panel", model="snap", module_mm=width)])
+    panel = next(one for one in things(project, wider, seated) if one.kind == "panel")
+    assert panel.positions == positions
+    told = keys(stack.fixings, project, wider, seated)
+    assert bool(told) is (positions < 24)
+
+
+def test_a_rack_on_plasterboard_alone_is_told(bare, catalogue, seated):
+    for fixing, is_told in (("plasterboard", True), ("studs", False), ("", False)):
+        project = apply_edits(bare, [ChangeEntry(list="closets", id=1, changes={"fixing": fixing})])
+        assert ("fixing-1" in keys(stack.fixings, project, catalogue, seated)) is is_told
+
+
+def test_a_housing_is_taken_by_its_edits_and_found_again(dye_works, catalogue):
+    answer = Picker(dye_works, catalogue).answer(dye_works.settings.aim)
+    grounds = grounds_of(dye_works, catalogue, standing_boxes(dye_works, catalogue, answer.standing()))
+    (found,) = stack_proposals(dye_works, catalogue, grounds).closets
+    taken = apply_edits(dye_works, list(found.housing_edits))
+    line = catalogue.get(found.housing.housing.model)
+    assert (taken.head_end.units, taken.head_end.depth_mm) == (line.units, line.depth_mm)
+    bought = sorted(one.model for one in taken.gear if one.kind in BOUGHT)
+    assert bought == sorted(part.model for part in found.housing.parts for _ in range(part.count))
+    there = tuple(replace(one, project=taken, closet=taken.closets_by_id[one.closet.id]) for one in grounds)
+    (again,) = stack_proposals(taken, catalogue, there).closets
+    assert again.housing.price_minor == found.housing.price_minor
+    assert not again.rack.steady.left_out, "everything stands in what was bought for it"
 
 
 def test_a_warm_battery_is_told_with_the_years_it_loses(bare, catalogue, seated):

@@ -12,6 +12,7 @@ from baugrund.core.facts.lines.fan_unit import FanUnit
 from baugrund.core.facts.lines.housing import Housing
 from baugrund.core.facts.lines.patch_panel import PatchPanel
 from baugrund.core.facts.lines.rack_shelf import RackShelf
+from baugrund.core.facts.lines.strip import Strip
 from baugrund.core.facts.lines.ups import Ups
 from baugrund.core.facts.project import empty_project
 from baugrund.core.facts.stack import Gear, PanelBlock, Placing
@@ -19,13 +20,14 @@ from baugrund.core.gear.sizes import sized
 from baugrund.core.physics.battery import Battery, life_share
 from baugrund.core.physics.closet_air import BTU_H_PER_W, air_m3_h, heard_dba, rise_k, together_dba
 from baugrund.core.stack.arrangement import arrange, arranged
+from baugrund.core.stack.batteries import pick_ups
 from baugrund.core.stack.cords import Cords, length_m
 from baugrund.core.stack.flat import flat_broken, footprint, lay_out
-from baugrund.core.stack.housings import pick_housing, pick_ups
+from baugrund.core.stack.housings import pick_housing
 from baugrund.core.stack.mains import mains_of, va_of
 from baugrund.core.stack.power_cut import cell_of, over_filled
 from baugrund.core.stack.rack_model import RackModel
-from baugrund.core.stack.rules import Weights, broken, score
+from baugrund.core.stack.rules import Weights, broken, score, side_by_side
 from baugrund.core.stack.things import Thing
 from baugrund.core.stack.warmth import area_m2, noise_of, warmth_of
 
@@ -201,7 +203,8 @@ def test_no_way_to_stack_them_is_better(seed):
                   airflow=draw.choice([None, "left_to_right", "right_to_left"]), height_mm=draw.choice([40, 60, 61]))
             for n in range(draw.choice([1, 2, 3]))
         ]  # fmt: skip
-    closet = rack(draw.choice([5, 6, 7]), keep_free=draw.random() < 0.5)
+    reach = {"entry": draw.choice(["top", "bottom"]), "slack_mm": draw.choice([20, 70, 120, 160])} if draw.random() < 0.4 else {}
+    closet = rack(draw.choice([5, 6, 7]), keep_free=draw.random() < 0.5, **reach)
     if draw.random() < 0.5:
         things[0] = things[0].model_copy(update={"fixed": True, "unit": draw.randint(1, closet.units)})
     cords = [
@@ -237,6 +240,32 @@ def test_both_searches_of_a_rack_find_the_same(seed):
     closet = rack(7, keep_free=bool(seed % 2))
     found = RackModel(closet, things, cords, WISHES).solve(60.0)
     assert found.proven and found.bound == pytest.approx(arrange(closet, things, cords, WISHES).score.total, abs=0.02)
+
+
+@pytest.mark.parametrize(("entry", "unit"), [("bottom", 2), ("top", 5)])
+def test_a_panel_stands_where_cable_that_is_there_reaches(entry, unit):
+    panel = thing("panel", kind="panel", hangs=True)
+    # its middle is one and a half units from where cables come in
+    reaches = rack(6, entry=entry, slack_mm=math.ceil(1.5 * 44.45))
+    short = rack(6, entry=entry, slack_mm=math.floor(1.5 * 44.45))
+    there = [panel.model_copy(update={"unit": unit})]
+    assert not broken(reaches, there)
+    assert [one.rule for one in broken(short, there)] == ["slack"]
+    found = arrange(short, [panel, thing("heavy", 2, mass_kg=30.0, hangs=True)], [], WISHES)
+    assert {put.thing: put.unit for put in found.puts}["panel"] == (1 if entry == "bottom" else 6)
+    none = arrange(rack(6, entry=entry, slack_mm=10), [panel], [], WISHES)
+    assert none.left_out == ("panel",)
+
+
+def test_things_of_a_shelf_that_blow_the_same_way_stand_apart_or_not_together():
+    ways = [thing("a", 0, airflow="left_to_right"), thing("b", 0, airflow="left_to_right"), thing("c", 0)]
+    row = side_by_side(ways)
+    assert [one.key for one in row] == ["a", "c", "b"]
+    assert side_by_side(ways[:2]) is None and side_by_side([]) == []
+    against = side_by_side([ways[0], thing("d", 0, airflow="right_to_left")])
+    shelf = thing("shelf", kind="shelf", unit=1, hangs=True)
+    put = [one.model_copy(update={"on": "shelf", "x_mm": 200 * place}) for place, one in enumerate(against)]
+    assert not broken(rack(), [shelf, *put])
 
 
 def test_depth_counts_plug_and_bend_once_and_both_for_two_in_a_unit():
@@ -381,6 +410,20 @@ def test_the_housing_of_the_least_price_is_that_of_enumeration():
                             best = price if best is None else min(best, price)
         assert (found.price_minor if found.housing else None) == best, seed
         assert len(found.others) == len(racks) - (found.housing is not None)
+
+
+def test_a_dearer_ups_is_taken_where_a_smaller_rack_saves_more():
+    racks = [housing("small", 100, 4, is_open=True), housing("large", 300, 9, is_open=True)]
+    batteries = [ups_line("cheap", 50, units=4), ups_line("flat", 90, units=2)]
+    box = thing("switch", kind="switch", mains_w=60.0, outlet="battery")
+    strip = Strip(key="strip", name="strip", price_minor=5, outlets=8)
+    found = pick_housing(empty_project("P", 2026), lines(*racks, *batteries, strip, shelf("s", 5)), None,
+                         rack(9, keep_free=False, sockets=1), [box], 0, 15.0)  # fmt: skip
+    assert (found.housing.model, {part.model for part in found.parts}) == ("small", {"flat"})
+    assert found.price_minor == 190 and found.proven
+    kept = pick_housing(empty_project("P", 2026), lines(*racks, *batteries, strip, shelf("s", 5)), None,
+                        rack(9, keep_free=False, sockets=1, is_there=True), [box], 0, 15.0)  # fmt: skip
+    assert (kept.housing.model, kept.price_minor) == ("there", 50), "the rack that is there costs nothing"
 
 
 def test_why_no_other_housing_is_told():

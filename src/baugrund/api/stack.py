@@ -13,12 +13,12 @@ from baugrund.core.stack.told import Stack, stack_of
 from baugrund.exchange.drawings.dxf import write_dxf
 from baugrund.exchange.drawings.elevation import elevation
 from baugrund.exchange.drawings.svg import write_svg
-from baugrund.exchange.loading_list import write_loading_csv
+from baugrund.exchange.loading_list import write_loading_csv, write_loading_xlsx
 from baugrund.tasks.questions import StackOf
 
 from .asking import Underway, asked
 from .context import Works
-from .downloads import CSV, DXF, SVG, as_file, download
+from .downloads import CSV, DXF, SVG, XLSX, as_file, download
 from .picks import grounds_for
 from .uploads import JsonRoute
 
@@ -102,3 +102,11 @@ def loading_csv(project_id: int, works: Works) -> Response:
     stored = works.projects.load(project_id)
     told = stack_of(stored.project, works.catalogues.of(stored.project), grounds_for(works, stored))
     return download(write_loading_csv(stored.project, told).encode("utf-8-sig"), CSV, f"loading-{project_id}.csv")
+
+
+@router.get("/projects/{project_id}/stack/loading.xlsx", response_class=Response, responses=as_file(XLSX))
+def loading_xlsx(project_id: int, works: Works) -> Response:
+    """The same as an XLSX workbook."""
+    stored = works.projects.load(project_id)
+    told = stack_of(stored.project, works.catalogues.of(stored.project), grounds_for(works, stored))
+    return download(write_loading_xlsx(stored.project, told), XLSX, f"loading-{project_id}.xlsx")

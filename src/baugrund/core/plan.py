@@ -62,8 +62,9 @@ from .siting.cameras import BestViews, best_views
 from .siting.channels import Channels, channels
 from .siting.stations import BestStations, best_stations
 from .stack.arrangement import Arranged
+from .stack.batteries import UpsPick
 from .stack.flat import FlatArrangement
-from .stack.housings import HousingPick, UpsPick
+from .stack.housings import HousingPick
 from .stack.power_cut import PowerCut
 from .stack.proposals import stack_proposals
 from .stack.told import ClosetStack, stack_of

@@ -9,7 +9,7 @@ from baugrund.core.stack.things import Thing
 from baugrund.core.stack.told import ClosetStack, Stack
 
 from .cells import shown
-from .tables import write_csv
+from .tables import write_csv, write_workbook
 
 HEAD = [
     "Closet", "Step", "Thing", "Kind", "Unit", "Face", "On", "Units", "Depth mm", "Mass kg", "Mains W", "Plug",
@@ -20,6 +20,15 @@ HEAD = [
 def write_loading_csv(project: Project, stack: Stack) -> str:
     """What stands in every closet as CSV: what is screwed to the rails from the floor up, then what stands on shelves,
     the heaviest first."""
+    return write_csv(HEAD, _rows(project, stack))
+
+
+def write_loading_xlsx(project: Project, stack: Stack) -> bytes:
+    """The same as an XLSX workbook."""
+    return write_workbook("Loading list", HEAD, _rows(project, stack))
+
+
+def _rows(project: Project, stack: Stack) -> list[list[str]]:
     rows = []
     for here in stack.closets:
         names = {one.key: one.name for one in here.things}
@@ -29,7 +38,7 @@ def write_loading_csv(project: Project, stack: Stack) -> str:
                 names.get(one.on, ""), shown(one.units or None), shown(one.depth_mm), shown(one.mass_kg),
                 shown(one.mains_w), one.plug, one.outlet if one.sockets else "",
             ])  # fmt: skip
-    return write_csv(HEAD, rows)
+    return rows
 
 
 def fitted(here: ClosetStack) -> Iterator[tuple[int, Thing]]:

@@ -31,8 +31,7 @@ WISHES = Weights(1.0, 0.02, 0.2)
 def measure_stack(runs: int, line: Line) -> None:
     """The figures of a closet."""
     for boxes, asked in ((8, "proven in 5 s"), (14, "within 5 % in 10 s")):
-        things, cords = _case(boxes)
-        closet = Closet(id=1, name="Rack", units=24, depth_mm=800, load_kg=400.0)
+        closet, things, cords = made_up_rack(boxes)
         start = time.perf_counter()
         found = arrange(closet, things, cords, WISHES)
         took = time.perf_counter() - start
@@ -52,8 +51,8 @@ def _thing(key: str, **more: object) -> Thing:
     })  # fmt: skip
 
 
-def _case(boxes: int) -> tuple[list[Thing], list[Cords]]:
-    """So many corded boxes and panels, a UPS, and what else makes twenty things."""
+def made_up_rack(boxes: int) -> tuple[Closet, list[Thing], list[Cords]]:
+    """A rack of 24 units, so many corded boxes and panels, a UPS, and what else makes twenty things."""
     draw = random.Random(boxes)
     panels = boxes // 3
     corded = [
@@ -70,7 +69,8 @@ def _case(boxes: int) -> tuple[list[Thing], list[Cords]]:
         for one, other in combinations(corded, 2)
         if one.kind == "panel" and other.kind == "switch"
     ]
-    return [*corded, *rest, ups], cords
+    closet = Closet(id=1, name="Rack", units=24, depth_mm=800, load_kg=400.0)
+    return closet, [*corded, *rest, ups], cords
 
 
 def _housing(line: Line) -> None:

@@ -1,13 +1,17 @@
-"""What is made once on a machine, so that nobody waits for it later: the machine code of a search."""
+"""What is made once on a machine, so that nobody waits for it later: the machine code of searches."""
 
 from __future__ import annotations
 
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.site import Site
+from baugrund.core.stack.arrangement import arrange
 
+from .bench_stack import WISHES, made_up_rack
 from .cases import made_up_catalogue, made_up_closet, made_up_needs
 
 
 def prepare() -> None:
-    """Look for one pick: all that is compiled is needed for it, and its code is kept (`core.pick.compiled`)."""
+    """Look for one pick and one arrangement: all that is compiled is needed for them, and kept (`core.compiled`)."""
     least_price(Site((made_up_closet(made_up_needs(40, 2), made_up_catalogue(40, 1)),), {}), seconds=120)
+    closet, things, cords = made_up_rack(3)
+    arrange(closet, things[:4], cords, WISHES)

@@ -51,6 +51,8 @@ class Gear(Fact):
     """Of a UPS those on its battery, of a strip all."""
     free_m3_h: Annotated[float, Field(gt=0, le=5000)] | None = None
     """Of a fan."""
+    module_mm: Annotated[float, Field(gt=0, le=60)] | None = None
+    """Of a panel whose modules snap in: how wide one is."""
     note: Note = ""
 
 
@@ -132,3 +134,11 @@ class StackTerms(Fact):
     amperes_most: Annotated[float, Field(gt=0, le=63)] = 10.0
     keep_free: bool = True
     """A unit beside the panels stays free for the next one."""
+    entry: Literal["", "top", "bottom"] = ""
+    """Where cables come in; empty: nobody has said."""
+    slack_mm: Annotated[int, Field(ge=0, le=20_000)] | None = None
+    """How far cable that is there already reaches into a rack, from where it comes in."""
+    fixing: Literal["", "studs", "masonry", "backboard", "frame", "floor", "plasterboard"] = ""
+    """What it is fixed to, or stands on."""
+    is_there: bool = False
+    """The rack is there already: it can be kept at no price."""

@@ -26,7 +26,7 @@ CHECKS: tuple[Callable[[SiteState], Iterator[Finding]], ...] = (
     brief.idle_closets, brief.services, brief.temporary, brief.goals,
     brief.yearly, forgotten.forgotten, forgotten.closet_sockets, drops.category_5, drops.unknown_draws,
     boxes.margin, boxes.currency, boxes.out_of_stock, boxes.fast_ends, boxes.refused, boxes.unlisted_kinds,
-    stack.standing, stack.air, stack.room_around, stack.mains, stack.power_cut,
+    stack.standing, stack.fixings, stack.air, stack.room_around, stack.mains, stack.power_cut,
     forgotten.unknown_surfaces, forgotten.guessed_runs,
 )  # fmt: skip
 

@@ -35,6 +35,24 @@ def standing(site: SiteState) -> Iterator[Finding]:
             )  # fmt: skip
 
 
+def fixings(site: SiteState) -> Iterator[Finding]:
+    """Racks on plasterboard alone, and panels whose modules cover their neighbours."""
+    for closet, here in _closets(site):
+        if closet.fixing == "plasterboard" and closet.housing == "rack":
+            yield _on(
+                closet, "fixing", "breaks",
+                f"{here.mass_kg:g} kg and the rack hang on plasterboard alone. Fix it into studs or masonry, or on a "
+                "backboard across studs.",
+            )  # fmt: skip
+        for thing in here.things:
+            if thing.spacing_mm and thing.module_mm and thing.module_mm > thing.spacing_mm + 1e-9:
+                yield _on(
+                    closet, f"modules-{thing.key}", "strains",
+                    f"modules of {thing.module_mm:g} mm on a spacing of {thing.spacing_mm:g} mm cover their "
+                    f"neighbours: {counted(thing.positions, 'position')} of {thing.name} can be used.",
+                )  # fmt: skip
+
+
 def _touched(project: Project, closet_id: int) -> bool:
     """Whether somebody has begun with the stack of a closet."""
     numbers = {one.closet_id for one in project.gear} | {one.closet_id for one in project.placings}

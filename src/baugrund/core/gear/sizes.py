@@ -55,6 +55,7 @@ class Sized:
     surge_outlets: int = 0
     free_m3_h: float = 0.0
     by_sensor: bool = False
+    spacing_mm: float | None = None
 
 
 def units_of(height_mm: float) -> int:
@@ -88,7 +89,7 @@ def sized(gear: Gear, catalogue: Catalogue | None) -> Sized:
         plug=said("plug", usual.plug), rack=rack, corded=usual.corded,
         carries_kg=said("carries_kg", 12.0) if shelf else None,
         clear_mm=told.get("clear_mm", round((units - 1) * UNIT_MM + 80)) if shelf else None,
-        positions=told.get("positions", PANEL_PORTS) if gear.kind == "panel" else 0,
+        positions=_usable(told, gear.module_mm) if gear.kind == "panel" else 0, spacing_mm=told.get("spacing_mm"),
         volts=said("volts", UPS_USUAL["volts"]) if ups else None, ah=said("ah", UPS_USUAL["ah"]) if ups else None,
         efficiency=told.get("efficiency", 0.85), own_w=told.get("own_w", 0.0),
         watts_most=said("watts_most", UPS_USUAL["watts_most"]) if ups else None,
@@ -100,6 +101,13 @@ def sized(gear: Gear, catalogue: Catalogue | None) -> Sized:
     )  # fmt: skip
 
 
+def _usable(told: dict[str, Any], module_mm: float | None) -> int:
+    """Positions of a panel that can be used: a module that is wider than the spacing covers its neighbours."""
+    positions, spacing = int(told.get("positions", PANEL_PORTS)), told.get("spacing_mm")
+    covers = math.ceil(module_mm / spacing - 1e-9) if module_mm and spacing else 1
+    return math.ceil(positions / covers)
+
+
 def _of_line(line: Line | None) -> dict[str, Any]:
     """What a line of the price lists says of a thing."""
     told: dict[str, Any] = {}
@@ -108,6 +116,8 @@ def _of_line(line: Line | None) -> dict[str, Any]:
         told["height_mm"] = round(line.units * UNIT_MM)
     if isinstance(line, PatchPanel):
         told |= {"positions": line.positions}
+        if line.ends == "snap":
+            told["spacing_mm"] = line.spacing_mm
     elif isinstance(line, RackShelf):
         told |= {"carries_kg": line.carries_kg, "clear_mm": line.clear_mm}
     elif isinstance(line, Strip):

@@ -7,16 +7,19 @@ from typing import Any
 
 from pydantic import JsonValue, field_serializer
 
-from ..edits import AddEntry, ChangeEntry, Edit, as_sent
+from ..edits import AddEntry, ChangeEntry, Edit, RemoveEntry, as_sent
 from ..facts.building import Closet
 from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
+from ..facts.lines.housing import Housing
+from ..facts.lines.stood import Stood
 from ..facts.project import Project
 from ..standing.ground import Ground
 from .arrangement import Arranged, Arrangement, arranged
+from .batteries import UpsPick, pick_ups
 from .cords import cords_of
 from .flat import FlatArrangement, lay_out
-from .housings import HousingPick, UpsPick, pick_housing, pick_ups
+from .housings import BOUGHT, KIND_OF, HousingPick, closet_of, pick_housing
 from .rules import weights_of
 from .things import positions_needed, things_of
 
@@ -37,9 +40,11 @@ class ClosetProposal(Fact):
     better_edits: tuple[Edit, ...]
     """Take the better one."""
     housing: HousingPick | None
+    housing_edits: tuple[Edit, ...]
+    """Take the housing with all that goes in it."""
     ups: UpsPick
 
-    @field_serializer("edits", "better_edits")
+    @field_serializer("edits", "better_edits", "housing_edits")
     def _send(self, edits: tuple[Edit, ...]) -> list[dict[str, Any]]:
         return [as_sent(edit) for edit in edits]
 
@@ -87,6 +92,7 @@ def _proposal(project: Project, catalogue: Catalogue, grounds: Sequence[Ground],
         edits = tuple(_flat_edits(project, closet, flat))
     return ClosetProposal(
         closet_id=closet.id, rack=rack, flat=flat, edits=edits, better_edits=better, housing=housing,
+        housing_edits=tuple(_housing_edits(project, catalogue, closet, housing)) if housing else (),
         ups=pick_ups(project, catalogue, closet, things, minutes),
     )  # fmt: skip
 
@@ -108,6 +114,24 @@ def _rack_edits(project: Project, closet: Closet, found: Arrangement) -> Iterato
         # what there is no place for stands nowhere, unless it is screwed in
         if row.closet_id == closet.id and row.thing in gone and not row.fixed and (row.unit is not None or row.on):
             yield ChangeEntry(list="placings", id=row.id, changes={"unit": None, "on": "", "x_mm": None})
+
+
+def _housing_edits(project: Project, catalogue: Catalogue, closet: Closet, found: HousingPick) -> Iterator[Edit]:
+    """Sizes of the rack, and its shelves, panels, strips, UPS and fans in place of those that are listed."""
+    if found.housing is None:
+        return
+    rack = catalogue.get(found.housing.model)
+    if isinstance(rack, Housing):
+        yield ChangeEntry(list="closets", id=closet.id, changes=closet_of(rack))
+    for gear in project.gear:
+        if gear.closet_id == closet.id and gear.kind in BOUGHT:
+            yield RemoveEntry(list="gear", id=gear.id)
+    for part in found.parts:
+        line = catalogue.get(part.model)
+        if isinstance(line, Stood) and type(line) in KIND_OF:
+            values: dict[str, JsonValue] = {"closet_id": closet.id, "kind": KIND_OF[type(line)], "model": part.model}
+            for _ in range(part.count):
+                yield AddEntry(list="gear", values=values)
 
 
 def _flat_edits(project: Project, closet: Closet, found: FlatArrangement) -> Iterator[Edit]:

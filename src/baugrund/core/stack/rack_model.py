@@ -14,7 +14,7 @@ from ortools.sat.python import cp_model
 from ..facts.building import Closet
 from ..standards.stack import CORD_MM, SHELF_WIDTH_MM
 from .cords import Cords
-from .rules import BACKS, REAR_KINDS, Weights, heat_w, rides, side_by_side, stands_nowhere, under_weight
+from .rules import BACKS, REAR_KINDS, Weights, heat_w, rides, side_by_side, stands_nowhere, starts, under_weight
 from .things import Thing
 
 SCALE = 100
@@ -43,9 +43,8 @@ class RackModel:
         self.shelves = [thing for thing in self.rails if thing.kind == "shelf"]
         top = 2 * closet.units
         self.there = {one.key: self.model.new_bool_var("") for one in things}
-        self.start = {
-            one.key: self.model.new_int_var(1, max(1, closet.units - one.units + 1), "") for one in self.rails
-        }
+        ends = {one.key: starts(closet, one) for one in self.rails}
+        self.start = {key: self.model.new_int_var(low, max(low, high), "") for key, (low, high) in ends.items()}
         self.rear = {one.key: self.model.new_bool_var("") for one in self.rails}
         self.middle = {one.key: self.model.new_int_var(0, top, "") for one in things}
         """Twice the height of its middle in units."""

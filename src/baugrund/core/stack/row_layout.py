@@ -19,7 +19,7 @@ import numpy as np
 from ..compiled import compiled
 from ..facts.building import Closet
 from ..standards.stack import SHELF_WIDTH_MM
-from .rules import rides, side_by_side, stands_nowhere
+from .rules import rides, side_by_side, stands_nowhere, starts
 from .things import Thing
 
 HALF = 10
@@ -27,7 +27,7 @@ HALF = 10
 LOWER = (1 << HALF) - 1
 EMPTY = -1
 """Put upon a state: an empty unit."""
-MOST_STATES = 1 << 23
+MOST_STATES = 1 << 24
 MOST_WORK = 3 << 26
 """States, and states by blocks, of everything that is tried; past them another search takes over."""
 
@@ -73,6 +73,8 @@ def best_row(closet: Closet, things: Sequence[Thing], pairs: Pairs) -> Row | Non
             here = [number for number in may if number not in gone]
             if not _fits(closet, things, here):
                 continue
+            if not here:
+                return Row({}, {}, 0.0)
             blocks = list(_blocks(closet, things, here))
             row = _Row(closet, things, here, blocks)
             work += row.states * max(1, len(blocks))
@@ -137,8 +139,13 @@ class _Row:
         some = [things[n] for n in here]
         self.must_keep = _keeps_free(closet, some)
         self.starts_with_ups = any(one.kind == "ups" and one.units for one in some)
-        self.offsets = 1 + closet.units - sum(_height(things[n]) for n in self.loose) if fixed else 1
-        """Empty units and units of what is fixed below, as many as there can be."""
+        self.bands = [starts(closet, things[block.rail]) for block in blocks]
+        ends = [(1, closet.units - things[block.rail].units + 1) for block in blocks]
+        self.offsets = (
+            1 + closet.units - sum(_height(things[n]) for n in self.loose) if fixed or self.bands != ends else 1
+        )
+        """Empty units and units of what is fixed below, as many as there can be: without fixed things and bounds an
+        empty unit only makes cords longer."""
         self.states = (1 << len(self.loose)) * self.offsets * 2
 
     def solve(self, pairs: Pairs) -> Row | None:
@@ -191,6 +198,8 @@ class _Row:
             leaving=((1 - among) * to_each).sum(axis=1),
             keeps=np.array([int(block.keeps_free) for block in self.blocks]),
             starts=np.array([block.start for block in self.blocks]),
+            lowest=np.array([low - 1 - b.below for b, (low, _) in zip(self.blocks, self.bands, strict=True)]),
+            highest=np.array([high - 1 - b.below for b, (_, high) in zip(self.blocks, self.bands, strict=True)]),
             which=np.array([fixed.index(b.rail) if b.rail in fixed else -1 for b in self.blocks]),
             is_ups=np.array([things[block.rail].kind == "ups" for block in self.blocks]),
             adds=_halves(adds[:many].T),
@@ -251,6 +260,10 @@ class _Tables(NamedTuple):
     """Cords to everything else."""
     keeps: np.ndarray
     starts: np.ndarray
+    """Units below what is fixed; -1: it is loose."""
+    lowest: np.ndarray
+    highest: np.ndarray
+    """Units below it, at the least and at the most."""
     which: np.ndarray
     """The fixed thing that it is; -1: it is loose."""
     is_ups: np.ndarray
@@ -324,6 +337,8 @@ def _fill(best: Any, via: Any, tables: Any) -> None:
                     if mask & tables.masks[block] or (flag and tables.keeps[block]) or end > tables.top:
                         continue
                     if on_floor and not tables.is_ups[block]:
+                        continue
+                    if at < tables.lowest[block] or at > tables.highest[block]:
                         continue
                     own = tables.which[block]
                     if own >= 0 and (own != fixed or tables.starts[block] != at):

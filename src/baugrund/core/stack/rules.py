@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from itertools import combinations, pairwise
@@ -10,7 +11,7 @@ from typing import NamedTuple
 from ..facts.building import Closet
 from ..facts.fact import Fact
 from ..facts.project import Project
-from ..standards.stack import CORD_MM, SHELF_WIDTH_MM
+from ..standards.stack import CORD_MM, SHELF_WIDTH_MM, UNIT_MM
 from ..words import joined
 from .cords import Cords
 from .things import Thing
@@ -99,7 +100,8 @@ def broken(closet: Closet, things: Sequence[Thing]) -> tuple[Broken, ...]:
     """Everything that an arrangement of a rack breaks."""
     taken = _taken(things)
     return (
-        *_unplaced(things), *_outside(closet, things), *_overlaps(things, taken), *_depth(closet, things, taken),
+        *_unplaced(things), *_outside(closet, things), *_slack(closet, things), *_overlaps(things, taken),
+        *_depth(closet, things, taken),
         *_shelves(things), *_load(closet, things), *_ups(closet, things, taken), *_blows(closet, things),
         *_free(closet, things, taken),
     )  # fmt: skip
@@ -132,6 +134,22 @@ def _outside(closet: Closet, things: Sequence[Thing]) -> Iterator[Broken]:
     for thing in things:
         if thing.units and thing.unit is not None and thing.unit + thing.units - 1 > closet.units:
             yield _broken("height", f"{thing.name} ends over the {closet.units} units of the rack.", thing)
+
+
+def _slack(closet: Closet, things: Sequence[Thing]) -> Iterator[Broken]:
+    for thing in things:
+        if thing.kind != "panel" or not thing.units or thing.unit is None:
+            continue
+        lowest, highest = starts(closet, thing)
+        is_inside = thing.unit + thing.units - 1 <= closet.units
+        if is_inside and not lowest <= thing.unit <= highest:
+            middle = (thing.unit - 1 + thing.units / 2) * UNIT_MM
+            away = middle if closet.entry == "bottom" else closet.units * UNIT_MM - middle
+            yield _broken(
+                "slack",
+                f"{thing.name} is {away:.0f} mm from where cables come in; cable that is there reaches "
+                f"{closet.slack_mm} mm.", thing,
+            )  # fmt: skip
 
 
 def _overlaps(things: Sequence[Thing], taken: Mapping[tuple[int, str], list[Thing]]) -> Iterator[Broken]:
@@ -197,10 +215,24 @@ def _ups(closet: Closet, things: Sequence[Thing], taken: Mapping[tuple[int, str]
 
 
 def stands_nowhere(closet: Closet, thing: Thing) -> bool:
-    """Whether a thing can stand nowhere in a rack: too deep, too high, or it blows out to where a wall is."""
+    """Whether a thing can stand nowhere in a rack: too deep, too high, out of reach of cable that is there, or it blows
+    out to where a wall is."""
     blows = [side for side, way in (("right", RIGHT), ("left", LEFT)) if way.get(thing.airflow or "") == "out"]
     walled = any(closet.blocked in (side, "both") for side in blows)
-    return walled or thing.units > closet.units or depth_asked(thing) > closet.depth_mm
+    lowest, highest = starts(closet, thing)
+    return walled or (thing.units > 0 and lowest > highest) or depth_asked(thing) > closet.depth_mm
+
+
+def starts(closet: Closet, thing: Thing) -> tuple[int, int]:
+    """The lowest and the highest unit at which a thing may begin: a panel within reach of the cable that is there."""
+    lowest, highest = 1, closet.units - thing.units + 1
+    if thing.kind != "panel" or closet.slack_mm is None or not closet.entry:
+        return lowest, highest
+    # from where cables come in to its middle
+    reach = math.floor(closet.slack_mm / UNIT_MM - thing.units / 2 + 1e-9)
+    if closet.entry == "bottom":
+        return lowest, min(highest, reach + 1)
+    return max(lowest, highest - reach), highest
 
 
 def rides(thing: Thing, shelf: Thing) -> bool:

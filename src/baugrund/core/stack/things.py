@@ -84,6 +84,10 @@ class Thing(Fact):
     """Of a UPS its battery, inverter and outlets; of a strip its outlets."""
     free_m3_h: float = 0.0
     """Of fans."""
+    by_sensor: bool = False
+    spacing_mm: float | None = None
+    """Of a panel: from the middle of a position to the next."""
+    module_mm: float | None = None
     assumed: tuple[str, ...] = ()
     """What of it is usual, and nobody has said."""
     unit: int | None = None
@@ -210,7 +214,8 @@ def _of_size(
         carries_kg=size.carries_kg, clear_mm=size.clear_mm, positions=size.positions, assumed=size.assumed,
         drop_id=gear.drop_id if gear else None, volts=size.volts, ah=size.ah, efficiency=size.efficiency,
         ups_own_w=size.own_w, watts_most=size.watts_most, va_most=size.va_most, outlets=size.outlets,
-        surge_outlets=size.surge_outlets, free_m3_h=size.free_m3_h,
+        surge_outlets=size.surge_outlets, free_m3_h=size.free_m3_h, by_sensor=size.by_sensor,
+        spacing_mm=size.spacing_mm, module_mm=gear.module_mm if gear else None,
     )  # fmt: skip
 
 

@@ -14,7 +14,7 @@ from .mains import Mains, mains_of
 from .power_cut import PowerCut, power_cut
 from .rules import Broken, Score, broken, middles, score, weights_of
 from .things import Thing, positions_needed, things_of
-from .warmth import Noise, Warmth, noise_of, warmth_of
+from .warmth import Help, Noise, Warmth, helps_of, noise_of, warmth_of
 
 
 class ClosetStack(Fact):
@@ -30,6 +30,8 @@ class ClosetStack(Fact):
     units_taken: int
     mass_kg: float
     warmth: Warmth
+    helps: tuple[Help, ...]
+    """What would change its warmth."""
     noise: Noise
     mains: Mains
 
@@ -72,6 +74,7 @@ def stack_of(project: Project, catalogue: Catalogue, grounds: Sequence[Ground]) 
                 positions=sum(one.positions for one in here),
                 units_taken=sum(one.units for one in here), mass_kg=round(sum(one.mass_kg for one in here), 3),
                 warmth=warmth_of(closet, here, loss), noise=noise_of(closet, here),
+                helps=helps_of(closet, here, loss, catalogue),
                 mains=mains_of(project, closet, here),
             )
         )  # fmt: skip

@@ -6,10 +6,12 @@ import math
 from collections.abc import Sequence
 
 from ..facts.building import Closet
+from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
+from ..facts.lines.fan_unit import FanUnit
 from ..physics.closet_air import BTU_H_PER_W, air_m3_h, heard_dba, rise_k, together_dba
 from ..standards.stack import ROOM_SUMMER_C, SOUND_LIMITS, THROUGH_DB, UNIT_MM, UPS_WARM_C
-from .rules import heat_w
+from .rules import heat_w, middles
 from .things import Thing
 
 WIDTH_MM, OVER_MM, DEEPER_MM = 600, 100, 50
@@ -39,6 +41,18 @@ class Warmth(Fact):
     """At its top with the door open: as in an open frame."""
     air_needed_m3_h: float
     """Free air of fans that would keep it in bounds; 0: none is needed."""
+    hottest: str
+    """What gives off warmth highest up: air is warmest over it, there a sensor belongs; empty: nothing does."""
+    by_sensor: bool | None
+    """Its fans run by a sensor alone; None: it has none."""
+
+
+class Help(Fact):
+    """Something that would change the warmth, and how warm its top is then."""
+
+    what: str
+    top_c: float
+    holds: bool
 
 
 class Loud(Fact):
@@ -97,7 +111,46 @@ def warmth_of(closet: Closet, things: Sequence[Thing], ups_loss_w: float = 0.0) 
         area_m2=round(area, 3), fans_m3_h=fans, rise_k=round(rise, 2), top_c=round(room + rise, 2),
         bears_c=bears if math.isfinite(bears) else 99.0, weakest=weakest.name if weakest else "",
         holds=room + rise <= bears + 1e-9, open_door_c=room, air_needed_m3_h=round(needed, 1),
+        hottest=_hottest(things), by_sensor=_by_sensor(things),
     )  # fmt: skip
+
+
+def _hottest(things: Sequence[Thing]) -> str:
+    """The highest of what gives off warmth and stands, of two the warmer."""
+    at = middles(things)
+    warm = [one for one in things if one.key in at and heat_w(one) > 0]
+    return max(warm, key=lambda one: (at[one.key], heat_w(one))).name if warm else ""
+
+
+def _by_sensor(things: Sequence[Thing]) -> bool | None:
+    fans = [one for one in things if one.kind == "fan"]
+    return all(one.by_sensor for one in fans) if fans else None
+
+
+def helps_of(closet: Closet, things: Sequence[Thing], ups_loss_w: float, catalogue: Catalogue) -> tuple[Help, ...]:
+    """What an open door, a fan unit of the price lists, and doing without its warmest thing would change in a closed
+    closet: of fan units the least price that keeps it in bounds, else the strongest."""
+    if is_open(closet) or not sum(map(heat_w, things)) + ups_loss_w:
+        return ()
+
+    now = warmth_of(closet, things, ups_loss_w)
+    helps = [Help(what="its door open", top_c=now.open_door_c, holds=now.open_door_c <= now.bears_c)]
+    lines = [line for line in catalogue.models if isinstance(line, FanUnit) and line.in_stock]
+    tried = [(line, _with_fan(now, line)) for line in sorted(lines, key=lambda line: (line.price_minor, line.key))]
+    enough = next((told for _, told in tried if told.holds), None)
+    if tried:
+        helps.append(enough or max(tried, key=lambda one: one[0].free_m3_h)[1])
+    warmest = max((one for one in things if one.kind != "fan"), key=heat_w, default=None)
+    if warmest and heat_w(warmest) > 0:
+        then = warmth_of(closet, [one for one in things if one is not warmest], ups_loss_w)
+        helps.append(Help(what=f"{warmest.name} elsewhere", top_c=then.top_c, holds=then.holds))
+    return tuple(helps)
+
+
+def _with_fan(now: Warmth, line: FanUnit) -> Help:
+    rise = rise_k(now.heat_w + line.draw_w, now.area_m2, now.fans_m3_h + line.free_m3_h)
+    top = now.room_c + rise
+    return Help(what=line.name, top_c=round(top, 2), holds=top <= now.bears_c + 1e-9)
 
 
 def noise_of(closet: Closet, things: Sequence[Thing]) -> Noise:

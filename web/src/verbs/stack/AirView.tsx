@@ -94,6 +94,16 @@ export function AirView() {
                 <span>{w.needsIs(figure(warmth.air_needed_m3_h))}</span>
               </Line>
             )}
+            {here.helps.map((help) => (
+              <Line key={help.what} label={w.with}>
+                <Told data-short={!help.holds || undefined}>{w.withIs(help.what, exact(help.top_c))}</Told>
+              </Line>
+            ))}
+            {warmth.hottest && (
+              <Line label={w.sensor}>
+                <span>{w.sensorIs(warmth.hottest, warmth.by_sensor)}</span>
+              </Line>
+            )}
           </Sheet>
           <Sheet aria-label={w.noise}>
             <Heading>

@@ -7,6 +7,7 @@ import { Findings } from "../../instruments/Findings";
 import { DrawingSurface } from "../../instruments/plan/DrawingSurface";
 import { SheetWord } from "../../instruments/SheetWord";
 import { Chooser, optionsOf } from "../../kit/Choice";
+import { Amount } from "../../kit/fields";
 import { exact, figure, length, lengthUnit } from "../../kit/figures";
 import { Making } from "../../kit/Making";
 import { Heading, Word } from "../../kit/parts";
@@ -59,6 +60,7 @@ export function ClosetView() {
           <a href={`/api/projects/${id}/closets/${closet.id}/elevation.svg`}>SVG</a>
           <a href={`/api/projects/${id}/closets/${closet.id}/elevation.dxf`}>DXF</a>
           <a href={`/api/projects/${id}/stack/loading.csv`}>{w.loading}</a>
+          <a href={`/api/projects/${id}/stack/loading.xlsx`}>XLSX</a>
           <SheetWord sheet="stack" />
           {closet.housing === "panel" && (
             <Pattern>
@@ -155,6 +157,7 @@ function Below({ closet, here }: { stack: StackFor; closet: Closet; here: Closet
           <span>{w.wishes(exact(here.score.cord_units), figure(here.score.hot_w), figure(here.score.heavy_kg))}</span>
         </Heading>
         <ul>
+          {closet.housing === "rack" && <Weighing />}
           {here.cords.map((one) => (
             <li key={`${one.one} ${one.other}`} data-faint>
               {w.cordLine(
@@ -168,6 +171,28 @@ function Below({ closet, here }: { stack: StackFor; closet: Closet; here: Closet
         </ul>
       </section>
     </Told>
+  );
+}
+
+/** What each wish of an arrangement weighs, for all closets of the project. */
+function Weighing() {
+  const { outcome, edit } = useWork();
+  const { settings } = outcome.project;
+  return (
+    <Weights data-faint aria-label={w.weights}>
+      <span>{w.weights}:</span>
+      {(Object.entries(w.weight) as [keyof typeof w.weight, string][]).map(([key, name]) => (
+        <span key={key}>
+          {name}{" "}
+          <Amount
+            label={name}
+            value={settings[key] ?? null}
+            most={1000}
+            set={(value) => edit({ type: "change_settings", changes: { [key]: value ?? 0 } })}
+          />
+        </span>
+      ))}
+    </Weights>
   );
 }
 
@@ -212,6 +237,10 @@ const Told = styled.div`
   li { padding: 3px 0; border-bottom: 1px solid var(--rule); color: var(--clay); }
   li[data-faint] { color: var(--faint); }
   ${NARROW} { grid-template-columns: minmax(0, 1fr); }
+`;
+const Weights = styled.li`
+  display: flex; flex-wrap: wrap; gap: 0 14px;
+  input { width: 6ch; text-align: right; background: none; border: 0; border-bottom: 1px dotted var(--faint); }
 `;
 const List = styled.ul`
   border-top: 1px solid var(--ink);

@@ -30,6 +30,7 @@ export function CutView() {
   const first = project.drops[0];
   const lines = project.lifelines ?? [];
   const cell = stack.power_cut.cells.find((one) => one.closet_id === closet.id);
+  const { wanted_min: goal, least_min: least } = stack.power_cut;
   const told = (minutes: number) => (minutes > FOR_EVER ? w.forEver : w.lives(figure(minutes)));
   return (
     <CoverPage>
@@ -39,6 +40,11 @@ export function CutView() {
             <h2>{w.services}</h2>
             <span>{w.lead}</span>
           </Heading>
+          {goal != null && least != null && (
+            <Goal data-met={least >= goal}>
+              {w.goal(exact(goal), least >= goal ? w.goalMet(told(least)) : w.goalShort(told(least)))}
+            </Goal>
+          )}
           <Services>
             {lines.map((line) => {
               const life = stack.power_cut.lives.find((one) => one.lifeline_id === line.id);
@@ -109,6 +115,17 @@ export function CutView() {
               />
             )}
           </Heading>
+          <p>
+            {w.shedLow}{" "}
+            <Amount
+              label={w.shedLow}
+              value={closet.shed_low_percent ?? null}
+              least={0.1}
+              most={99.9}
+              set={(shed_low_percent) => edit(changeIn("closets", closet.id, { shed_low_percent }))}
+            />{" "}
+            {words.thing.shedWhy}
+          </p>
           {cell ? <Drill key={closet.id} cell={cell} /> : <p>{w.noDrill}</p>}
           <Ups closet={closet.id} />
           <Care>{w.caution}</Care>
@@ -204,6 +221,10 @@ function Ups({ closet }: { closet: number }) {
   );
 }
 
+const Goal = styled.p`
+  padding: 5px 0; border-top: 1px solid var(--ink); font-weight: 550; color: var(--moss);
+  &[data-met="false"] { color: var(--clay); }
+`;
 const Services = styled.ul`
   border-top: 1px solid var(--ink);
   li {

@@ -1,14 +1,16 @@
 import styled from "styled-components";
+import type { Edit } from "../../api/client";
 import { changeIn, type Values } from "../../api/edits";
 import { isSearched, useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
-import { Chooser } from "../../kit/Choice";
+import { Choice, Chooser, optionsOf } from "../../kit/Choice";
 import { Amount } from "../../kit/fields";
 import { money } from "../../kit/figures";
 import { Making } from "../../kit/Making";
-import { Heading } from "../../kit/parts";
+import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
+import { Tick } from "../../kit/Tick";
 import { words } from "../../words";
 import { CoverPage } from "../cover/page";
 import { useCloset, useProposals, useStack } from "./useStack";
@@ -22,7 +24,8 @@ export function HousingView() {
   const { closet, pick } = useCloset(stack);
   const { found, underway, isOld, stop, again } = useProposals();
   if (!closet) return null;
-  const housing = found?.reply?.closets.find((one) => one.closet_id === closet.id)?.housing;
+  const best = found?.reply?.closets.find((one) => one.closet_id === closet.id);
+  const housing = best?.housing;
   const currency = outcome.project.settings.currency ?? "EUR";
   const set = (values: Values<"closets">) => edit(changeIn("closets", closet.id, values));
   const blocks = (outcome.project.panel_blocks ?? []).filter((one) => one.closet_id === closet.id);
@@ -56,7 +59,12 @@ export function HousingView() {
               {housing.housing && (
                 <>
                   <h3>{w.best(housing.housing.name, money(housing.price_minor, currency))}</h3>
-                  <p>{`${w.units(housing.units)}, ${w.proven}`}</p>
+                  <p>
+                    {`${w.units(housing.units)}, ${housing.proven ? w.proven : w.unproven}`}{" "}
+                    <Word isDisabled={isOld} onPress={() => edit(...(best.housing_edits as Edit[]))}>
+                      {w.take}
+                    </Word>
+                  </p>
                   <ul>
                     {[housing.housing, ...housing.parts].map((part) => (
                       <li key={part.model}>
@@ -82,6 +90,56 @@ export function HousingView() {
             </Best>
           )}
         </section>
+        {closet.housing === "rack" && (
+          <Sheet aria-label={w.rack}>
+            <Heading>
+              <h2>{w.rack}</h2>
+            </Heading>
+            <Line label={w.there}>
+              <Tick label={w.there} value={closet.is_there ?? false} set={(is_there) => set({ is_there })}>
+                {w.thereWhy}
+              </Tick>
+            </Line>
+            <Line label={w.fixing}>
+              <Choice
+                label={w.fixing}
+                value={closet.fixing ?? ""}
+                options={optionsOf(w.fixings)}
+                set={(fixing) => set({ fixing })}
+              />
+            </Line>
+            <Line label={w.entry}>
+              <Choice
+                label={w.entry}
+                value={closet.entry ?? ""}
+                options={optionsOf(w.entries)}
+                set={(entry) => set({ entry })}
+              />
+            </Line>
+            <Line label={w.slack}>
+              <Amount
+                label={w.slack}
+                value={closet.slack_mm ?? null}
+                most={20000}
+                set={(slack_mm) => set({ slack_mm })}
+              />
+              <i>{w.slackWhy}</i>
+            </Line>
+            <Line label={w.blocked}>
+              <Choice
+                label={w.blocked}
+                value={closet.blocked ?? ""}
+                options={optionsOf(w.blockeds)}
+                set={(blocked) => set({ blocked })}
+              />
+            </Line>
+            <Line label={w.keep}>
+              <Tick label={w.keep} value={closet.keep_free ?? true} set={(keep_free) => set({ keep_free })}>
+                {w.keepWhy}
+              </Tick>
+            </Line>
+          </Sheet>
+        )}
         {closet.housing !== "rack" && (
           <Sheet aria-label={w.wall}>
             <Heading>

@@ -13,6 +13,9 @@ const GAP = 150;
 const MARGIN = 60;
 const CORD = 75;
 const LETTER_PX = 5.6;
+const WARM_W = 25;
+/** Between the lines of a hatch [mm], the heaviest last. */
+const DENSITIES = [22, 13, 7];
 
 /** A rack from the front and from the side: a thing is dragged from unit to unit, or moved by the arrow keys. */
 export function RackDrawing(props: {
@@ -84,6 +87,20 @@ export function RackDrawing(props: {
   return (
     <Frame role="region" ref={frame} aria-label={closet.name}>
       <Drawn viewBox={`${view.x} ${view.y} ${view.width} ${view.height}`} fontSize={12 * px}>
+        <defs>
+          {DENSITIES.map((step, place) => (
+            <pattern
+              key={step}
+              id={`mass-${place}`}
+              width={step}
+              height={step}
+              patternUnits="userSpaceOnUse"
+              patternTransform="rotate(45)"
+            >
+              <line className="mass" y2={step} />
+            </pattern>
+          ))}
+        </defs>
         <text x={0} y={-14 * px} className="head">
           {w.front}
         </text>
@@ -118,6 +135,18 @@ export function RackDrawing(props: {
                 height={tall - 2}
                 data-kind={thing.kind}
               />
+              {massOf(thing) != null && (
+                <rect
+                  x={x}
+                  y={top + 1}
+                  width={Math.max(thing.depth_mm, 8)}
+                  height={tall - 2}
+                  fill={`url(#mass-${massOf(thing)})`}
+                />
+              )}
+              {thing.mains_w - thing.away_w >= WARM_W && (
+                <path className="air" d={rising(x + thing.depth_mm / 2, top, thing.mains_w - thing.away_w)} />
+              )}
               {!thing.hangs && (
                 <path
                   className="cords"
@@ -167,6 +196,20 @@ export function RackDrawing(props: {
   );
 }
 
+/** How dense the hatch of a thing is by its mass for each unit; null: it is light. */
+function massOf(thing: Thing): number | null {
+  const kg = thing.mass_kg / thing.units;
+  return kg < 2 ? null : kg < 4 ? 0 : kg < 8 ? 1 : 2;
+}
+
+/** Strokes that rise from a warm thing, one for each 25 W, five at the most. */
+function rising(x: number, top: number, watts: number): string {
+  const many = Math.min(5, Math.ceil(watts / WARM_W));
+  return Array.from({ length: many }, (_, n) => `M${x + (n - (many - 1) / 2) * 26} ${top + 4}q-7 -8 0 -16t0 -16`).join(
+    "",
+  );
+}
+
 /** A name as far as so many pixels hold it. */
 function short(name: string, width: number): string {
   const most = Math.floor(width / LETTER_PX);
@@ -183,6 +226,8 @@ const Drawn = styled.svg`
   .thing[data-kind="router"], .thing[data-kind="switch"] { fill: var(--earth); }
   .thing[data-kind="ups"] { fill: var(--earth); stroke-width: 2.4; }
   .thing[data-kind="panel"], .thing[data-kind="manager"] { stroke-dasharray: 4 2; }
+  .mass { stroke: var(--ink); stroke-width: 1.6; opacity: 0.55; }
+  .air { stroke: var(--clay); stroke-width: 1.6; fill: none; vector-effect: non-scaling-stroke; }
   .cords { stroke: var(--slate); stroke-width: 4; stroke-dasharray: 2 3; fill: none; vector-effect: non-scaling-stroke; }
   text { fill: var(--ink); paint-order: stroke; stroke: var(--sheet); stroke-width: 0; font-stretch: 88%; }
   [data-thing] { cursor: grab; outline: none; }

@@ -41,7 +41,8 @@ export function ThingSheet(props: { thing: Thing; here: ClosetStack; stack: Stac
       | "va_most"
       | "outlets"
       | "free_m3_h"
-      | "carries_kg",
+      | "carries_kg"
+      | "module_mm",
     usual: number | null | undefined,
     unit: string,
     least = 0,
@@ -149,6 +150,9 @@ export function ThingSheet(props: { thing: Thing; here: ClosetStack; stack: Stac
           )}
           {thing.kind === "shelf" && (
             <Line label={words.housing.title}>{size(words.stack.things, "carries_kg", thing.carries_kg, "kg")}</Line>
+          )}
+          {thing.kind === "panel" && (
+            <Line label={w.module}>{size(w.module, "module_mm", null, w.moduleWhy(thing.positions), 1)}</Line>
           )}
           {thing.kind === "fan" && <Line label={w.air}>{size(w.air, "free_m3_h", thing.free_m3_h, "m³/h")}</Line>}
           {thing.kind === "ups" && (
