@@ -31,6 +31,10 @@ VIEWS = {
     "reach/pulls": "Leave a draw string",
     "reach/cable": "panel jack",
     "load": "From mains: ",
+    "stack": "Rack shelf, 2 units, 350 mm",
+    "stack/air": "at the top, over",
+    "stack/cut": "must begin to shut down",
+    "stack/housing": "beside the panels, for the next one",
 }
 """Addresses of views, and a text of each that comes last."""
 

@@ -8,6 +8,7 @@ from baugrund.core.answers.picker import Picker, balance, standing_boxes
 from baugrund.core.edits import AddEntry, ChangeEntry, RemoveDrops, RemoveEntry, apply_edits
 from baugrund.core.facts.lines.patch_panel import PatchPanel
 from baugrund.core.findings import SiteState, stack
+from baugrund.core.footage.apart import chosen_apart
 from baugrund.core.gear.beside import beside_pick
 from baugrund.core.pick.resources import limits_of
 from baugrund.core.stack.arrangement import arrange
@@ -194,7 +195,10 @@ def test_the_sensor_belongs_over_what_is_warm_highest_up(bare, catalogue, seated
                                                                                    name="High")]  # fmt: skip
     project = apply_edits(bare, warm)
     low, high = (f"gear/{one.id}" for one in project.gear)
-    put = [AddEntry(list="placings", values={"closet_id": 1, "thing": key, "unit": unit}) for key, unit in ((low, 1), (high, 9))]
+    put = [
+        AddEntry(list="placings", values={"closet_id": 1, "thing": key, "unit": unit})
+        for key, unit in ((low, 1), (high, 9))
+    ]
     there = state(apply_edits(project, put), catalogue, seated).stack.closets[0].warmth
     assert (there.hottest, there.by_sensor) == ("High", None)
     fans = apply_edits(project, [gear(kind="fan", model=FAN)])
@@ -225,6 +229,8 @@ def test_a_housing_is_taken_by_its_edits_and_found_again(dye_works, catalogue):
     taken = apply_edits(dye_works, list(found.housing_edits))
     line = catalogue.get(found.housing.housing.model)
     assert (taken.head_end.units, taken.head_end.depth_mm) == (line.units, line.depth_mm)
+    parts = {line.model: line.quantity for line in chosen_apart(taken, catalogue)}
+    assert parts[line.key] == 1 and all(parts[part.model] >= part.count for part in found.housing.parts)
     bought = sorted(one.model for one in taken.gear if one.kind in BOUGHT)
     assert bought == sorted(part.model for part in found.housing.parts for _ in range(part.count))
     there = tuple(replace(one, project=taken, closet=taken.closets_by_id[one.closet.id]) for one in grounds)

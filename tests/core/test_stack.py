@@ -203,7 +203,11 @@ def test_no_way_to_stack_them_is_better(seed):
                   airflow=draw.choice([None, "left_to_right", "right_to_left"]), height_mm=draw.choice([40, 60, 61]))
             for n in range(draw.choice([1, 2, 3]))
         ]  # fmt: skip
-    reach = {"entry": draw.choice(["top", "bottom"]), "slack_mm": draw.choice([20, 70, 120, 160])} if draw.random() < 0.4 else {}
+    reach = (
+        {"entry": draw.choice(["top", "bottom"]), "slack_mm": draw.choice([20, 70, 120, 160])}
+        if draw.random() < 0.4
+        else {}
+    )
     closet = rack(draw.choice([5, 6, 7]), keep_free=draw.random() < 0.5, **reach)
     if draw.random() < 0.5:
         things[0] = things[0].model_copy(update={"fixed": True, "unit": draw.randint(1, closet.units)})

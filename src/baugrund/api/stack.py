@@ -43,7 +43,7 @@ class StackFor(Stack):
 
 GEAR_KINDS = {
     "patch panel": "panel", "shelf": "shelf", "power strip": "strip", "ups": "ups", "fan unit": "fan",
-    "cable manager": "manager", "recorder": "recorder",
+    "cable manager": "manager", "recorder": "recorder", "housing": "housing",
 }  # fmt: skip
 
 

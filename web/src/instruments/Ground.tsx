@@ -79,7 +79,7 @@ export function Ground() {
       </div>
       {closet && here.length > 0 ? (
         <>
-          <ol>
+          <ol data-all={all || undefined}>
             {(all ? closet.capacities : here).map((capacity) => (
               <OpenablePit key={capacity.key} capacity={capacity} closetId={closet.closet_id} />
             ))}
@@ -91,7 +91,7 @@ export function Ground() {
               </li>
             )}
           </ol>
-          {balance.site.length > 0 && (
+          {balance.site.length > 0 && !all && (
             <div className="site">
               <h3>{w.site}</h3>
               <ol>
@@ -194,6 +194,7 @@ const Strip = styled.section`
   .horizon ${ChoiceButton} { max-width: 150px; font-weight: 600; color: var(--ink); border-bottom-color: var(--ink); }
   .horizon .working { color: var(--slate); margin-top: 1px; }
   ol { display: flex; gap: 8px; flex: 1; justify-content: space-between; min-width: 0; overflow: visible; margin-top: 18px; }
+  ol[data-all] { overflow: auto hidden; margin: 0 0 -7px; padding: 18px 0 7px; }
   ol .rest { align-self: end; max-width: 112px; font-size: 12.5px; line-height: 1.2; }
   .rest button { white-space: normal; }
   .site { flex: none; border-left: 1px solid var(--rule); margin: 40px 0 0 -22px; padding-left: 22px; position: relative; }

@@ -200,6 +200,8 @@ export const stack = {
     proven: "proven",
     unproven: "not proven: of the least prices no arrangement was found",
     rack: "This closet",
+    bought: "Bought for it",
+    notBought: "nothing",
     there: "There already",
     thereWhy: "it can be kept at no price",
     fixing: "Fixed to",

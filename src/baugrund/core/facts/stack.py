@@ -140,5 +140,7 @@ class StackTerms(Fact):
     """How far cable that is there already reaches into a rack, from where it comes in."""
     fixing: Literal["", "studs", "masonry", "backboard", "frame", "floor", "plasterboard"] = ""
     """What it is fixed to, or stands on."""
+    housing_model: ModelKey | None = None
+    """The housing of the price lists that is bought for it."""
     is_there: bool = False
     """The rack is there already: it can be kept at no price."""

@@ -49,6 +49,7 @@ def _models(project: Project, catalogue: Catalogue) -> Counter[str]:
             # one that is nowhere yet has its own
             spot = (drop.x_m, drop.y_m, drop.height_m) if drop.x_m is not None else (drop.id,)
             hung[drop.bracket_model, drop.room_id, *spot] += 1
+    count.update(closet.housing_model for closet in project.closets if closet.housing_model)
     count.update(gear.model for gear in project.gear if gear.model and gear.drop_id is None)
     for (key, *_), cameras in hung.items():
         line = catalogue.get(str(key))

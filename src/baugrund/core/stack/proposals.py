@@ -121,15 +121,17 @@ def _housing_edits(project: Project, catalogue: Catalogue, closet: Closet, found
     if found.housing is None:
         return
     rack = catalogue.get(found.housing.model)
+    values: dict[str, JsonValue]
     if isinstance(rack, Housing):
-        yield ChangeEntry(list="closets", id=closet.id, changes=closet_of(rack))
+        values = {**closet_of(rack), "housing_model": rack.key, "is_there": False}
+        yield ChangeEntry(list="closets", id=closet.id, changes=values)
     for gear in project.gear:
         if gear.closet_id == closet.id and gear.kind in BOUGHT:
             yield RemoveEntry(list="gear", id=gear.id)
     for part in found.parts:
         line = catalogue.get(part.model)
         if isinstance(line, Stood) and type(line) in KIND_OF:
-            values: dict[str, JsonValue] = {"closet_id": closet.id, "kind": KIND_OF[type(line)], "model": part.model}
+            values = {"closet_id": closet.id, "kind": KIND_OF[type(line)], "model": part.model}
             for _ in range(part.count):
                 yield AddEntry(list="gear", values=values)
 

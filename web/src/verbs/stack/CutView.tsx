@@ -115,7 +115,7 @@ export function CutView() {
               />
             )}
           </Heading>
-          <p>
+          <Low>
             {w.shedLow}{" "}
             <Amount
               label={w.shedLow}
@@ -125,7 +125,7 @@ export function CutView() {
               set={(shed_low_percent) => edit(changeIn("closets", closet.id, { shed_low_percent }))}
             />{" "}
             {words.thing.shedWhy}
-          </p>
+          </Low>
           {cell ? <Drill key={closet.id} cell={cell} /> : <p>{w.noDrill}</p>}
           <Ups closet={closet.id} />
           <Care>{w.caution}</Care>
@@ -221,6 +221,9 @@ function Ups({ closet }: { closet: number }) {
   );
 }
 
+const Low = styled.p`
+  input { width: 5ch; text-align: right; background: none; border: 0; border-bottom: 1px dotted var(--faint); }
+`;
 const Goal = styled.p`
   padding: 5px 0; border-top: 1px solid var(--ink); font-weight: 550; color: var(--moss);
   &[data-met="false"] { color: var(--clay); }
@@ -228,7 +231,7 @@ const Goal = styled.p`
 const Services = styled.ul`
   border-top: 1px solid var(--ink);
   li {
-    display: grid; grid-template-columns: minmax(0, 150px) minmax(0, 1fr) minmax(0, 1fr) auto; gap: 2px 14px; padding: 5px 0;
+    display: grid; grid-template-columns: minmax(0, 136px) minmax(0, 1.35fr) minmax(0, 1fr) auto; gap: 2px 14px; padding: 5px 0;
     border-bottom: 1px solid var(--rule); align-items: baseline;
   }
   em { font-style: normal; color: var(--ink); }
@@ -236,7 +239,7 @@ const Services = styled.ul`
   li[data-met="false"] em { color: var(--clay); }
   i { grid-column: 2 / 4; grid-row: 2; font-style: normal; color: var(--faint); font-stretch: 88%; }
   input { background: none; border: 0; border-bottom: 1px dotted var(--faint); }
-  span input { width: 6ch; text-align: right; }
+  span input { width: 5ch; text-align: right; }
   > li > input { font-weight: 550; min-width: 0; width: 100%; }
   ${NARROW} { li { grid-template-columns: minmax(0, 1fr); } i { grid-column: 1; grid-row: auto; } }
 `;

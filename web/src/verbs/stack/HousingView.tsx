@@ -26,6 +26,9 @@ export function HousingView() {
   if (!closet) return null;
   const best = found?.reply?.closets.find((one) => one.closet_id === closet.id);
   const housing = best?.housing;
+  const racks = (stack?.lines ?? [])
+    .filter((line) => line.kind === "housing")
+    .map((line) => [line.key, line.name] as const);
   const currency = outcome.project.settings.currency ?? "EUR";
   const set = (values: Values<"closets">) => edit(changeIn("closets", closet.id, values));
   const blocks = (outcome.project.panel_blocks ?? []).filter((one) => one.closet_id === closet.id);
@@ -95,6 +98,14 @@ export function HousingView() {
             <Heading>
               <h2>{w.rack}</h2>
             </Heading>
+            <Line label={w.bought}>
+              <Choice
+                label={w.bought}
+                value={closet.housing_model ?? ""}
+                options={[["", w.notBought], ...racks]}
+                set={(model) => set({ housing_model: model || null })}
+              />
+            </Line>
             <Line label={w.there}>
               <Tick label={w.there} value={closet.is_there ?? false} set={(is_there) => set({ is_there })}>
                 {w.thereWhy}

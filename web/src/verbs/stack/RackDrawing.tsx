@@ -153,12 +153,6 @@ export function RackDrawing(props: {
                   d={isFront ? `M${x + thing.depth_mm} ${top + tall / 2}h${CORD}` : `M${x} ${top + tall / 2}h${-CORD}`}
                 />
               )}
-              {isFront && (
-                <text x={8 * px} y={top + tall / 2 + 4 * px} strokeWidth={3 * px}>
-                  {thing.fixed ? "● " : ""}
-                  {short(thing.name, WIDE * view.scale - 16)}
-                </text>
-              )}
             </g>
           );
         })}
@@ -185,12 +179,27 @@ export function RackDrawing(props: {
                   width={thing.depth_mm}
                   height={thing.height_mm}
                 />
-                <text x={26 + (thing.x_mm ?? 0)} y={floor - thing.height_mm / 2 + 4 * px} strokeWidth={3 * px}>
-                  {short(thing.name, thing.width_mm * view.scale - 8)}
-                </text>
               </g>
             );
           })}
+        {/* names are cut to their room: they stand beside the things, which say them whole */}
+        <g className="names">
+          {here.things.map((thing) => {
+            const on = thing.units ? thing : shelves.get(thing.on);
+            const unit = on && at(on);
+            if (!unit || on.face !== "front") return null;
+            const floor = high - (unit - 1) * UNIT;
+            const [x, y, room] = thing.units
+              ? [8 * px, floor - (thing.units * UNIT) / 2, WIDE * view.scale - 16]
+              : [26 + (thing.x_mm ?? 0), floor - 3 - thing.height_mm / 2, thing.width_mm * view.scale - 8];
+            return (
+              <text key={thing.key} x={x} y={y + 4 * px} strokeWidth={3 * px}>
+                {thing.fixed && thing.units ? "● " : ""}
+                {short(thing.name, room)}
+              </text>
+            );
+          })}
+        </g>
       </Drawn>
     </Frame>
   );
@@ -230,6 +239,7 @@ const Drawn = styled.svg`
   .air { stroke: var(--clay); stroke-width: 1.6; fill: none; vector-effect: non-scaling-stroke; }
   .cords { stroke: var(--slate); stroke-width: 4; stroke-dasharray: 2 3; fill: none; vector-effect: non-scaling-stroke; }
   text { fill: var(--ink); paint-order: stroke; stroke: var(--sheet); stroke-width: 0; font-stretch: 88%; }
+  .names { pointer-events: none; }
   [data-thing] { cursor: grab; outline: none; }
   [data-fixed] { cursor: default; }
   [data-chosen] .thing { stroke: var(--clay); stroke-width: 2.6; }
