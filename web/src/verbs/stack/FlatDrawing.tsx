@@ -30,7 +30,7 @@ export function FlatDrawing(props: {
   const wide = closet.panel_width_mm ?? 440;
   const high = closet.panel_height_mm ?? Math.round((closet.units ?? 4) * UNIT);
   const whole = { x: -MARGIN, y: -MARGIN, width: wide + 2 * MARGIN, height: high + 2 * MARGIN };
-  const { view, spotOf } = useView(frame, whole);
+  const { view } = useView(frame, whole);
   const px = 1 / view.scale;
   const broken = new Set(here.broken.filter((one) => one.rule !== "place").flatMap((one) => one.things));
   const blocks = (outcome.project.panel_blocks ?? []).filter((one) => one.closet_id === closet.id);
@@ -51,23 +51,24 @@ export function FlatDrawing(props: {
     return [Math.max(0, Math.min(wide - across, x)), isPanel ? Math.max(0, Math.min(high - down, y)) : high - down];
   };
   const press = (event: PointerEvent, thing: Thing) => {
-    choose(thing.key);
-    if (thing.fixed) return;
+    if (thing.fixed) return choose(thing.key);
     (event.currentTarget as Element).setPointerCapture(event.pointerId);
-    grabbed.current = { thing, from: spotOf(event) };
+    grabbed.current = { thing, from: [event.clientX, event.clientY] };
   };
   const move = (event: PointerEvent) => {
     if (!grabbed.current) return;
     const { thing, from } = grabbed.current;
-    const [x, y] = spotOf(event);
+    const [x, y] = [event.clientX * px, event.clientY * px];
     const [left, top] = [thing.x_mm ?? 0, thing.y_mm ?? 0];
     const snapped = (value: number) => Math.round(value / STEP) * STEP;
-    const [nextX, nextY] = kept(thing, snapped(left + x - from[0]), snapped(top + y - from[1]));
+    const [nextX, nextY] = kept(thing, snapped(left + x - from[0] * px), snapped(top + y - from[1] * px));
     setDragged({ key: thing.key, x: nextX, y: nextY });
   };
   const drop = async () => {
     const held = grabbed.current;
     grabbed.current = null;
+    // chosen once it is let go: what opens then does not move the drawing under the pointer
+    if (held) choose(held.thing.key);
     if (held && dragged) await say(held.thing, { x_mm: Math.round(dragged.x), y_mm: Math.round(dragged.y) });
     setDragged(null);
   };

@@ -35,27 +35,28 @@ export function RackDrawing(props: {
   const high = units * UNIT;
   const side = WIDE + GAP;
   const whole = { x: -MARGIN, y: -MARGIN, width: side + cords + deep + 2 * MARGIN, height: high + 1.5 * MARGIN };
-  const { view, spotOf } = useView(frame, whole);
+  const { view } = useView(frame, whole);
   const px = 1 / view.scale;
   const at = (thing: Thing) => (dragged?.key === thing.key ? dragged.unit : thing.unit);
   const within = (thing: Thing, unit: number) => Math.max(1, Math.min(units - thing.units + 1, unit));
   const broken = new Set(here.broken.filter((one) => one.rule !== "place").flatMap((one) => one.things));
 
   const press = (event: PointerEvent, thing: Thing) => {
-    choose(thing.key);
-    if (thing.fixed || !thing.units) return;
+    if (thing.fixed || !thing.units) return choose(thing.key);
     (event.currentTarget as Element).setPointerCapture(event.pointerId);
-    grabbed.current = { thing, from: spotOf(event)[1] };
+    grabbed.current = { thing, from: event.clientY };
   };
   const move = (event: PointerEvent) => {
     if (!grabbed.current) return;
     const { thing, from } = grabbed.current;
-    const by = Math.round((from - spotOf(event)[1]) / UNIT);
+    const by = Math.round(((from - event.clientY) * px) / UNIT);
     setDragged({ key: thing.key, unit: within(thing, (thing.unit ?? 1) + by) });
   };
   const drop = async () => {
     const held = grabbed.current;
     grabbed.current = null;
+    // chosen once it is let go: what opens then does not move the drawing under the pointer
+    if (held) choose(held.thing.key);
     if (!held || !dragged || dragged.unit === held.thing.unit) return setDragged(null);
     await say(held.thing, { unit: dragged.unit, on: "" });
     setDragged(null);
