@@ -9,11 +9,15 @@ import pytest
 from openpyxl import load_workbook
 
 from baugrund.core.answers.picker import standing_boxes
+from baugrund.core.edits import AddEntry, apply_edits
 from baugrund.core.facts.project import empty_project
+from baugrund.core.findings import SiteState
+from baugrund.core.findings.stack import mains as findings_of_mains
 from baugrund.core.gear.sizes import STRIP_OUTLETS
 from baugrund.core.physics.closet_air import heard_dba, together_dba
 from baugrund.core.stack.mains import mains_of
 from baugrund.core.stack.pits import opened_pit, pits_of
+from baugrund.core.stack.things import things_of
 from baugrund.core.stack.told import stack_of
 from baugrund.core.stack.warmth import area_m2, helps_of, noise_of, warmth_of
 from baugrund.core.standing.ground import grounds_of
@@ -161,3 +165,74 @@ def test_the_loading_list_is_in_the_order_of_fitting_and_the_same_in_both_format
     sheet = load_workbook(io.BytesIO(write_loading_xlsx(dye_works, stacked)), read_only=True).active
     written = [["" if cell is None else str(cell) for cell in row] for row in sheet.iter_rows(values_only=True)]
     assert [row[:4] for row in written] == [row[:4] for row in rows]
+
+
+def strip(key="strip", outlets=6, **more):
+    return thing(key, kind="strip", **{"outlets": outlets, "hangs": True, **more})
+
+
+def test_what_hangs_on_a_strip_is_plugged_where_the_strip_is(dye_works, catalogue):
+    gear = [
+        AddEntry(list="gear", values={"closet_id": 1, "kind": "strip", "outlets": 5}),
+        AddEntry(list="gear", values={"closet_id": 1, "kind": "hub"}),
+        AddEntry(list="gear", values={"closet_id": 1, "kind": "ups", "outlets": 2, "volts": 24, "ah": 9}),
+    ]
+    project = apply_edits(dye_works.changed(gear=(), placings=()), gear)
+    strip_id, hub_id, _ = (one.id for one in project.gear)
+
+    def plugged(where, on_strip=True, of=None):
+        values = {"closet_id": 1, "thing": f"gear/{strip_id}", "outlet": where}
+        hung = {"strip": f"gear/{of or strip_id}"} if on_strip else {"outlet": where}
+        hub = {"closet_id": 1, "thing": f"gear/{hub_id}", **hung}
+        said = apply_edits(project, [AddEntry(list="placings", values=one) for one in (values, hub)])
+        things = things_of(said, catalogue, grounds_of(said, catalogue, {}), said.head_end)
+        return next(one for one in things if one.key == f"gear/{hub_id}"), mains_of(said, said.head_end, things)
+
+    for where in ("battery", "mains", "surge"):
+        hub, told = plugged(where)
+        assert (hub.outlet, hub.strip) == (where, f"gear/{strip_id}")
+        assert told.strips[0].things[0] == hub.key
+    alone = plugged("battery", on_strip=False)[1]
+    assert plugged("battery")[1].battery_plugs == alone.battery_plugs - 1, "of the UPS's outlets the strip takes one"
+    hub, _ = plugged("battery", of=hub_id)
+    assert (hub.strip, hub.outlet) == ("", "mains"), "what is no strip holds no plugs"
+
+
+def test_what_nobody_has_said_goes_to_the_first_strip_with_room_the_widest_first():
+    plugs = [thing(f"n{n}", mains_w=10.0) for n in range(3)]
+    wide = [thing(f"w{n}", plug="wide_brick", sockets=2, mains_w=10.0) for n in range(2)]
+    told = mains_of(PROJECT, rack(sockets=2), [strip("a", 4), strip("b", 2), *plugs, *wide])
+    assert [one.things for one in told.strips] == [("w0", "w1"), ("n0", "n1")], "the third goes to the wall"
+    assert [one.assumed for one in told.strips] == [2, 2] and all(one.holds for one in told.strips)
+    typed = [plugs[0].model_copy(update={"strip": "b"}), *plugs[1:], *wide]
+    told = mains_of(PROJECT, rack(sockets=2), [strip("a", 4), strip("b", 2), *typed])
+    assert told.strips[1].things == ("n0", "n1") and told.strips[1].assumed == 1
+    on_battery = mains_of(PROJECT, rack(), [strip("a", 4, outlet="battery"), *plugs])
+    assert on_battery.strips[0].things == (), "what is on mains does not go where it would be on the battery"
+
+
+@pytest.mark.parametrize(("watts", "holds"), [(1092.4, True), (1092.6, False)])
+def test_a_strip_bears_ten_amperes_like_its_circuit(watts, holds):
+    # 5 A at 230 V and a power factor of 0.95 are 1,092.5 W
+    closet = rack(sockets=4, amperes_most=5.0)
+    told = mains_of(PROJECT, closet, [strip(), thing("load", mains_w=watts, strip="strip")])
+    assert told.strips[0].holds is holds and told.holds is holds
+    assert told.strips[0].amperes == pytest.approx(watts / 0.95 / 230, abs=0.001)
+
+
+def test_bricks_that_lie_over_their_neighbours_are_told_once_somebody_has_begun(dye_works, catalogue):
+    gear = [AddEntry(list="gear", values={"closet_id": 1, "kind": "strip", "outlets": 3})]
+    gear += [AddEntry(list="gear", values={"closet_id": 1, "kind": "hub", "plug": "wide_brick"}) for _ in range(2)]
+    project = apply_edits(dye_works.changed(gear=(), placings=()), gear)
+    strip_id, *hubs = (one.id for one in project.gear)
+    on = [AddEntry(list="placings", values={"closet_id": 1, "thing": f"gear/{hub}", "strip": f"gear/{strip_id}"})
+          for hub in hubs]  # fmt: skip
+
+    def told(state):
+        stack = stack_of(state, catalogue, grounds_of(state, catalogue, {}))
+        site = SiteState(state, {}, {}, catalogue, stack=stack)
+        return {one.key: one.text for one in findings_of_mains(site)}
+
+    over = told(apply_edits(project, on))
+    assert over[f"strip-plugs-gear/{strip_id}-1"].startswith("Power strip has 3 outlets; the plugs on it cover 4")
+    assert f"strip-plugs-gear/{strip_id}-1" not in told(apply_edits(project, on[:1]))

@@ -36,9 +36,16 @@ def _rows(project: Project, stack: Stack) -> list[list[str]]:
             rows.append([
                 project.closets_by_id[here.closet_id].name, str(step), one.name, one.kind, shown(one.unit), one.face,
                 names.get(one.on, ""), shown(one.units or None), shown(one.depth_mm), shown(one.mass_kg),
-                shown(one.mains_w), one.plug, one.outlet if one.sockets else "",
+                shown(one.mains_w), one.plug, plugged_into(here, one),
             ])  # fmt: skip
     return rows
+
+
+def plugged_into(here: ClosetStack, thing: Thing) -> str:
+    """The strip or the kind of outlet that a thing is plugged into; empty: it has no plug."""
+    if not thing.sockets:
+        return ""
+    return next((one.name for one in here.things if one.key == thing.strip), thing.outlet)
 
 
 def fitted(here: ClosetStack) -> Iterator[tuple[int, Thing]]:

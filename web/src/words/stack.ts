@@ -146,6 +146,10 @@ export const stack = {
     noBattery: "no UPS stands there",
     draw: "Draws",
     drawIs: (w: string, va: string, a: string, most: string) => `${w} W, ${va} VA, ${a} of ${most} A`,
+    most: "At the most",
+    mostWhy: "of a strip or circuit; the local code decides",
+    stripIs: (covered: number, there: number, w: string, a: string, guessed: number) =>
+      `${covered} of ${there} outlets, ${w} W, ${a} A${guessed ? `; ${guessed} put there, for nobody has said` : ""}`,
     batteryFor: "Battery for",
     batteryFors: { all: "everything", chosen: "what says so" },
     cords: "Cord space",
@@ -215,6 +219,7 @@ export const stack = {
       plasterboard: "plasterboard alone",
     },
     entry: "Cables come in",
+    cablesIn: "cables",
     entries: { "": "not said", top: "at the top", bottom: "at the bottom" },
     slack: "They reach",
     slackWhy: "mm inside, where they are there already",

@@ -75,6 +75,8 @@ class Placing(Fact):
     fixed: bool = False
     """Screwed in or pinned: no arrangement moves it."""
     outlet: Outlet = ""
+    strip: ThingKey | Literal[""] = ""
+    """The strip that it is plugged into, and so wherever that one is; empty: nobody has said."""
     shed_percent: Annotated[float, Field(gt=0, lt=100)] | None = None
     """It is switched off at this share of battery left."""
     shutdown_min: Annotated[float, Field(ge=0, le=120)] | None = None

@@ -120,6 +120,15 @@ def mains(site: SiteState) -> Iterator[Finding]:
             yield _on(closet, "battery-outlets", "strains",
                       f"{counted(told.battery_plugs, 'plug')} for {counted(told.battery_outlets, 'battery outlet')}: "
                       "choose what stays on, or take another UPS.")  # fmt: skip
+        for strip in told.strips:
+            if strip.sockets > strip.there:
+                yield _on(closet, f"strip-plugs-{strip.key}", "strains",
+                          f"{strip.name} has {counted(strip.there, 'outlet')}; the plugs on it cover {strip.sockets}: "
+                          "a brick lies over its neighbour.")  # fmt: skip
+            if strip.amperes > told.amperes_most and told.amperes <= told.amperes_most:
+                yield _on(closet, f"strip-amperes-{strip.key}", "breaks",
+                          f"{strip.va:.0f} VA on {strip.name} are {strip.amperes:.1f} A; {told.amperes_most:g} A are "
+                          "the most.")  # fmt: skip
         if told.amperes > told.amperes_most:
             yield _on(closet, "amperes", "breaks",
                       f"{told.va:.0f} VA are {told.amperes:.1f} A; {told.amperes_most:g} A are the most of its "

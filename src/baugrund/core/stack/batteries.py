@@ -50,7 +50,8 @@ def pick_ups(
 ) -> UpsPick:
     """Every UPS in stock for the things of a closet that are to be on the battery, the cheapest that fits first."""
     on = [one for one in things if one.kind not in ("ups", "fan") and one.sockets and _wants_battery(closet, one)]
-    load, va, plugs = sum(one.mains_w for one in on), sum(map(va_of, on)), len(on)
+    load, va = sum(one.mains_w for one in on), sum(map(va_of, on))
+    plugs = sum(not one.strip for one in on)
     lines = tuple(
         _ups_line(line, closet, load, va, plugs, wanted_min)
         for line in sorted(in_stock(catalogue, Ups), key=lambda one: (one.price_minor, one.key))

@@ -4,7 +4,7 @@ bring, and patch panels by count."""
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Literal
 
 from ..facts.building import Closet
@@ -98,6 +98,8 @@ class Thing(Fact):
     turned: bool = False
     fixed: bool = False
     outlet: Literal["battery", "surge", "mains"] = "mains"
+    strip: str = ""
+    """The strip that it is plugged into; empty: nobody has said."""
     shed_percent: float | None = None
     shutdown_min: float = 0.0
 
@@ -119,7 +121,17 @@ def things_of(project: Project, catalogue: Catalogue, grounds: Sequence[Ground],
         *_panels(project, closet, gear, ground),
     ]
     has_ups = any(one.kind == "ups" for one in bare)
-    return tuple(_placed(one, placings.get(one.key), closet, has_ups) for one in bare)
+    placed = [_placed(one, placings.get(one.key), closet, has_ups) for one in bare]
+    strips = {one.key: one for one in placed if one.kind == "strip"}
+    return tuple(_on_its_strip(one, strips) for one in placed)
+
+
+def _on_its_strip(thing: Thing, strips: Mapping[str, Thing]) -> Thing:
+    """A thing that is plugged where its strip is; no strip hangs on another."""
+    strip = strips.get(thing.strip)
+    if strip is None or thing.kind in ("strip", "ups"):
+        return thing.model_copy(update={"strip": ""}) if thing.strip else thing
+    return thing.model_copy(update={"outlet": strip.outlet})
 
 
 def _placed(thing: Thing, placing: Placing | None, closet: Closet, has_ups: bool) -> Thing:
@@ -129,7 +141,7 @@ def _placed(thing: Thing, placing: Placing | None, closet: Closet, has_ups: bool
     if placing:
         told |= {
             name: getattr(placing, name) for name in ("unit", "face", "on", "x_mm", "y_mm", "turned", "fixed",
-                                                      "shed_percent")
+                                                      "strip", "shed_percent")
         }  # fmt: skip
         if placing.outlet:
             told["outlet"] = placing.outlet

@@ -16,6 +16,10 @@ from .scene import Scene, Shape, Stroke, Text
 WIDTH_MM = 482.6
 GAP_M = 0.35
 TEXT_M = 0.022
+OFF_M = 0.01
+"""Between a rack and the wall or floor that it is fixed to, as drawn."""
+FIXED_AT = (0.12, 0.88)
+"""Where along its height it is screwed, as drawn."""
 
 
 def elevation(project: Project, closet: Closet, here: ClosetStack) -> Scene:
@@ -37,6 +41,7 @@ def _rack(closet: Closet, here: ClosetStack) -> Iterator[Shape]:
     yield _box("CLOSETS", 0, 0, wide, high)
     yield _box("CLOSETS", left, 0, cords + deep, high)
     yield Stroke("WALLS", ((left + cords, 0), (left + cords, high)))
+    yield from _place(closet, left, left + cords + deep, high)
     for number in range(1, closet.units + 1):
         yield Text("TEXT", (-0.03, high - (number - 0.3) * unit), str(number), TEXT_M * 0.8, "end")
     for thing in here.things:
@@ -56,6 +61,24 @@ def _rack(closet: Closet, here: ClosetStack) -> Iterator[Shape]:
                 yield Stroke("HATCH", ((end, top + tall / 2), (end + over, top + tall / 2)))
         elif not thing.units:
             yield from _on_shelf(closet, here, thing, high, unit)
+
+
+def _place(closet: Closet, left: float, right: float, high: float) -> Iterator[Shape]:
+    """What a rack is fixed to or stands on, from the side, and where its cables come in."""
+    if closet.fixing in ("floor", "frame"):
+        yield Stroke("WALLS", ((left - OFF_M, high + OFF_M), (right + OFF_M, high + OFF_M)))
+    elif closet.fixing:
+        yield Stroke("WALLS", ((right + OFF_M, -OFF_M), (right + OFF_M, high + OFF_M)))
+        for share in FIXED_AT:
+            yield Stroke("HATCH", ((right, share * high), (right + OFF_M, share * high)))
+    if closet.fixing:
+        yield Text("TEXT", (right + OFF_M, high + OFF_M + 1.5 * TEXT_M), closet.fixing, TEXT_M, "end")
+    if closet.entry:
+        edge, way = (0.0, -1) if closet.entry == "top" else (high, 1)
+        for number in range(3):
+            x = right - 0.03 - 0.014 * number
+            yield Stroke("HATCH", ((x, edge + way * 0.056), (x, edge - way * 0.014)))
+        yield Text("TEXT", (right - 0.08, edge + way * 0.03 + TEXT_M / 3), "cables", TEXT_M, "end")
 
 
 def _on_shelf(closet: Closet, here: ClosetStack, thing: Thing, high: float, unit: float) -> Iterator[Shape]:

@@ -15,7 +15,7 @@ from baugrund.core.stack.told import ClosetStack, Stack
 
 from ..drawings.elevation import elevation
 from ..drawings.svg import write_svg
-from ..loading_list import fitted
+from ..loading_list import fitted, plugged_into
 from .pages import sentences, table, write_pdf
 
 DRAWING_MM = 180.0
@@ -44,7 +44,7 @@ def write_stack_sheet(project: Project, told: Stack, fonts: Path | None, made: d
         body.append(sentences([one.text for one in here.broken if one.rule != "place"]))
         rows = [
             [str(step), escape(one.name), "" if one.unit is None else str(one.unit), f"{one.depth_mm}",
-             f"{one.mass_kg:g}", f"{one.mains_w:.1f}", escape(one.outlet if one.sockets else "")]
+             f"{one.mass_kg:g}", f"{one.mains_w:.1f}", escape(plugged_into(here, one))]
             for step, one in fitted(here)
         ]  # fmt: skip
         heads = ["Step", "Thing", "Unit", "Depth mm", "Mass kg", "Mains W", "Plugged into"]

@@ -179,6 +179,23 @@ export function AirView() {
                 )}
               </Told>
             </Line>
+            <Line label={w.most}>
+              {amount(w.most, "amperes_most", 10, 0.1, 63)}
+              <i>A {w.mostWhy}</i>
+            </Line>
+            {mains.strips.map((strip) => (
+              <Line key={strip.key} label={strip.name}>
+                <Told data-short={!strip.holds || undefined}>
+                  {w.stripIs(
+                    strip.sockets,
+                    strip.there,
+                    figure(strip.mains_w),
+                    exact(Math.round(strip.amperes * 100) / 100),
+                    strip.assumed,
+                  )}
+                </Told>
+              </Line>
+            ))}
             <Line label={w.cords}>
               {amount(w.cords, "cord_space_mm", 60, 0, 500)}
               <i>mm {w.cordsWhy}</i>

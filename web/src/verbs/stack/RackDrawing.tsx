@@ -4,6 +4,7 @@ import type { Closet, ClosetStack, Thing } from "../../api/client";
 import { Frame } from "../../instruments/plan/marks";
 import { useView } from "../../instruments/plan/useView";
 import { words } from "../../words";
+import { RackPlace } from "./RackPlace";
 import { useSayOfThing } from "./useStack";
 
 const w = words.stack;
@@ -110,6 +111,7 @@ export function RackDrawing(props: {
         </text>
         <rect className="rack" width={WIDE} height={high} />
         <rect className="rack" x={side} width={cords + deep} height={high} />
+        <RackPlace closet={closet} left={side} right={side + cords + deep} high={high} px={px} />
         <line className="rail" x1={side + cords} x2={side + cords} y2={high} />
         {Array.from({ length: units }, (_, number) => number + 1).map((unit) => (
           <g key={unit}>
@@ -230,6 +232,9 @@ const Drawn = styled.svg`
   .rack { fill: var(--paper); stroke: var(--ink); stroke-width: 2; vector-effect: non-scaling-stroke; }
   .rail { stroke: var(--ink); stroke-width: 1; stroke-dasharray: 5 3; vector-effect: non-scaling-stroke; }
   .unit { stroke: var(--rule); stroke-width: 0.7; vector-effect: non-scaling-stroke; }
+  .place path { stroke: var(--slate); stroke-width: 1.4; fill: none; vector-effect: non-scaling-stroke; }
+  .place circle { fill: var(--sheet); stroke: var(--ink); vector-effect: non-scaling-stroke; }
+  .end { text-anchor: end; }
   .number { fill: var(--faint); text-anchor: end; }
   .head { fill: var(--faint); }
   .thing { fill: var(--sheet); stroke: var(--ink); stroke-width: 1.2; vector-effect: non-scaling-stroke; }

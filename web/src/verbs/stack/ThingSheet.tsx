@@ -12,6 +12,8 @@ import { useSayOfThing } from "./useStack";
 
 const w = words.thing;
 
+const isOutlet = (where: string): where is keyof typeof w.outlets => where in w.outlets;
+
 /** A thing of a closet: where it stands, how it is plugged, and of one that was put there its sizes. */
 export function ThingSheet(props: { thing: Thing; here: ClosetStack; stack: StackFor; done: () => void }) {
   const { thing, here, stack, done } = props;
@@ -24,6 +26,7 @@ export function ThingSheet(props: { thing: Thing; here: ClosetStack; stack: Stac
   const closet = outcome.project.closets.find((one) => one.id === thing.closet_id);
   const isRack = closet?.housing === "rack";
   const shelves = here.things.filter((one) => one.kind === "shelf" && one.units > 0);
+  const strips = thing.kind === "strip" ? [] : here.things.filter((one) => one.kind === "strip");
   const lines = stack.lines.filter((line) => line.kind === thing.kind);
   const size = (
     label: string,
@@ -184,9 +187,9 @@ export function ThingSheet(props: { thing: Thing; here: ClosetStack; stack: Stac
           <Line label={w.outlet}>
             <Choice
               label={w.outlet}
-              value={row?.outlet ?? ""}
-              options={optionsOf(w.outlets)}
-              set={(outlet) => say({ outlet })}
+              value={row?.strip || row?.outlet || ""}
+              options={[...optionsOf<string>(w.outlets), ...strips.map((one) => [one.key, one.name] as const)]}
+              set={(where) => say(isOutlet(where) ? { outlet: where, strip: "" } : { outlet: "", strip: where })}
             />
           </Line>
           {thing.outlet === "battery" && (
