@@ -81,6 +81,13 @@ def working(database, database_url):
         yield started
 
 
+@pytest.fixture
+def nothing_found(database):
+    """No search was ever ended: each takes its time again."""
+    with database.connection() as connection:
+        connection.execute("DELETE FROM replies")
+
+
 class Checked(Projects):
     """Whenever a project is read, what is kept of it in memory must be what its rows say."""
 

@@ -4,11 +4,16 @@ import os
 import signal
 from types import SimpleNamespace
 
+import pytest
+
 from baugrund.api.picks import pick_for
 from baugrund.core.answers.picker import Picker
+from baugrund.core.edits import ChangeSettings
 from baugrund.launch.workers import workers
+from baugrund.store.catalogues import Catalogues
 from baugrund.store.projects import Projects
 from baugrund.store.questions import About, Questions, StoredQuestion
+from baugrund.tasks.desk import Desk
 from baugrund.tasks.questions import BestOf, Found, PriceOf, SheetOf, SitesOf, name_of, named
 from baugrund.tasks.queue import Queue
 
@@ -17,6 +22,8 @@ from .conftest import picked, replied
 from .test_api import edit
 
 HARD = BestOf(aim="most_room")
+
+pytestmark = pytest.mark.usefixtures("nothing_found")
 
 
 def jobs(database):
@@ -135,6 +142,27 @@ def test_a_search_tells_how_far_it_is_and_stops_when_told(http, school):
     assert http.post(f"/api/projects/{school}/search/again", json=question).status_code == 204
     assert http.get(path).json()["underway"]["state"] in ("waiting", "working")
     assert replied(http, path)["answer"]
+
+
+def test_in_a_copy_and_after_an_undo_the_reply_is_there_without_a_search(projects, database, row_house, catalogue):
+    def desk(picker_of):
+        return Desk(database, Catalogues(database, catalogue), picker_of)
+
+    def reply(of, project):
+        return of.of_project(projects.load(project), name_of(BestOf(aim="least_price")), 0)
+
+    first = projects.create(row_house)
+    found = reply(desk(lambda stored: Picker(stored.project, catalogue)), first)
+    # nobody searches any more: there is no picker
+    at_rest = desk(None)
+    copy = projects.create(row_house.changed(name="A copy"))
+    assert reply(at_rest, copy) == found
+    assert projects.last_pick(copy, "least_price") == (0, found.answer)
+    projects.edit(first, [ChangeSettings(changes={"growth_percent": 9})], 0, "ann")
+    with pytest.raises(TypeError):
+        reply(at_rest, first)
+    projects.undo(first, "ann")
+    assert reply(at_rest, first) == found
 
 
 def test_a_draft_comes_with_word_of_the_search_that_goes_on(row_house, catalogue):

@@ -207,7 +207,7 @@ def test_room_switches_in_several_rooms_are_taken_with_one_press(page, works, pr
     assert not [drop for drop in projects.load(works).project.drops if drop.kind == "room_switch"]
 
 
-def test_a_search_is_stopped_and_begun_again(page, school):
+def test_a_search_is_stopped_and_begun_again(nothing_found, page, school):
     page.goto(f"/projects/{school}/pick")
     page.get_by_role("button", name="Stop: Most room").click()
     roomy = page.get_by_role("article", name="Most room")

@@ -44,6 +44,15 @@ def seated(bare, catalogue):
     return grounds_of(bare, catalogue, standing_boxes(bare, catalogue, answer.standing()))
 
 
+@pytest.fixture(scope="module")
+def proposed(dye_works, catalogue):
+    """The dye works as it ships, on the boxes of its pick, with what could stand better there."""
+    answer = Picker(dye_works, catalogue).answer(dye_works.settings.aim)
+    grounds = grounds_of(dye_works, catalogue, standing_boxes(dye_works, catalogue, answer.standing()))
+    (found,) = stack_proposals(dye_works, catalogue, grounds).closets
+    return grounds, found
+
+
 def things(project, catalogue, seated):
     grounds = tuple(replace(one, project=project, closet=project.closets_by_id[one.closet.id]) for one in seated)
     return things_of(project, catalogue, grounds, project.head_end)
@@ -222,10 +231,8 @@ def test_a_rack_on_plasterboard_alone_is_told(bare, catalogue, seated):
         assert ("fixing-1" in keys(stack.fixings, project, catalogue, seated)) is is_told
 
 
-def test_a_housing_is_taken_by_its_edits_and_found_again(dye_works, catalogue):
-    answer = Picker(dye_works, catalogue).answer(dye_works.settings.aim)
-    grounds = grounds_of(dye_works, catalogue, standing_boxes(dye_works, catalogue, answer.standing()))
-    (found,) = stack_proposals(dye_works, catalogue, grounds).closets
+def test_a_housing_is_taken_by_its_edits_and_found_again(dye_works, catalogue, proposed):
+    grounds, found = proposed
     taken = apply_edits(dye_works, list(found.housing_edits))
     line = catalogue.get(found.housing.housing.model)
     assert (taken.head_end.units, taken.head_end.depth_mm) == (line.units, line.depth_mm)
@@ -288,19 +295,17 @@ def test_pits_hold_what_the_ground_shows_and_open(bare, catalogue, seated):
     assert opened_pit(told, 1, "ports") is None and pits_of(told, 99) == ()
 
 
-def test_the_balance_has_the_pits_and_findings_of_the_stack(dye_works, catalogue):
-    answer = Picker(dye_works, catalogue).answer(dye_works.settings.aim)
-    told = balance(dye_works, catalogue, answer.standing())
+def test_the_balance_has_the_pits_and_findings_of_the_stack(dye_works, catalogue, proposed):
+    standing = {ground.closet.id: ground.standing for ground in proposed[0]}
+    told = balance(dye_works, catalogue, standing)
     assert {"battery", "heat"} <= {pit.key for pit in told.closets[0].capacities}
     wrong = [finding.text for finding in told.findings if finding.verb == "stack"]
     assert any("blows into the other's intake" in text for text in wrong)
     assert any("450 mm from rail to rear" in text for text in wrong)
 
 
-def test_proposals_are_taken_by_their_edits_and_break_no_more(dye_works, catalogue):
-    answer = Picker(dye_works, catalogue).answer(dye_works.settings.aim)
-    grounds = grounds_of(dye_works, catalogue, standing_boxes(dye_works, catalogue, answer.standing()))
-    (found,) = stack_proposals(dye_works, catalogue, grounds).closets
+def test_proposals_are_taken_by_their_edits_and_break_no_more(dye_works, catalogue, proposed):
+    grounds, found = proposed
     taken = apply_edits(dye_works, list(found.edits))
     there = tuple(replace(one, project=taken, closet=taken.closets_by_id[one.closet.id]) for one in grounds)
     here = stack_of(taken, catalogue, there).closets[0]

@@ -216,6 +216,8 @@ def test_the_limit_in_the_way_is_named_with_its_closet(two_closets, catalogue):
 
 
 def test_why_not_looks_at_every_closet_and_says_where_a_model_fits(two_closets, catalogue):
+    models = tuple(one for place, one in enumerate(catalogue.models) if place % 4 == 0 or one.kind == "router")
+    catalogue = catalogue.model_copy(update={"models": models})
     answer = pick(two_closets, catalogue, ("least_price",)).answers[0]
     told = {why.model: why for why in reasons(two_closets, catalogue, answer)}
     fitting = [why for why in told.values() if why.fits and why.kind == "switch"]

@@ -11,6 +11,7 @@ from pathlib import Path
 
 from procrastinate import App, JobContext, PsycopgConnector, RetryStrategy
 from procrastinate.exceptions import JobAborted
+from pydantic import ValidationError
 
 from baugrund.core.answers.picker import Picker
 from baugrund.core.errors import BaugrundError, NotFound, Stopped
@@ -25,10 +26,11 @@ from baugrund.store.pictures import Pictures
 from baugrund.store.price_files import PriceFiles
 from baugrund.store.projects import Projects
 from baugrund.store.questions import SILENT_S, About, Questions
+from baugrund.store.replies import Replies
 from baugrund.store.states import Stored
 
 from .price_questions import PRICE_QUESTIONS, Prices
-from .questions import BestOf, Sources, named
+from .questions import BestOf, Question, Sources, is_proven, mark_of_question, named, reply_type
 from .queue import TASK
 
 log = logging.getLogger(__name__)
@@ -55,6 +57,10 @@ class Desk:
     def questions(self) -> Questions:
         return Questions(self.database)
 
+    @cached_property
+    def replies(self) -> Replies:
+        return Replies(self.database)
+
     def known(self, stored: Stored, aim: Aim) -> Answer | None:
         """The answer of an aim for this very state, where it was found before."""
         last = self.projects.last_pick(stored.id, aim)
@@ -69,17 +75,39 @@ class Desk:
         return kept.media_type, kept.content
 
     def of_project(self, stored: Stored, question: str, job: int) -> Fact:
-        """The reply to a question about a project, with what was found on the way kept."""
-        about, asked, picker = About(project=stored.id), named(question), self.picker_of(stored)
+        """The reply to a question about a project: what was found for the same content before, else found here, with
+        what was found on the way kept."""
+        asked, catalogue = named(question), self.catalogues.of(stored.project)
+        mark = mark_of_question(asked, stored.project, catalogue) if asked.lasts else ""
+        if reply := self.found_before(asked, mark):
+            self._keep_answer(stored, reply)
+            return reply
+        reply = self._found(stored, question, asked, job)
+        if mark and is_proven(told := reply.model_dump(mode="json")):
+            self.replies.keep(mark, told)
+        return reply
+
+    def found_before(self, asked: Question, mark: str) -> Fact | None:
+        """The reply that was kept under a mark; None: there is none, or this program reads it no more."""
+        try:
+            return reply_type(asked).model_validate(found) if mark and (found := self.replies.find(mark)) else None
+        except ValidationError:
+            return None
+
+    def _found(self, stored: Stored, question: str, asked: Question, job: int) -> Fact:
+        about, picker = About(project=stored.id), self.picker_of(stored)
         sources = Sources(picker, partial(self.known, stored), self.fonts, partial(self.picture, stored.id))
         draft = asked.draft(sources) if isinstance(asked, BestOf) else None
         if draft:
             self.questions.draft(about, question, job, draft.model_dump(mode="json"))
         reply = asked.reply(sources)
         self.projects.keep_proofs(stored.id, stored.revision, picker.proofs.found)
+        self._keep_answer(stored, reply)
+        return reply
+
+    def _keep_answer(self, stored: Stored, reply: Fact) -> None:
         if answered := getattr(reply, "answer", None):
             self.projects.keep_pick(stored.id, stored.revision, answered)
-        return reply
 
     def of_catalogue(self, catalogue_id: int, question: str) -> Fact:
         """The reply to a question about a catalogue."""

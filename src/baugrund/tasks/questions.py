@@ -6,8 +6,10 @@ from base64 import b64encode
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
+from hashlib import sha256
+from importlib.metadata import version
 from pathlib import Path
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, ClassVar, Literal, get_type_hints
 
 from pydantic import Base64Bytes, Field, TypeAdapter
 
@@ -15,7 +17,9 @@ from baugrund.core.answers.picker import Ahead, Beyond, Flips, Picker, Steps, st
 from baugrund.core.errors import NotFound
 from baugrund.core.explain.answers import Answer
 from baugrund.core.explain.reasons import Relaxed, WhyNot
+from baugrund.core.facts.catalogue import Catalogue
 from baugrund.core.facts.fact import Fact, ModelKey
+from baugrund.core.facts.project import Project
 from baugrund.core.facts.settings import Aim
 from baugrund.core.siting.answers import Siting, siting
 from baugrund.core.siting.cameras import BestViews, best_views
@@ -61,10 +65,11 @@ class Sources:
 class _Question(Fact):
     """Something asked; ``reply`` finds the answer and tells the watch how far it is.
 
-    ``brief``: it takes seconds, not minutes.
+    ``brief``: it takes seconds, not minutes; ``lasts``: its reply is that of any project with the same content.
     """
 
     brief: ClassVar[bool] = False
+    lasts: ClassVar[bool] = True
 
 
 class Found(Fact):
@@ -219,9 +224,10 @@ class Sheet(Fact):
 
 
 class SheetOf(_Question):
-    """A sheet to print, as PDF."""
+    """A sheet to print, as PDF, with the day on it and the project's name."""
 
     brief: ClassVar[bool] = True
+    lasts: ClassVar[bool] = False
     type: Literal["sheet"] = "sheet"
     sheet: SheetName
 
@@ -261,6 +267,28 @@ _QUESTIONS: TypeAdapter[Question] = TypeAdapter(Question)
 def name_of(question: Fact) -> str:
     """The text that a question is kept under."""
     return question.model_dump_json()
+
+
+def mark_of_question(question: Question, project: Project, catalogue: Catalogue) -> str:
+    """What stands for a question and all that it is answered from: this version of the program, the content of the
+    project but its name, the prices."""
+    parts = (
+        version("baugrund"), name_of(question), project.model_dump_json(exclude={"name", "site"}),
+        catalogue.model_dump_json(),
+    )  # fmt: skip
+    return sha256("\0".join(parts).encode()).hexdigest()
+
+
+def reply_type(question: Question) -> type[Fact]:
+    """What a reply to a question is."""
+    return get_type_hints(type(question).reply)["return"]  # type: ignore[no-any-return]
+
+
+def is_proven(reply: object) -> bool:
+    """Whether nothing in a reply, as JSON, says that it is not proven."""
+    if isinstance(reply, dict):
+        return reply.get("proven") is not False and all(map(is_proven, reply.values()))
+    return not isinstance(reply, list) or all(map(is_proven, reply))
 
 
 def named(text: str) -> Question:

@@ -84,6 +84,7 @@ export function RackDrawing(props: {
     onPointerUp: drop,
     onKeyDown: (event: KeyboardEvent) => key(event, thing),
   });
+  const holding = new Set(here.things.map((thing) => thing.on));
   const shelves = new Map(here.things.map((one) => [one.key, one]));
   const standing = here.things.filter((thing) => thing.units > 0 && at(thing) != null);
   return (
@@ -190,7 +191,7 @@ export function RackDrawing(props: {
           {here.things.map((thing) => {
             const on = thing.units ? thing : shelves.get(thing.on);
             const unit = on && at(on);
-            if (!unit || on.face !== "front") return null;
+            if (!unit || on.face !== "front" || holding.has(thing.key)) return null;
             const floor = high - (unit - 1) * UNIT;
             const [x, y, room] = thing.units
               ? [8 * px, floor - (thing.units * UNIT) / 2, WIDE * view.scale - 16]

@@ -31,22 +31,17 @@ export function RackPlace(props: { closet: Closet; left: number; right: number; 
             }
           />
           {!isUnder && [0.12, 0.88].map((share) => <circle key={share} cx={right + OFF / 2} cy={share * high} r={5} />)}
-          <text x={right + OFF} y={high + 22 * px} className="head end">
+          <text x={right + OFF} y={high + 13 * px} className="head end">
             {w.fixings[fixing]}
           </text>
         </>
       )}
       {entry && (
-        <>
-          <path
-            d={[0, 1, 2]
-              .map((n) => `M${right - 30 - 14 * n} ${at + outwards * 4 * TICK}V${at - outwards * TICK}`)
-              .join("")}
-          />
-          <text x={right - 80} y={at + outwards * 12 * px + (entry === "top" ? 0 : 10 * px)} className="head end">
-            {w.cablesIn}
-          </text>
-        </>
+        <path
+          d={[0, 1, 2]
+            .map((n) => `M${right - 30 - 14 * n} ${at + outwards * 4 * TICK}V${at - outwards * TICK}`)
+            .join("")}
+        />
       )}
     </g>
   );
