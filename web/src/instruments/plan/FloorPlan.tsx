@@ -26,6 +26,8 @@ export interface PlanProps {
   onMeasured?: (spot: Spot) => void;
   /** Corners outside the rooms that must be in sight too. */
   beyond?: readonly Spot[];
+  /** Names of what else is drawn, each where it covers no other. */
+  called?: readonly { key: string; spot: Spot; text: string }[];
   /** What else is drawn over the rooms, given the metres of a pixel. */
   over?: (px: number) => ReactNode;
 }
@@ -75,10 +77,15 @@ export function FloorPlan(props: PlanProps) {
   const closetAt = (one: (typeof closets)[number]): Label[] =>
     [0, 14].flatMap((dy) => beside(`closet-${one.id}`, at(one), 11, dy, closetName(one.id)));
   const isChosen = (spot: { id: number }) => chosen.drops.has(spot.id);
+  /** A name beside its spot, over it or under it. */
+  const calledAt = ({ key, spot, text }: { key: string; spot: Spot; text: string }): Label[] =>
+    held([-9, 11, -23, 25].flatMap((dy) => beside(key, spot, 8, dy, text)));
+  const called = props.called ?? [];
   const shown = clear(
     [
       ...placed.filter(isChosen).flatMap((spot) => held(code(spot))),
       ...(withCodes ? closets.flatMap((one) => held(closetAt(one))) : []),
+      ...called.flatMap(calledAt),
       ...rooms.flatMap(roomName),
       ...(withCodes ? entries.flatMap((one) => beside(`entry-${one.id}`, at(one), 9, 0, entryName(one.id))) : []),
       ...(withCodes ? placed.filter((spot) => !isChosen(spot)).flatMap(code) : []),
@@ -146,6 +153,23 @@ export function FloorPlan(props: PlanProps) {
             <OpeningLine key={opening.id} opening={opening} px={px} />
           ))}
         {props.over?.(px)}
+        {called.map(({ key, spot, text }) => {
+          const { x, y, textAnchor } = anchored(shown.get(key));
+          return (
+            <text
+              key={key}
+              className="code"
+              x={spot[0] + x}
+              y={spot[1] + y}
+              textAnchor={textAnchor}
+              strokeWidth={3 * px}
+              fontWeight={600}
+              pointerEvents="none"
+            >
+              {text}
+            </text>
+          );
+        })}
         {rooms.map((room) => {
           const label = shown.get(`room-${room.id}`);
           const name = names.get(room.id)?.name ?? "";

@@ -93,9 +93,6 @@ export function SightMarks(props: {
               )}
               {target.shape === "area" && <TargetArea {...look} points={drawn} />}
               <circle cx={x} cy={y} r={9 * px} fill="transparent" />
-              <Name x={x + 8 * px} y={y - 7 * px} fontSize={12 * px} strokeWidth={3 * px}>
-                {target.name}
-              </Name>
             </g>
           );
         })}
@@ -139,7 +136,6 @@ const TargetArea = styled.polygon`
   &[data-met] { stroke: var(--moss); stroke-dasharray: none; }
   &[data-chosen] { stroke-width: 3.6; }
 `;
-const Name = styled.text`fill: var(--ink); paint-order: stroke; stroke: var(--sheet); stroke-linejoin: round; font-weight: 600;`;
 const Growing = styled.polyline`
   fill: none; stroke: var(--clay); stroke-width: 2; stroke-dasharray: 6 4; vector-effect: non-scaling-stroke; pointer-events: none;
 `;

@@ -67,9 +67,11 @@ export function SightView() {
   };
   useDrawingKeys(drawing !== "", growing.length > 0, abandon, () => setGrowing((now) => now.slice(0, -1)));
 
-  const beyond = useMemo(
-    () => (targets ?? []).filter((one) => one.floor_id === floor?.id).flatMap((one) => spots(one.points)),
-    [targets, floor?.id],
+  const onFloor = useMemo(() => (targets ?? []).filter((one) => one.floor_id === floor?.id), [targets, floor?.id]);
+  const beyond = useMemo(() => onFloor.flatMap((one) => spots(one.points)), [onFloor]);
+  const named = useMemo(
+    () => onFloor.map((one) => ({ key: `target-${one.id}`, spot: spots(one.points)[0] as Spot, text: one.name })),
+    [onFloor],
   );
   if (!layout || !cover || !floor) return null;
 
@@ -186,6 +188,7 @@ export function SightView() {
           measuring={drawing ? [] : null}
           onMeasured={press}
           beyond={beyond}
+          called={named}
           over={(px) => (
             <>
               <SightFans
