@@ -22,7 +22,7 @@ from baugrund.core.physics.closet_air import BTU_H_PER_W, air_m3_h, heard_dba, r
 from baugrund.core.stack.arrangement import arrange, arranged
 from baugrund.core.stack.batteries import pick_ups
 from baugrund.core.stack.cords import Cords, length_m
-from baugrund.core.stack.flat import flat_broken, footprint, lay_out
+from baugrund.core.stack.flat import flat_broken, footprint, lay_out, place_of
 from baugrund.core.stack.housings import pick_housing
 from baugrund.core.stack.mains import mains_of, va_of
 from baugrund.core.stack.power_cut import cell_of, over_filled
@@ -515,6 +515,20 @@ def test_a_wall_panel_is_packed_around_what_is_in_the_way():
     assert flat_broken(project, panel(), [thick])[0].rule == "depth"
     many = [thing(f"t{n}", 0, width_mm=170, depth_mm=100, height_mm=40) for n in range(3)]
     assert len(lay_out(project, panel(), many).left_out) == 2
+
+
+def test_things_stand_on_the_board_of_a_shelf_and_what_is_fixed_there_stays():
+    shelf = panel(housing="shelf", panel_width_mm=440, panel_height_mm=178, depth_mm=300)
+    project = empty_project("P", 2026).changed(closets=(shelf,), next_id=100)
+    fixed = thing("ups", 0, width_mm=160, height_mm=168, x_mm=140, y_mm=0, fixed=True)
+    loose = [thing(f"t{n}", 0, width_mm=130) for n in range(2)]
+    found = lay_out(project, shelf, [fixed, *loose])
+    at = {put.thing: (put.x_mm, put.y_mm) for put in found.puts}
+    assert at["ups"] == (140, 178 - 168) and found.left_out == () and found.proven
+    assert sorted(x for x, _ in at.values()) == [0, 140, 300] and {at["t0"][1], at["t1"][1]} == {178 - 40}
+    assert place_of(shelf, fixed).y == 10 and not flat_broken(project, shelf, [fixed])
+    tall = fixed.model_copy(update={"height_mm": 179})
+    assert flat_broken(project, shelf, [tall])[0].rule == "area"
 
 
 def test_sizes_are_typed_else_the_lines_else_usual():

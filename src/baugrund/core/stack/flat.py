@@ -79,10 +79,13 @@ def blocks_of(project: Project, closet: Closet) -> tuple[PanelBlock, ...]:
     return tuple(one for one in project.panel_blocks if one.closet_id == closet.id)
 
 
-def _placed(closet: Closet, thing: Thing) -> Rectangle | None:
+def place_of(closet: Closet, thing: Thing) -> Rectangle | None:
+    """Where a thing lies in a wall panel, or stands on the board of a shelf; None: nobody has said."""
     if thing.x_mm is None or thing.y_mm is None:
         return None
-    return Rectangle(thing.x_mm, thing.y_mm, *footprint(closet, thing, thing.turned))
+    across, down = footprint(closet, thing, thing.turned)
+    y = area_of(closet)[1] - down if closet.housing == "shelf" else thing.y_mm
+    return Rectangle(thing.x_mm, y, across, down)
 
 
 def flat_broken(project: Project, closet: Closet, things: Sequence[Thing]) -> tuple[Broken, ...]:
@@ -92,7 +95,7 @@ def flat_broken(project: Project, closet: Closet, things: Sequence[Thing]) -> tu
 
 def _broken(project: Project, closet: Closet, things: Sequence[Thing]) -> Iterator[Broken]:
     width, height = area_of(closet)
-    spots = {one.key: _placed(closet, one) for one in things}
+    spots = {one.key: place_of(closet, one) for one in things}
     for one in things:
         at, out = spots[one.key], stands_out_mm(closet, one)
         if out > closet.depth_mm:
@@ -101,7 +104,7 @@ def _broken(project: Project, closet: Closet, things: Sequence[Thing]) -> Iterat
         if at is None:
             yield Broken(rule="place", things=(one.key,), text=f"{one.name} has no place yet.")
             continue
-        if at.x + at.width > width or at.y + at.height > height:
+        if at.x + at.width > width or at.y < 0 or at.y + at.height > height:
             yield Broken(rule="area", things=(one.key,),
                          text=f"{one.name} ends beyond the free area of {width} × {height} mm.")  # fmt: skip
         for block in blocks_of(project, closet):
@@ -144,9 +147,9 @@ def lay_out(project: Project, closet: Closet, things: Sequence[Thing]) -> FlatAr
                 model.add(y == height - down).only_enforce_if(flag)
         flags = [flag for (key, _), flag in there.items() if key == one.key]
         model.add(sum(flags) <= 1)
-        if one.fixed and one.x_mm is not None and one.y_mm is not None:
-            model.add(x == one.x_mm)
-            model.add(y == one.y_mm)
+        if one.fixed and (at := place_of(closet, one)):
+            model.add(x == at.x)
+            model.add(y == at.y)
             if (one.key, one.turned) in there:
                 model.add(there[one.key, one.turned] == 1)
     model.add_no_overlap_2d(wide, high)

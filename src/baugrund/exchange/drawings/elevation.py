@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from baugrund.core.facts.building import Closet
 from baugrund.core.facts.project import Project
-from baugrund.core.stack.flat import area_of, blocks_of, footprint
+from baugrund.core.stack.flat import area_of, blocks_of, place_of
 from baugrund.core.stack.things import Thing
 from baugrund.core.stack.told import ClosetStack
 from baugrund.core.standards.stack import CORD_MM, UNIT_MM
@@ -98,8 +98,7 @@ def _flat(project: Project, closet: Closet, here: ClosetStack) -> Iterator[Shape
         yield _box("WALLS", block.x_mm / 1000, block.y_mm / 1000, block.width_mm / 1000, block.height_mm / 1000)
         yield Text("TEXT", (block.x_mm / 1000, block.y_mm / 1000 + TEXT_M), block.name, TEXT_M)
     for thing in here.things:
-        if thing.x_mm is not None and thing.y_mm is not None:
-            across, down = footprint(closet, thing, thing.turned)
-            x, y = thing.x_mm / 1000, thing.y_mm / 1000
-            yield _box("DROPS", x, y, across / 1000, down / 1000)
+        if at := place_of(closet, thing):
+            x, y = at.x / 1000, at.y / 1000
+            yield _box("DROPS", x, y, at.width / 1000, at.height / 1000)
             yield Text("TEXT", (x + 0.005, y + TEXT_M * 1.2), thing.name, TEXT_M)

@@ -151,25 +151,27 @@ function Below({ closet, here }: { stack: StackFor; closet: Closet; here: Closet
           {closet.housing === "rack" && <li data-faint>{w.positions(here.positions_needed, here.positions)}</li>}
         </ul>
       </section>
-      <section aria-label={w.cords}>
-        <Heading>
-          <h2>{w.cords}</h2>
-          <span>{w.wishes(exact(here.score.cord_units), figure(here.score.hot_w), figure(here.score.heavy_kg))}</span>
-        </Heading>
-        <ul>
-          {closet.housing === "rack" && <Weighing />}
-          {here.cords.map((one) => (
-            <li key={`${one.one} ${one.other}`} data-faint>
-              {w.cordLine(
-                one.count,
-                names.get(one.one) ?? "",
-                names.get(one.other) ?? "",
-                `${length(one.length_m, 2)} ${lengthUnit()}`,
-              )}
-            </li>
-          ))}
-        </ul>
-      </section>
+      {closet.housing === "rack" && (
+        <section aria-label={w.cords}>
+          <Heading>
+            <h2>{w.cords}</h2>
+            <span>{w.wishes(exact(here.score.cord_units), figure(here.score.hot_w), figure(here.score.heavy_kg))}</span>
+          </Heading>
+          <ul>
+            <Weighing />
+            {here.cords.map((one) => (
+              <li key={`${one.one} ${one.other}`} data-faint>
+                {w.cordLine(
+                  one.count,
+                  names.get(one.one) ?? "",
+                  names.get(one.other) ?? "",
+                  `${length(one.length_m, 2)} ${lengthUnit()}`,
+                )}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
     </Told>
   );
 }

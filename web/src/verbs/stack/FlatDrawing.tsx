@@ -44,7 +44,7 @@ export function FlatDrawing(props: {
     dragged?.key === thing.key
       ? [dragged.x, dragged.y]
       : thing.x_mm != null && thing.y_mm != null
-        ? [thing.x_mm, thing.y_mm]
+        ? [thing.x_mm, isPanel ? thing.y_mm : high - thing.height_mm]
         : null;
   const kept = (thing: Thing, x: number, y: number): [number, number] => {
     const [across, down] = size(thing);
