@@ -527,6 +527,12 @@ def test_things_stand_on_the_board_of_a_shelf_and_what_is_fixed_there_stays():
     assert at["ups"] == (140, 178 - 168) and found.left_out == () and found.proven
     assert sorted(x for x, _ in at.values()) == [0, 140, 300] and {at["t0"][1], at["t1"][1]} == {178 - 40}
     assert place_of(shelf, fixed).y == 10 and not flat_broken(project, shelf, [fixed])
+    # on either side 140 mm are free: for two hubs each, or for the router in place of two of them
+    hubs = [thing(f"h{n}", 0, width_mm=70) for n in range(4)]
+    router = thing("router", 0, "router", width_mm=140, box=0)
+    assert lay_out(project, shelf, [fixed, *hubs]).left_out == ()
+    narrow = lay_out(project, shelf, [fixed, *hubs, router])
+    assert "router" not in narrow.left_out and len(narrow.left_out) == 2
     tall = fixed.model_copy(update={"height_mm": 179})
     assert flat_broken(project, shelf, [tall])[0].rule == "area"
 

@@ -53,7 +53,7 @@ class FlatArrangement(Fact):
     puts: tuple[FlatPut, ...]
     left_out: tuple[str, ...]
     proven: bool
-    """No arrangement takes more of them."""
+    """No arrangement takes more boxes of the pick, and with so many of them more things."""
 
 
 def area_of(closet: Closet) -> tuple[int, int]:
@@ -121,7 +121,7 @@ def _broken(project: Project, closet: Closet, things: Sequence[Thing]) -> Iterat
 
 
 def lay_out(project: Project, closet: Closet, things: Sequence[Thing]) -> FlatArrangement:
-    """Places for as many things as fit; those that are fixed stay."""
+    """Places for as many of the pick's boxes as fit, then for as many other things; those that are fixed stay."""
     width, height = area_of(closet)
     model = cp_model.CpModel()
     wide: list[cp_model.IntervalVar] = []
@@ -157,7 +157,9 @@ def lay_out(project: Project, closet: Closet, things: Sequence[Thing]) -> FlatAr
                if (one.key, turned) in there)  # fmt: skip
     model.add(mass <= round(closet.load_kg * 1000))
     reach = sum(x + y for x, y in corners.values())
-    model.maximize(sum(there.values()) * (len(things) + 1) * (width + height + 1) - reach)
+    boxes = {one.key for one in things if one.box is not None}
+    count = sum((len(things) + 1 if key in boxes else 1) * flag for (key, _), flag in there.items())
+    model.maximize(count * (len(things) + 1) * (width + height + 1) - reach)
     solver = cp_model.CpSolver()
     solver.parameters.num_workers = 1
     solver.parameters.max_deterministic_time = SECONDS
