@@ -6,13 +6,14 @@ from base64 import b64encode
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
+from functools import cache
 from hashlib import sha256
-from importlib.metadata import version
 from pathlib import Path
 from typing import Annotated, ClassVar, Literal, get_type_hints
 
 from pydantic import Base64Bytes, Field, TypeAdapter
 
+from baugrund import core
 from baugrund.core.answers.picker import Ahead, Beyond, Flips, Picker, Steps, standing_boxes
 from baugrund.core.errors import NotFound
 from baugrund.core.explain.answers import Answer
@@ -269,13 +270,22 @@ def name_of(question: Fact) -> str:
     return question.model_dump_json()
 
 
+@cache
+def mark_of_core() -> str:
+    """What stands for the text of all modules that an answer is computed by."""
+    here = Path(core.__file__).parent
+    return sha256(b"".join(path.read_bytes() for path in sorted(here.rglob("*.py")))).hexdigest()
+
+
 def mark_of_question(question: Question, project: Project, catalogue: Catalogue) -> str:
-    """What stands for a question and all that it is answered from: this version of the program, the content of the
-    project but its name, the prices."""
+    """What stands for a question and all that it is answered from: the core as it is written, the content of a project
+    but its name, the prices."""
     parts = (
-        version("baugrund"), name_of(question), project.model_dump_json(exclude={"name", "site"}),
+        mark_of_core(),
+        name_of(question),
+        project.model_dump_json(exclude={"name", "site"}),
         catalogue.model_dump_json(),
-    )  # fmt: skip
+    )
     return sha256("\0".join(parts).encode()).hexdigest()
 
 
