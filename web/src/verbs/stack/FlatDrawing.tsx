@@ -5,6 +5,7 @@ import { useWork } from "../../api/work";
 import { Frame } from "../../instruments/plan/marks";
 import { useView } from "../../instruments/plan/useView";
 import { words } from "../../words";
+import { short } from "./short";
 import { useSayOfThing } from "./useStack";
 
 const w = words.stack;
@@ -117,12 +118,22 @@ export function FlatDrawing(props: {
               onKeyDown={(event) => key(event, thing)}
             >
               <rect className="thing" x={at[0]} y={at[1]} width={across} height={down} />
-              <text x={at[0] + 5 * px} y={at[1] + 15 * px} strokeWidth={3 * px}>
-                {thing.name}
-              </text>
             </g>
           );
         })}
+        {/* names are cut to their room: they stand beside the things, which say them whole */}
+        <g className="names">
+          {here.things.map((thing) => {
+            const at = spot(thing);
+            return (
+              at && (
+                <text key={thing.key} x={at[0] + 5 * px} y={at[1] + 15 * px} strokeWidth={3 * px}>
+                  {short(thing.name, size(thing)[0] * view.scale - 8)}
+                </text>
+              )
+            );
+          })}
+        </g>
       </Drawn>
     </Frame>
   );
@@ -134,6 +145,7 @@ const Drawn = styled.svg`
   .thing { fill: var(--sheet); stroke: var(--ink); stroke-width: 1.2; vector-effect: non-scaling-stroke; }
   .head { fill: var(--faint); }
   text { fill: var(--ink); paint-order: stroke; stroke: var(--sheet); stroke-width: 0; font-stretch: 88%; }
+  .names { pointer-events: none; }
   [data-thing] { cursor: grab; outline: none; }
   [data-chosen] .thing { stroke: var(--clay); stroke-width: 2.6; }
   [data-broken] .thing { stroke: var(--clay); fill: color-mix(in srgb, var(--clay) 16%, var(--sheet)); }

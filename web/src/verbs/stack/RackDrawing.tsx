@@ -5,6 +5,7 @@ import { Frame } from "../../instruments/plan/marks";
 import { useView } from "../../instruments/plan/useView";
 import { words } from "../../words";
 import { RackPlace } from "./RackPlace";
+import { short } from "./short";
 import { useSayOfThing } from "./useStack";
 
 const w = words.stack;
@@ -13,7 +14,6 @@ const WIDE = 482.6;
 const GAP = 150;
 const MARGIN = 60;
 const CORD = 75;
-const LETTER_PX = 5.6;
 const WARM_W = 25;
 /** Between the lines of a hatch [mm], the heaviest last. */
 const DENSITIES = [22, 13, 7];
@@ -221,12 +221,6 @@ function rising(x: number, top: number, watts: number): string {
   return Array.from({ length: many }, (_, n) => `M${x + (n - (many - 1) / 2) * 26} ${top + 4}q-7 -8 0 -16t0 -16`).join(
     "",
   );
-}
-
-/** A name as far as so many pixels hold it. */
-function short(name: string, width: number): string {
-  const most = Math.floor(width / LETTER_PX);
-  return name.length > most ? `${name.slice(0, Math.max(0, most - 1))}…` : name;
 }
 
 const Drawn = styled.svg`
