@@ -191,4 +191,4 @@ def test_hundred_thousand_rooms_at_once_are_refused_soon(http, house):
     begun = time.monotonic()
     answer = http.post(f"/api/projects/{house}/edits", json={"seen_revision": 0, "edits": edits})
     assert (answer.status_code, "a project holds 2,000 at most" in answer.json()["detail"]) == (422, True)
-    assert time.monotonic() - begun < 10
+    assert time.monotonic() - begun < 60, "one by one they would take minutes"

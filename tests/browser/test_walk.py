@@ -1,7 +1,6 @@
 """Walk beside the main job: rooms, findings, clashes, a long ledger, a thumb."""
 
 import re
-import time
 
 from playwright.sync_api import expect
 
@@ -142,14 +141,12 @@ def test_a_project_that_is_not_there_is_told_at_once(page):
 def test_typing_fast_keeps_every_digit(page, house, projects):
     page.goto(f"/projects/{house}/walk")
     tally(page, "Living room", "Desks").click()
-    started = time.monotonic()
     for _ in range(8):
         page.keyboard.press("1")
         page.keyboard.press("ArrowDown")
     expect(page.get_by_role("status").filter(has_text="revision")).to_be_visible()
     expect(tally(page, "Landing", "Desks")).to_have_text("1")
     expect(page.get_by_text("23 drops in 8 rooms")).to_be_visible()
-    assert time.monotonic() - started < 30
     counts = [sum(d.room_id == room.id and d.kind == "desk" for d in projects.load(house).project.drops)
               for room in projects.load(house).project.rooms]  # fmt: skip
     assert counts == [1] * 8

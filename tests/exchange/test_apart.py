@@ -61,10 +61,8 @@ def test_a_reader_that_fails_takes_only_its_file_with_it(read, why):
 
 def test_a_reader_that_does_not_end_is_ended(monkeypatch):
     monkeypatch.setattr(apart_module, "WITHIN_S", 1.0)
-    begun = time.monotonic()
     with pytest.raises(InvalidInput, match="cannot be read"):
         apart(endless, b"")
-    assert time.monotonic() - begun < 10
 
 
 def pdf_that_draws_itself():
@@ -140,7 +138,7 @@ def test_a_hostile_picture_is_refused_or_kept_harmless(content):
         assert error.sentence.endswith(".")
     else:
         assert kept.width_px >= 1
-    assert time.monotonic() - begun < 30
+    assert time.monotonic() - begun < 2 * apart_module.WITHIN_S, "its own limit ends it"
 
 
 def test_one_endless_row_of_a_workbook_is_read_or_told():
