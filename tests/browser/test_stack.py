@@ -27,6 +27,7 @@ def test_a_thing_is_moved_by_keys_and_by_dragging_and_what_it_breaks_is_said(rac
     rack.keyboard.press("ArrowUp")
     saved(rack, 1)
     assert unit_of(projects, works, "panel/3") == 9
+    expect(rack.get_by_role("button", name="Patch panel, 24 (3), unit 9")).to_be_visible()
     wrong = rack.get_by_role("region", name="What does not fit")
     thing = rack.locator("[data-thing='panel/3'] rect").first.bounding_box()
     x, y = thing["x"] + thing["width"] / 2, thing["y"] + thing["height"] / 2

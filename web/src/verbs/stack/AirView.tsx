@@ -16,6 +16,9 @@ import { useCloset, useStack } from "./useStack";
 
 const w = words.air;
 
+/** What a closet always has: emptied, it is as usual again. */
+const ALWAYS: ReadonlySet<string> = new Set(["near_m", "cord_space_mm", "amperes_most"]);
+
 /** How warm and how loud a closet gets, and what is plugged in where. */
 export function AirView() {
   const { outcome, edit } = useWork();
@@ -37,7 +40,7 @@ export function AirView() {
       usual={usual}
       least={least}
       most={most}
-      set={(value) => set({ [key]: value })}
+      set={(value) => set({ [key]: value ?? (ALWAYS.has(key) ? usual : null) })}
     />
   );
   return (
@@ -118,7 +121,7 @@ export function AirView() {
               />
             </Line>
             <Line label={w.away}>
-              {amount(w.away, "near_m", 3)}
+              {amount(w.away, "near_m", 3, 0, 100)}
               <i>m</i>
             </Line>
             <Line label={w.through}>

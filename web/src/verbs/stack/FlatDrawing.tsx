@@ -25,7 +25,7 @@ export function FlatDrawing(props: {
   const { outcome } = useWork();
   const say = useSayOfThing();
   const frame = useRef<HTMLDivElement>(null);
-  const grabbed = useRef<{ thing: Thing; from: readonly [number, number] } | null>(null);
+  const grabbed = useRef<{ thing: Thing; from: readonly [number, number]; at: readonly [number, number] } | null>(null);
   const [dragged, setDragged] = useState<{ key: string; x: number; y: number } | null>(null);
   const isPanel = closet.housing === "panel";
   const wide = closet.panel_width_mm ?? 440;
@@ -36,17 +36,21 @@ export function FlatDrawing(props: {
   const broken = new Set(here.broken.filter((one) => one.rule !== "place").flatMap((one) => one.things));
   const blocks = (outcome.project.panel_blocks ?? []).filter((one) => one.closet_id === closet.id);
 
+  const placed = new Map(
+    outcome.project.placings?.filter((one) => one.closet_id === closet.id).map((one) => [one.thing, one]),
+  );
   const size = (thing: Thing): [number, number] => {
     if (!isPanel) return [thing.width_mm, thing.height_mm];
     const deep = thing.depth_mm + (thing.plug !== "none" || thing.corded > 0 ? CORD : 0);
-    return thing.turned ? [deep, thing.width_mm] : [thing.width_mm, deep];
+    return placed.get(thing.key)?.turned ? [deep, thing.width_mm] : [thing.width_mm, deep];
   };
-  const spot = (thing: Thing): [number, number] | null =>
-    dragged?.key === thing.key
-      ? [dragged.x, dragged.y]
-      : thing.x_mm != null && thing.y_mm != null
-        ? [thing.x_mm, isPanel ? thing.y_mm : high - thing.height_mm]
-        : null;
+  /** As it is said, which the stack hears of a moment later. */
+  const spot = (thing: Thing): [number, number] | null => {
+    if (dragged?.key === thing.key) return [dragged.x, dragged.y];
+    const said = placed.get(thing.key);
+    if (said?.x_mm == null || said.y_mm == null) return null;
+    return [said.x_mm, isPanel ? said.y_mm : high - thing.height_mm];
+  };
   const kept = (thing: Thing, x: number, y: number): [number, number] => {
     const [across, down] = size(thing);
     return [Math.max(0, Math.min(wide - across, x)), isPanel ? Math.max(0, Math.min(high - down, y)) : high - down];
@@ -54,13 +58,13 @@ export function FlatDrawing(props: {
   const press = (event: PointerEvent, thing: Thing) => {
     if (thing.fixed) return choose(thing.key);
     (event.currentTarget as Element).setPointerCapture(event.pointerId);
-    grabbed.current = { thing, from: [event.clientX, event.clientY] };
+    grabbed.current = { thing, from: [event.clientX, event.clientY], at: spot(thing) ?? [0, 0] };
   };
   const move = (event: PointerEvent) => {
     if (!grabbed.current) return;
-    const { thing, from } = grabbed.current;
+    const { thing, from, at } = grabbed.current;
     const [x, y] = [event.clientX * px, event.clientY * px];
-    const [left, top] = [thing.x_mm ?? 0, thing.y_mm ?? 0];
+    const [left, top] = at;
     const snapped = (value: number) => Math.round(value / STEP) * STEP;
     const [nextX, nextY] = kept(thing, snapped(left + x - from[0] * px), snapped(top + y - from[1] * px));
     setDragged({ key: thing.key, x: nextX, y: nextY });
@@ -74,12 +78,13 @@ export function FlatDrawing(props: {
     setDragged(null);
   };
   const key = (event: KeyboardEvent, thing: Thing) => {
-    if (event.key === "t" && isPanel) say(thing, { turned: !thing.turned });
+    if (event.key === "t" && isPanel) say(thing, { turned: !placed.get(thing.key)?.turned });
     if (event.key === "p") say(thing, { fixed: !thing.fixed });
     const by = { ArrowUp: [0, -STEP], ArrowDown: [0, STEP], ArrowLeft: [-STEP, 0], ArrowRight: [STEP, 0] }[event.key];
     if (!by || thing.fixed) return;
     event.preventDefault();
-    const [x, y] = kept(thing, (thing.x_mm ?? 0) + (by[0] ?? 0), (thing.y_mm ?? 0) + (by[1] ?? 0));
+    const [left, top] = spot(thing) ?? [0, 0];
+    const [x, y] = kept(thing, left + (by[0] ?? 0), top + (by[1] ?? 0));
     say(thing, { x_mm: Math.round(x), y_mm: Math.round(y) });
   };
   return (

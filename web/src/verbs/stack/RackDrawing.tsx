@@ -1,6 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Closet, ClosetStack, Thing } from "../../api/client";
+import { useWork } from "../../api/work";
 import { Frame } from "../../instruments/plan/marks";
 import { useView } from "../../instruments/plan/useView";
 import { words } from "../../words";
@@ -29,7 +30,9 @@ export function RackDrawing(props: {
   const say = useSayOfThing();
   const frame = useRef<HTMLDivElement>(null);
   const [dragged, setDragged] = useState<{ key: string; unit: number } | null>(null);
-  const grabbed = useRef<{ thing: Thing; from: number } | null>(null);
+  const grabbed = useRef<{ thing: Thing; from: number; unit: number } | null>(null);
+  const { placings } = useWork().outcome.project;
+  const placed = new Map(placings?.filter((one) => one.closet_id === closet.id).map((one) => [one.thing, one.unit]));
   const units = closet.units ?? 9;
   const deep = closet.depth_mm ?? 450;
   const cords = closet.cord_space_mm ?? 60;
@@ -38,42 +41,49 @@ export function RackDrawing(props: {
   const whole = { x: -MARGIN, y: -MARGIN, width: side + cords + deep + 2 * MARGIN, height: high + 1.5 * MARGIN };
   const { view } = useView(frame, whole);
   const px = 1 / view.scale;
-  const at = (thing: Thing) => (dragged?.key === thing.key ? dragged.unit : thing.unit);
+  /** As it is said, which the stack hears of a moment later. */
+  const at = (thing: Thing) => (dragged?.key === thing.key ? dragged.unit : (placed.get(thing.key) ?? null));
   const within = (thing: Thing, unit: number) => Math.max(1, Math.min(units - thing.units + 1, unit));
   const broken = new Set(here.broken.filter((one) => one.rule !== "place").flatMap((one) => one.things));
 
   const press = (event: PointerEvent, thing: Thing) => {
     if (thing.fixed || !thing.units) return choose(thing.key);
     (event.currentTarget as Element).setPointerCapture(event.pointerId);
-    grabbed.current = { thing, from: event.clientY };
+    grabbed.current = { thing, from: event.clientY, unit: at(thing) ?? 1 };
   };
   const move = (event: PointerEvent) => {
     if (!grabbed.current) return;
-    const { thing, from } = grabbed.current;
+    const { thing, from, unit } = grabbed.current;
     const by = Math.round(((from - event.clientY) * px) / UNIT);
-    setDragged({ key: thing.key, unit: within(thing, (thing.unit ?? 1) + by) });
+    setDragged({ key: thing.key, unit: within(thing, unit + by) });
   };
   const drop = async () => {
     const held = grabbed.current;
     grabbed.current = null;
     // chosen once it is let go: what opens then does not move the drawing under the pointer
     if (held) choose(held.thing.key);
-    if (!held || !dragged || dragged.unit === held.thing.unit) return setDragged(null);
-    await say(held.thing, { unit: dragged.unit, on: "" });
-    setDragged(null);
+    if (!held || !dragged || dragged.unit === held.unit) return setDragged(null);
+    await put(held.thing, dragged.unit);
+  };
+  /** It is shown where it goes until that is saved, so that a second press goes on from there. */
+  const put = async (thing: Thing, unit: number) => {
+    setDragged({ key: thing.key, unit });
+    await say(thing, { unit, on: "" });
+    setDragged((now) => (now?.key === thing.key && now.unit === unit ? null : now));
   };
   const key = (event: KeyboardEvent, thing: Thing) => {
     const step = { ArrowUp: 1, ArrowDown: -1 }[event.key];
     if (event.key === "p") say(thing, { fixed: !thing.fixed });
     if (!step || !thing.units || thing.fixed) return;
     event.preventDefault();
-    const next = thing.unit == null ? 1 : within(thing, thing.unit + step);
-    if (next !== thing.unit) say(thing, { unit: next, on: "" });
+    const now = at(thing);
+    const next = now == null ? 1 : within(thing, now + step);
+    if (next !== now) put(thing, next);
   };
   const hands = (thing: Thing) => ({
     role: "button",
     tabIndex: 0,
-    "aria-label": thing.unit ? `${thing.name}, ${w.unit(thing.unit)}` : thing.name,
+    "aria-label": at(thing) ? `${thing.name}, ${w.unit(at(thing) ?? 1)}` : thing.name,
     "aria-pressed": thing.key === chosen,
     "data-thing": thing.key,
     "data-chosen": thing.key === chosen || undefined,
