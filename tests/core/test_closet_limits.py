@@ -236,3 +236,49 @@ def test_bricks_that_lie_over_their_neighbours_are_told_once_somebody_has_begun(
     over = told(apply_edits(project, on))
     assert over[f"strip-plugs-gear/{strip_id}-1"].startswith("Power strip has 3 outlets; the plugs on it cover 4")
     assert f"strip-plugs-gear/{strip_id}-1" not in told(apply_edits(project, on[:1]))
+
+
+def test_the_loading_list_names_the_strip_that_a_thing_hangs_on(dye_works, catalogue):
+    gear = [AddEntry(list="gear", values={"closet_id": 1, "kind": kind, "name": name})
+            for kind, name in (("strip", "Upper strip"), ("hub", "Blinds"))]  # fmt: skip
+    project = apply_edits(dye_works.changed(gear=(), placings=()), gear)
+    strip_id, hub_id = (one.id for one in project.gear)
+
+    def plugged(**values):
+        said = AddEntry(list="placings", values={"closet_id": 1, "thing": f"gear/{hub_id}", **values})
+        state = apply_edits(project, [said])
+        told = stack_of(state, catalogue, grounds_of(state, catalogue, {}))
+        rows = csv.DictReader(io.StringIO(write_loading_csv(state, told).lstrip("\ufeff")))
+        return {row["Thing"]: row["Plugged into"] for row in rows}
+
+    assert plugged(strip=f"gear/{strip_id}")["Blinds"] == "Upper strip"
+    assert plugged(outlet="mains")["Blinds"] == "mains"
+    assert plugged()["Upper strip"] == "mains"
+    assert all(where == "" for name, where in plugged().items() if name.startswith("Patch panel")), (
+        "panels have no plug"
+    )
+
+
+@pytest.mark.parametrize(
+    ("plug", "sockets", "watts", "va"),
+    [("cord", 1, 60.0, 60 / 0.95), ("brick", 1, 60.0, 60 / 0.55), ("wide_brick", 2, 60.1, 60.1 / 0.95)],
+)
+def test_a_strip_counts_what_hangs_on_it_by_its_plug(plug, sockets, watts, va):
+    (load,) = mains_of(PROJECT, rack(), [strip(), thing("one", plug=plug, sockets=sockets, mains_w=watts)]).strips
+    assert (load.sockets, load.mains_w, load.holds) == (sockets, watts, True)
+    assert load.va == pytest.approx(va, abs=0.01) and load.amperes == pytest.approx(va / 230, abs=0.001)
+
+
+def test_no_strip_hangs_on_another_and_a_ups_on_none(dye_works, catalogue):
+    gear = [AddEntry(list="gear", values={"closet_id": 1, "kind": kind}) for kind in ("strip", "strip", "ups")]
+    project = apply_edits(dye_works.changed(gear=(), placings=()), gear)
+    first, *others = (f"gear/{one.id}" for one in project.gear)
+    said = apply_edits(project, [
+        AddEntry(list="placings", values={"closet_id": 1, "thing": other, "strip": first, "outlet": "mains"})
+        for other in others
+    ])  # fmt: skip
+    things = {one.key: one for one in things_of(said, catalogue, grounds_of(said, catalogue, {}), said.head_end)}
+    assert [things[other].strip for other in others] == ["", ""]
+    told = mains_of(said, said.head_end, list(things.values()))
+    assert not any(other in one.things for one in told.strips for other in others)
+    assert told.there == said.head_end.sockets + (said.head_end.other_sockets or 0) + 2 * STRIP_OUTLETS

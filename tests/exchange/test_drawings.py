@@ -22,10 +22,12 @@ from baugrund.core.places.layout import layout
 from baugrund.core.places.setting_out import set_out
 from baugrund.core.sight.views import views_of
 from baugrund.core.stack.told import stack_of
+from baugrund.core.standards.stack import UNIT_MM
 from baugrund.core.standing.ground import grounds_of
 from baugrund.core.watch import watched
 from baugrund.exchange.drawings.dxf import write_dxf
-from baugrund.exchange.drawings.scene import Dot, Stroke, plan_scene, section_scene, sight_scene
+from baugrund.exchange.drawings.elevation import elevation
+from baugrund.exchange.drawings.scene import Dot, Stroke, Text, plan_scene, section_scene, sight_scene
 from baugrund.exchange.drawings.svg import scale_of, write_svg
 from baugrund.exchange.part_list import write_parts_csv
 from baugrund.exchange.sheets.pull_sheet import write_pull_sheet
@@ -235,3 +237,30 @@ def test_the_sheet_of_closets_has_everything_in_the_order_of_fitting(dye_works, 
     told = stack_of(dye_works, catalogue, grounds_of(dye_works, catalogue, {}))
     said = pages(write_stack_sheet(dye_works, told, FONTS, DAY))
     assert "licensed electrician" in said and "UPS, 600 W, 24 V 9 Ah" in said and "Recorder, 8 cameras asks" in said
+
+
+@pytest.mark.parametrize(("fixing", "entry", "walls", "cables"), [
+    ("", "", 0, 0), ("masonry", "", 1, 0), ("studs", "top", 1, 3), ("floor", "bottom", 1, 3), ("frame", "", 1, 0),
+])  # fmt: skip
+def test_what_a_rack_is_fixed_to_and_where_its_cables_come_in_is_drawn(
+    dye_works, catalogue, fixing, entry, walls, cables
+):
+    (closet,) = dye_works.closets
+    closet = closet.model_copy(update={"fixing": fixing, "entry": entry})
+    project = dye_works.changed(closets=(closet,), gear=(), placings=())
+    (here,) = stack_of(project, catalogue, grounds_of(project, catalogue, {})).closets
+    bare = elevation(project, closet.model_copy(update={"fixing": "", "entry": ""}), here).shapes
+    added = [shape for shape in elevation(project, closet, here).shapes if shape not in bare]
+    high = closet.units * UNIT_MM / 1000
+    drawn = [shape for shape in added if isinstance(shape, Stroke) and shape.layer == "WALLS"]
+    assert len(drawn) == walls
+    for stroke in drawn:
+        (x, y), (to_x, to_y) = stroke.spots
+        # a wall stands behind the rack from top to bottom, a floor lies under it
+        assert (y == to_y and y > high) if fixing in ("floor", "frame") else (x == to_x and y < 0 and to_y > high)
+    edge = 0.0 if entry == "top" else high
+    over = [shape for shape in added if isinstance(shape, Stroke) and shape.layer == "HATCH"
+            and min(y for _, y in shape.spots) < edge < max(y for _, y in shape.spots)]  # fmt: skip
+    assert len(over) == cables, "three cables pass the edge that they come in at"
+    texts = [shape.text for shape in added if isinstance(shape, Text)]
+    assert texts == [fixing] * bool(fixing) + ["cables"] * bool(entry)
