@@ -535,6 +535,7 @@ def test_things_stand_on_the_board_of_a_shelf_and_what_is_fixed_there_stays():
     assert "router" not in narrow.left_out and len(narrow.left_out) == 2
     tall = fixed.model_copy(update={"height_mm": 179})
     assert flat_broken(project, shelf, [tall])[0].rule == "area"
+    assert lay_out(project, shelf, [tall, *hubs]).left_out == ("ups",), "and all else stands"
 
 
 def test_sizes_are_typed_else_the_lines_else_usual():

@@ -148,17 +148,19 @@ def lay_out(project: Project, closet: Closet, things: Sequence[Thing]) -> FlatAr
         flags = [flag for (key, _), flag in there.items() if key == one.key]
         model.add(sum(flags) <= 1)
         if one.fixed and (at := place_of(closet, one)):
-            model.add(x == at.x)
-            model.add(y == at.y)
-            if (one.key, one.turned) in there:
-                model.add(there[one.key, one.turned] == 1)
+            # what is fixed where it cannot be is left out, and the rest is laid out all the same
+            stays = there[one.key, one.turned and closet.housing == "panel"]
+            model.add(x == at.x).only_enforce_if(stays)
+            model.add(y == at.y).only_enforce_if(stays)
+            model.add(sum(flags) == stays)
     model.add_no_overlap_2d(wide, high)
     mass = sum(round(one.mass_kg * 1000) * there[one.key, turned] for one in things for turned in (False, True)
                if (one.key, turned) in there)  # fmt: skip
     model.add(mass <= round(closet.load_kg * 1000))
     reach = sum(x + y for x, y in corners.values())
-    boxes = {one.key for one in things if one.box is not None}
-    count = sum((len(things) + 1 if key in boxes else 1) * flag for (key, _), flag in there.items())
+    more = len(things) + 1
+    weights = {one.key: more**2 if one.fixed else more if one.box is not None else 1 for one in things}
+    count = sum(weights[key] * flag for (key, _), flag in there.items())
     model.maximize(count * (len(things) + 1) * (width + height + 1) - reach)
     solver = cp_model.CpSolver()
     solver.parameters.num_workers = 1
