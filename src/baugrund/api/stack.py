@@ -14,10 +14,11 @@ from baugrund.exchange.drawings.dxf import write_dxf
 from baugrund.exchange.drawings.elevation import elevation
 from baugrund.exchange.drawings.svg import write_svg
 from baugrund.exchange.loading_list import write_loading_csv, write_loading_xlsx
+from baugrund.store.states import Stored
 from baugrund.tasks.questions import StackOf
 
 from .asking import Underway, asked
-from .context import Works
+from .context import Context, Works
 from .downloads import CSV, DXF, SVG, XLSX, as_file, download
 from .picks import grounds_for
 from .uploads import JsonRoute
@@ -47,17 +48,21 @@ GEAR_KINDS = {
 }  # fmt: skip
 
 
+def _told(works: Context, project_id: int) -> tuple[Stored, Stack]:
+    """A project as it stands, with what stands in its closets."""
+    stored = works.projects.load(project_id)
+    return stored, stack_of(stored.project, works.catalogues.of(stored.project), grounds_for(works, stored))
+
+
 @router.get("/projects/{project_id}/stack")
 def stack_for(project_id: int, works: Works) -> StackFor:
     """What stands in every closet, what breaks, warmth, noise, mains, and the power cut."""
-    stored = works.projects.load(project_id)
-    catalogue = works.catalogues.of(stored.project)
-    told = stack_of(stored.project, catalogue, grounds_for(works, stored))
+    stored, told = _told(works, project_id)
     return StackFor(
         revision=stored.revision, closets=told.closets, power_cut=told.power_cut,
         lines=tuple(
             GearLine(key=line.key, name=line.name, kind=GEAR_KINDS[line.kind], price_minor=line.price_minor)
-            for line in catalogue.models
+            for line in works.catalogues.of(stored.project).models
             if line.kind in GEAR_KINDS and line.in_stock
         ),
     )  # fmt: skip
@@ -84,11 +89,10 @@ def proposals_for(project_id: int, works: Works) -> StackProposalsFor:
 )  # fmt: skip
 def elevation_of(project_id: int, closet_id: int, form: Literal["svg", "dxf"], works: Works) -> Response:
     """A closet from the front and from the side, to scale."""
-    stored = works.projects.load(project_id)
+    stored, told = _told(works, project_id)
     closet = stored.project.closets_by_id.get(closet_id)
     if closet is None:
         raise NotFound(f"There is no closet {closet_id}; somebody may have removed it.")
-    told = stack_of(stored.project, works.catalogues.of(stored.project), grounds_for(works, stored))
     here = next(one for one in told.closets if one.closet_id == closet_id)
     scene = elevation(stored.project, closet, here)
     if form == "dxf":
@@ -99,14 +103,12 @@ def elevation_of(project_id: int, closet_id: int, form: Literal["svg", "dxf"], w
 @router.get("/projects/{project_id}/stack/loading.csv", response_class=Response, responses=as_file(CSV))
 def loading_csv(project_id: int, works: Works) -> Response:
     """Everything of every closet in the order of fitting as CSV: from the floor up, the heaviest first."""
-    stored = works.projects.load(project_id)
-    told = stack_of(stored.project, works.catalogues.of(stored.project), grounds_for(works, stored))
+    stored, told = _told(works, project_id)
     return download(write_loading_csv(stored.project, told).encode("utf-8-sig"), CSV, f"loading-{project_id}.csv")
 
 
 @router.get("/projects/{project_id}/stack/loading.xlsx", response_class=Response, responses=as_file(XLSX))
 def loading_xlsx(project_id: int, works: Works) -> Response:
     """The same as an XLSX workbook."""
-    stored = works.projects.load(project_id)
-    told = stack_of(stored.project, works.catalogues.of(stored.project), grounds_for(works, stored))
+    stored, told = _told(works, project_id)
     return download(write_loading_xlsx(stored.project, told), XLSX, f"loading-{project_id}.xlsx")
