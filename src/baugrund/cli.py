@@ -109,10 +109,13 @@ def prepare() -> None:
 def formats(folder: Annotated[Path, typer.Argument(help="Where the schemas go.")]) -> None:
     """Write the JSON Schemas of the open formats."""
     from baugrund.core.plan import schema as plan_schema
-    from baugrund.exchange import catalogue_file, project_file
+    from baugrund.exchange import box_settings, catalogue_file, project_file
 
     folder.mkdir(parents=True, exist_ok=True)
-    schemas = {"project": project_file.schema(), "catalogue": catalogue_file.schema(), "plan": plan_schema()}
+    schemas = {
+        "project": project_file.schema(), "catalogue": catalogue_file.schema(), "plan": plan_schema(),
+        "box-settings": box_settings.schema(),
+    }  # fmt: skip
     for name, schema in schemas.items():
         text = json.dumps(schema, indent=2, ensure_ascii=False) + "\n"
         (folder / f"{name}.schema.json").write_text(text, "utf-8")

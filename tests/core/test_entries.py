@@ -20,11 +20,13 @@ from baugrund.core.edits.entries import LISTS, ListName
 from baugrund.core.errors import InvalidInput, NotFound
 from baugrund.core.facts.project import NUMBERED, REFERENCES, Project, empty_project
 
-ROOM, CAMERA, ACCESS_POINT = 4, 5, 6
+ROOM, CAMERA, ACCESS_POINT, NETWORK = 4, 5, 6, 7
 """Number of the room in the project below: after the closet, its building and its floor."""
 
 FLOOR = 3
 OF_ACCESS_POINTS = ("radios", "neighbours", "readings")
+ONCE = ("permissions", "patches", "reserved", "printed")
+"""Lists whose rows are told apart by what they name."""
 
 EXAMPLES = {
     "lines": ({"name": "Line", "down_mbit": 100, "up_mbit": 10}, {"box": "routing"}, "add the line Line"),
@@ -91,6 +93,28 @@ EXAMPLES = {
     "offsets": ({"device": "tablet", "db": -3.0}, {"db": 2.0}, "add the offset of a device"),
     "closets": ({"name": "Shed"}, {"units": 4, "link": "fibre"}, "add the closet Shed"),
     "entries": ({"name": "Street", "room_id": ROOM}, {"x_m": 1.0, "y_m": 2.0}, "add the entry Street"),
+    "networks": ({"name": "Lab", "number": 70}, {"prefix": "10.20.70.0/24", "internet": False}, "add the network Lab"),
+    "wifi_names": ({"name": "Works"}, {"network_id": NETWORK}, "add the Wi-Fi name Works"),
+    "permissions": (
+        {"from_id": NETWORK, "to_id": NETWORK, "access": "nothing"},
+        {"access": "all", "reason": "One household."},
+        "add the permission",
+    ),
+    "patches": ({"closet_id": 1, "drop_id": CAMERA, "box": "box/s/1", "port": 3}, {"port": 4}, "add the patch"),
+    "reserved": ({"address": "10.20.1.9", "name": "Door"}, {"drop_id": CAMERA}, "add the reserved address Door"),
+    "tunnels": ({"name": "Depot", "prefix": "10.9.0.0/16"}, {"prefix": "10.8.0.0/16"}, "add the tunnel Depot"),
+    "printed": ({"drop_id": CAMERA, "text": "001"}, {"day": "2026-05-06"}, "add the printed label"),
+    "stocks": (
+        {"name": "Wraps", "width_mm": 25, "height_mm": 38},
+        {"columns": 7, "rows": 7},
+        "add the stock of labels Wraps",
+    ),
+    "cord_colours": ({"use": "camera", "colour": "green"}, {"colour": "blue"}, "add the colour of cords"),
+    "discovered": (
+        {"closet_id": 1, "box": "box/s/1", "port": 3},
+        {"up": False, "watts": 4.5},
+        "add the discovered port",
+    ),
     "price_lists": ({"catalogue_id": 1, "edition": 3}, {"edition": 4}, "add the price list"),
     "own_kinds": ({"name": "Motor", "base": "hub"}, {"draw_w": 4.0}, "add the own kind Motor"),
 }
@@ -100,8 +124,10 @@ EXAMPLES = {
 def project():
     rooms = AddRooms(rooms=(NewRoom(name="Hall"),))
     drops = (AddDrops(room="Hall", kind=kind) for kind in ("camera", "access_point"))
-    made = apply_edits(empty_project("P", 2026), [rooms, *drops])
+    network = AddEntry(list="networks", values={"name": "All", "number": 1})
+    made = apply_edits(empty_project("P", 2026), [rooms, *drops, network])
     assert (made.rooms[0].id, *(drop.id for drop in made.drops)) == (ROOM, CAMERA, ACCESS_POINT)
+    assert made.networks[0].id == NETWORK
     return made
 
 
@@ -178,6 +204,7 @@ def _example(name, project):
     """The example of a list with the numbers of a project in it."""
     station = next(drop.id for drop in project.drops if drop.kind == "access_point")
     own = {"floor_id": project.floors[0].id, "room_id": project.rooms[0].id, "drop_id": station}
+    own |= {field: one.id for one in project.networks[:1] for field in ("from_id", "to_id", "network_id")}
     values = HELD if name == "holdings" else EXAMPLES[name][0]
     return {field: own.get(field, value) for field, value in values.items()}
 
@@ -194,7 +221,7 @@ def test_what_is_named_must_be_there(dye_works, rows, field, target):
     with pytest.raises(ValueError, match=rf"{rows}\[0\] names \w+ 4999, which is not there"):
         Project.model_validate(data)
     named = getattr(whole, target)[-1].id if getattr(whole, target) else None
-    is_any = field not in ("behind_id", "fed_by_id", "recorder_id") and rows not in OF_ACCESS_POINTS
+    is_any = field not in ("behind_id", "fed_by_id", "recorder_id") and rows not in (*OF_ACCESS_POINTS, *ONCE)
     if named is not None and is_any:
         row[field] = [named] if field.endswith("s") else named
         assert Project.model_validate(data)

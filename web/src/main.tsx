@@ -19,6 +19,7 @@ const Cover = lazy(() => import("./verbs/cover/Cover").then((verb) => ({ default
 const Reach = lazy(() => import("./verbs/reach/Reach").then((verb) => ({ default: verb.Reach })));
 const Load = lazy(() => import("./verbs/load/Load").then((verb) => ({ default: verb.Load })));
 const Stack = lazy(() => import("./verbs/stack/Stack").then((verb) => ({ default: verb.Stack })));
+const Patch = lazy(() => import("./verbs/patch/Patch").then((verb) => ({ default: verb.Patch })));
 const Pick = lazy(() => import("./verbs/pick/Pick").then((verb) => ({ default: verb.Pick })));
 
 // once more where the server could not answer
@@ -55,6 +56,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
             <Route path="load/:view?" element={<Load />} />
             <Route path="pick" element={<Pick />} />
             <Route path="stack/:view?" element={<Stack />} />
+            <Route path="patch/:view?" element={<Patch />} />
           </Route>
           <Route path="*" element={<Navigate to="/" replace />} />
         </Routes>

@@ -32,6 +32,7 @@ from . import (
     events,
     lists,
     load,
+    patch,
     picks,
     pictures,
     price_files,
@@ -81,7 +82,7 @@ def create_app(
     describe(app)
     rooms = (
         projects, edits, events, asking, brief, walk, cover, signal, reach, closets, pulls, sheets, drawings, load,
-        lists, pictures, picks, stack, price_lists, price_files,
+        lists, pictures, picks, stack, patch, price_lists, price_files,
     )  # fmt: skip
     for room in rooms:
         app.include_router(room.router)

@@ -36,6 +36,7 @@ from .facts.catalogue import Catalogue
 from .facts.drop import Drop, OwnKind
 from .facts.fact import Fact
 from .facts.labour import Task, hours_by_task
+from .facts.patch import Network, Patch, Permission, WifiName
 from .facts.paths import Cable, Colour, Fibre, Path, PathRate
 from .facts.project import GrowthRate, Holding, Project, Stance
 from .facts.settings import Settings
@@ -47,6 +48,7 @@ from .findings import Finding
 from .footage.apart import ApartLine, chosen_apart
 from .footage.kept import Footage, footage_of
 from .footage.recorders import RecorderPick, least_recorders
+from .patch.told import PatchTold, patch_of
 from .places.labels import labels
 from .places.layout import layout
 from .places.mounting import small_parts
@@ -246,6 +248,15 @@ class StackPlan(Fact):
     ups: tuple[UpsPick, ...] | None = None
 
 
+class PatchPlan(PatchTold):
+    """Which jack is which position is which port; networks and what may pass between them."""
+
+    networks: tuple[Network, ...]
+    wifi_names: tuple[WifiName, ...]
+    permissions: tuple[Permission, ...]
+    patches: tuple[Patch, ...]
+
+
 class Counts(Fact):
     """What stands on the ground today and by the horizon."""
 
@@ -274,6 +285,7 @@ class Plan(Fact):
     load: LoadPlan
     pick: PickPlan
     stack: StackPlan
+    patch: PatchPlan
     findings: tuple[Finding, ...]
     ground: GroundPlan
 
@@ -295,6 +307,7 @@ def plan(project: Project, catalogue: Catalogue, *, proposals: bool = False) -> 
         load=_load(project, grounds),
         pick=_pick(picker, answers, followed, proposals),
         stack=_stack(project, catalogue, grounds, proposals),
+        patch=_patch(project, catalogue, grounds),
         findings=told.findings,
         ground=GroundPlan(
             counts=Counts(live=told.live, reserve=told.reserve, powered=told.powered, watts=told.watts, held=told.held),
@@ -353,6 +366,14 @@ def _stack(project: Project, catalogue: Catalogue, grounds: Sequence[Ground], pr
         laid_out={one.closet_id: one.flat for one in best.closets if one.flat} if best else None,
         housings=tuple(one.housing for one in best.closets if one.housing) if best else None,
         ups=tuple(one.ups for one in best.closets) if best else None,
+    )  # fmt: skip
+
+
+def _patch(project: Project, catalogue: Catalogue, grounds: Sequence[Ground]) -> PatchPlan:
+    told = patch_of(project, grounds, stack_of(project, catalogue, grounds))
+    return PatchPlan(
+        **{name: getattr(told, name) for name in PatchTold.model_fields}, networks=project.networks,
+        wifi_names=project.wifi_names, permissions=project.permissions, patches=project.patches,
     )  # fmt: skip
 
 

@@ -34,7 +34,8 @@ export interface EntryField<Row> {
     | { type: "tick"; usual?: (row: Row) => boolean | undefined }
     | { type: "day" }
     | { type: "rooms"; none: string }
-    | { type: "targets"; none: string };
+    | { type: "targets"; none: string }
+    | { type: "kinds"; none: string };
 }
 
 interface Props<Row> {
@@ -90,7 +91,7 @@ export function EntryList<Row extends { id: number }>(props: Props<Row>) {
 }
 
 function OneField<Row extends { id: number }>(props: Props<Row> & { field: EntryField<Row>; row: Row }) {
-  const { edit, outcome } = useWork();
+  const { edit, outcome, kinds } = useWork();
   const { field, row } = props;
   const label = `${field.before ?? field.after ?? field.key}: ${props.name(row)}`;
   const value = row[field.key];
@@ -127,6 +128,16 @@ function OneField<Row extends { id: number }>(props: Props<Row> & { field: Entry
         return <Tick label={label} value={Boolean(value ?? field.as.usual?.(row))} set={set} />;
       case "day":
         return <Day label={label} value={value == null ? null : String(value)} set={set} />;
+      case "kinds":
+        return (
+          <Some
+            label={label}
+            none={field.as.none}
+            value={(value as unknown as string[]) ?? []}
+            options={kinds.map((kind) => ({ id: kind.key as string, name: kind.name }))}
+            set={set}
+          />
+        );
       case "rooms":
       case "targets":
         return (

@@ -153,12 +153,12 @@ const Segments = styled(DateInput)`
 `;
 
 /** Some of many, ticked on a sheet. */
-export function Some(props: {
+export function Some<Key extends number | string>(props: {
   label: string;
   none: string;
-  value: readonly number[];
-  options: readonly { id: number; name: string }[];
-  set: (value: number[]) => Promise<boolean>;
+  value: readonly Key[];
+  options: readonly { id: Key; name: string }[];
+  set: (value: Key[]) => Promise<boolean>;
 }) {
   const chosen = props.options.filter((option) => props.value.includes(option.id));
   const shown = chosen.map((option) => option.name).join(", ") || props.none;
@@ -172,7 +172,7 @@ export function Some(props: {
               key={option.id}
               value={props.value.includes(option.id)}
               set={(wanted) =>
-                props.set(wanted ? [...props.value, option.id] : props.value.filter((number) => number !== option.id))
+                props.set(wanted ? [...props.value, option.id] : props.value.filter((one) => one !== option.id))
               }
             >
               {option.name}

@@ -1,7 +1,16 @@
 /** Words of the frame, the start, and what several verbs show. */
 export const frame = {
   name: "Baugrund",
-  verbs: { brief: "Brief", walk: "Walk", cover: "Cover", reach: "Reach", load: "Load", pick: "Pick", stack: "Stack" },
+  verbs: {
+    brief: "Brief",
+    walk: "Walk",
+    cover: "Cover",
+    reach: "Reach",
+    load: "Load",
+    pick: "Pick",
+    stack: "Stack",
+    patch: "Patch",
+  },
   orderOfWork: "Order of work",
   saved: (revision: number) => `revision ${revision}, saved`,
   saving: "saving …",
@@ -78,7 +87,7 @@ export const frame = {
     title: "Keys",
     list: [
       ["/", "quick line"],
-      ["1 · 2 · 3 · 4 · 5 · 6", "Brief · Walk · Cover · Reach · Load · Pick"],
+      ["1 – 8", "Brief · Walk · Cover · Reach · Load · Pick · Stack · Patch"],
       ["t · p · s", "tally · plan · section"],
       ["PageUp PageDown", "on the plan: next drop; arrows nudge, d doubles"],
       ["0–9", "in the tally: set the number"],

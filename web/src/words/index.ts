@@ -3,6 +3,7 @@ import { catalogues } from "./catalogues";
 import { cover } from "./cover";
 import { frame } from "./frame";
 import { load } from "./load";
+import { patch } from "./patch";
 import { pick } from "./pick";
 import { plan } from "./plan";
 import { reach } from "./reach";
@@ -22,5 +23,6 @@ export const words = {
   ...load,
   ...pick,
   ...stack,
+  ...patch,
   ...catalogues,
 } as const;

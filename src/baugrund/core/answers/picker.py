@@ -163,7 +163,7 @@ def balance(project: Project, catalogue: Catalogue, followed: Standing | None) -
     short = {ground.closet.id: ground.stand.why for ground in grounds if ground.seating is None}
     of_site = site_bearing(grounds[0]) if grounds[0].boxes else ()
     powered_up = drills(project, grounds, with_reserve=False)
-    site = SiteState(project, capacities, borne, catalogue, short, powered_up, idle, of_site, stack)
+    site = SiteState(project, capacities, borne, catalogue, short, powered_up, idle, of_site, stack, grounds)
     return Balance(
         live=len(today),
         reserve=len(then),

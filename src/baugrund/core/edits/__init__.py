@@ -29,6 +29,8 @@ from .listing import (
     RoomChanges,
     SetTally,
 )
+from .networks import CamerasInto, MoveToNetwork, SetPermission, UseNetworks
+from .patching import PatchCords, PinCord
 from .room_switch import UseRoomSwitch
 from .setting_out import RecordBuilt
 from .terms import ChangeSettings, Held, Hold, Rename, SetGrowth, SetStance
@@ -38,6 +40,7 @@ __all__ = [
     "AddEntry",
     "AddList",
     "AddRooms",
+    "CamerasInto",
     "ChangeDrops",
     "ChangeEntry",
     "ChangeRoom",
@@ -47,10 +50,13 @@ __all__ = [
     "Edit",
     "Held",
     "Hold",
+    "MoveToNetwork",
     "NewAim",
     "NewDrop",
     "NewRoom",
     "NewSite",
+    "PatchCords",
+    "PinCord",
     "PlaceClosets",
     "PlaceDrops",
     "Placed",
@@ -61,8 +67,10 @@ __all__ = [
     "Rename",
     "RoomChanges",
     "SetGrowth",
+    "SetPermission",
     "SetStance",
     "SetTally",
+    "UseNetworks",
     "UseRoomSwitch",
     "apply_edits",
     "as_sent",
@@ -72,7 +80,8 @@ __all__ = [
 Edit = Annotated[
     Rename | ChangeSettings | AddRooms | ChangeRoom | RemoveRoom | AddDrops | SetTally | AddList
     | ChangeDrops | PlaceDrops | DuplicateDrops | RemoveDrops | AddEntry | ChangeEntry | RemoveEntry | SetGrowth
-    | SetStance | Hold | PlaceClosets | RecordBuilt | UseRoomSwitch,
+    | SetStance | Hold | PlaceClosets | RecordBuilt | UseRoomSwitch
+    | PatchCords | PinCord | UseNetworks | SetPermission | MoveToNetwork | CamerasInto,
     Field(discriminator="type"),
 ]  # fmt: skip
 

@@ -15,7 +15,7 @@ from ..facts.project import MAX_CLOSETS, Project
 from ..facts.settings import MAX_DROPS
 from ..places.layout import layout
 from ..words import counted
-from .entries import let_go, unnamed
+from .entries import unnamed
 from .rows import found, replaced
 
 ANSWERS = tuple(Sited.model_fields)
@@ -67,7 +67,7 @@ class PlaceClosets(Fact):
         placed = replaced(
             project, closets=tuple(closets), candidates=(*project.candidates, *known)[:MAX_CLOSETS], next_id=next_id
         )
-        placed = let_go(unnamed(placed, "closets", {closet.id for closet in left}))
+        placed = unnamed(placed, "closets", {closet.id for closet in left})
         stay = _staying(project, placed)
         drops = (_ending(project, placed, ends, stay, drop) for drop in project.drops)
         return replaced(placed, drops=tuple(drops))

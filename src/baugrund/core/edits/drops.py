@@ -217,12 +217,8 @@ def without_drops(project: Project, numbers: Iterable[int]) -> Project:
     gone = set(numbers)
     if not gone:
         return project
-    rest = replaced(
-        project,
-        drops=tuple(drop for drop in project.drops if drop.id not in gone),
-        lifelines=tuple(one for one in project.lifelines if one.drop_id not in gone),
-    )
-    return unnamed(_without_radios(_without_views(rest, gone), gone), "drops", gone)
+    rest = replaced(project, drops=tuple(drop for drop in project.drops if drop.id not in gone))
+    return unnamed(rest, "drops", gone)
 
 
 def _without_views(project: Project, numbers: Iterable[int]) -> Project:

@@ -8,6 +8,8 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
+from pydantic import ValidationError
+
 from ..errors import InvalidInput
 from ..facts.brief import (
     Addition,
@@ -26,8 +28,20 @@ from ..facts.drop import OwnKind
 from ..facts.drop_kinds import DROP_KINDS
 from ..facts.fact import Fact, Id
 from ..facts.labour import TaskRate
+from ..facts.patch import (
+    CordColour,
+    Discovered,
+    LabelStock,
+    Network,
+    Patch,
+    Permission,
+    Printed,
+    Reserved,
+    Tunnel,
+    WifiName,
+)
 from ..facts.paths import Cable, Colour, Fibre, Path, PathRate
-from ..facts.project import REFERENCES, Project
+from ..facts.project import NUMBERED, REFERENCES, Project
 from ..facts.sight import Plot, Target, View
 from ..facts.signal import DeviceOffset, Loss, Neighbour, Obstacle, Radio, Reading
 from ..facts.stack import Gear, Lifeline, PanelBlock, Placing
@@ -40,6 +54,8 @@ ListName = Literal[
     "candidates", "landmarks", "walls", "openings", "plots", "views", "targets",
     "radios", "obstacles", "neighbours", "readings", "losses", "offsets",
     "gear", "placings", "panel_blocks", "lifelines",
+    "networks", "wifi_names", "permissions", "patches", "reserved", "tunnels", "printed", "stocks", "cord_colours",
+    "discovered",
     "price_lists",
 ]  # fmt: skip
 
@@ -81,6 +97,16 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "placings": (Placing, "place of a thing"),
     "panel_blocks": (PanelBlock, "block of a panel"),
     "lifelines": (Lifeline, "service on battery"),
+    "networks": (Network, "network"),
+    "wifi_names": (WifiName, "Wi-Fi name"),
+    "permissions": (Permission, "permission"),
+    "patches": (Patch, "patch"),
+    "reserved": (Reserved, "reserved address"),
+    "tunnels": (Tunnel, "tunnel"),
+    "printed": (Printed, "printed label"),
+    "stocks": (LabelStock, "stock of labels"),
+    "cord_colours": (CordColour, "colour of cords"),
+    "discovered": (Discovered, "discovered port"),
     "price_lists": (PriceList, "price list"),
 }
 """Per list: the type of its rows, and the word for one."""
@@ -149,7 +175,7 @@ class RemoveEntry(Fact):
         if self.list == "closets":
             if old is project.head_end:
                 raise InvalidInput(f"{old.name} is the head end; a project keeps one.", "closets")
-            rest = let_go(_all_at_head_end(rest))
+            rest = _all_at_head_end(rest)
         return unnamed(rest, self.list, {self.id})
 
     def summary(self, project: Project) -> str:
@@ -175,18 +201,12 @@ def _all_at_head_end(project: Project) -> Project:
     return replaced(project, drops=tuple(drops))
 
 
-def let_go(project: Project) -> Project:
-    """The project without what is held for closets that are gone, and what stands in them."""
-    for name in ("holdings", "gear", "placings", "panel_blocks"):
-        rows = getattr(project, name)
-        there = tuple(row for row in rows if row.closet_id in project.closets_by_id)
-        if len(there) < len(rows):
-            project = replaced(project, **{name: there})
-    return project
+GO_ALONG = frozenset(NUMBERED) - {"drops", "rooms"}
+"""Lists whose rows go with what they cannot do without; drops and rooms have to be moved first."""
 
 
 def unnamed(project: Project, target: str, gone: set[int]) -> Project:
-    """The project with every mention of rows that are gone taken out; rows that cannot do without are left alone."""
+    """The project with every mention of rows that are gone taken out, and without rows that cannot do without them."""
     for rows, field, named in REFERENCES:
         if named != target:
             continue
@@ -195,13 +215,22 @@ def unnamed(project: Project, target: str, gone: set[int]) -> Project:
             value = getattr(row, field)
             if isinstance(value, tuple) and gone.intersection(value):
                 kept.append(row.model_copy(update={field: tuple(one for one in value if one not in gone)}))
-            elif value in gone and type(row).model_fields[field].default is None:
-                kept.append(row.model_copy(update={field: None}))
-            else:
-                kept.append(row)
-        if any(new is not old for new, old in zip(kept, getattr(project, rows), strict=True)):
+            elif value not in gone or rows not in GO_ALONG:
+                kept.append(row if value not in gone else _without(row, field) or row)
+            elif rest := _without(row, field):
+                kept.append(rest)
+        before = getattr(project, rows)
+        if len(kept) < len(before) or any(new is not old for new, old in zip(kept, before, strict=True)):
             project = replaced(project, **{rows: tuple(kept)})
     return project
+
+
+def _without(row: Fact, field: str) -> Fact | None:
+    """A row that names nothing in a field; None: it cannot do without."""
+    try:
+        return type(row).model_validate({**row.model_dump(), field: None})
+    except ValidationError:
+        return None
 
 
 def _checked(name: str, values: dict[str, Any]) -> Fact:

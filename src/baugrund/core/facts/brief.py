@@ -14,7 +14,7 @@ from .building import LEAST_ROOM_M2, Outline, simple_shape
 from .drop_kinds import KindKey
 from .fact import Day, Fact, Id, ModelKey, Name, Note, Text
 from .lines.line import Speed
-from .references import ClosetId, EntryId, FloorId, RoomId, TargetId
+from .references import ClosetId, EntryId, FloorId, RoomId, TargetId, WifiNameId
 
 YEARS_AHEAD = 10
 """How far growth is looked at; *holds* means: past this many years."""
@@ -48,6 +48,10 @@ class InternetLine(Fact):
     way_planned: bool = False
     """A way from the entry to the head end is planned before walls close."""
     standby: bool = False
+    wan_address: Text = ""
+    """Address that the router's WAN port gets from it; empty: nobody has looked."""
+    box_prefix: Text = ""
+    """Prefix of the network of the provider's box; empty: nobody has looked."""
     yearly_minor: Minor = 0
     """Rent and fees a year."""
 
@@ -104,6 +108,8 @@ class WirelessClients(Fact):
     """What one asks at the busy hour; None: usual."""
     room_ids: Annotated[tuple[RoomId, ...], Field(max_length=200)] = ()
     """Where they are; none: spread over rooms by their use."""
+    wifi_name_id: WifiNameId | None = None
+    """The Wi-Fi name that they join; None: the first on the list."""
 
 
 class Service(Fact):

@@ -27,6 +27,20 @@ from .drop import Drop, OwnKind
 from .drop_kinds import RECORDING_KINDS, SEEING_KINDS, KindKey
 from .fact import Fact, Id, ModelKey, Name, Text
 from .labour import TaskRate
+from .patch import (
+    MAX_NETWORKS,
+    MAX_PATCHES,
+    CordColour,
+    Discovered,
+    LabelStock,
+    Network,
+    Patch,
+    Permission,
+    Printed,
+    Reserved,
+    Tunnel,
+    WifiName,
+)
 from .paths import Cable, Colour, Fibre, Path, PathRate
 from .references import ClosetId, numbered, references
 from .settings import MAX_DROPS, Percent, Settings
@@ -115,6 +129,16 @@ class Project(Fact):
     placings: Annotated[tuple[Placing, ...], Field(max_length=2 * MAX_GEAR)] = ()
     panel_blocks: Annotated[tuple[PanelBlock, ...], Field(max_length=MAX_ROWS)] = ()
     lifelines: Annotated[tuple[Lifeline, ...], Field(max_length=MAX_ROWS)] = ()
+    networks: Annotated[tuple[Network, ...], Field(max_length=MAX_NETWORKS)] = ()
+    wifi_names: Annotated[tuple[WifiName, ...], Field(max_length=MAX_ROWS)] = ()
+    permissions: Annotated[tuple[Permission, ...], Field(max_length=MAX_NETWORKS**2)] = ()
+    patches: Annotated[tuple[Patch, ...], Field(max_length=MAX_PATCHES)] = ()
+    reserved: Annotated[tuple[Reserved, ...], Field(max_length=MAX_PATCHES)] = ()
+    tunnels: Annotated[tuple[Tunnel, ...], Field(max_length=MAX_ROWS)] = ()
+    printed: Annotated[tuple[Printed, ...], Field(max_length=MAX_PATCHES)] = ()
+    stocks: Annotated[tuple[LabelStock, ...], Field(max_length=MAX_ROWS)] = ()
+    cord_colours: Annotated[tuple[CordColour, ...], Field(max_length=MAX_ROWS)] = ()
+    discovered: Annotated[tuple[Discovered, ...], Field(max_length=MAX_PATCHES)] = ()
     lines: Annotated[tuple[InternetLine, ...], Field(max_length=MAX_ROWS)] = ()
     goals: Annotated[tuple[Goal, ...], Field(max_length=MAX_ROWS)] = ()
     clients: Annotated[tuple[WirelessClients, ...], Field(max_length=MAX_ROWS)] = ()
@@ -171,6 +195,8 @@ class Project(Fact):
         self._views_hold()
         self._radios_hold()
         self._links_hold()
+        self._networks_hold()
+        self._patches_hold()
         highest = max((max(given, default=0) for given in ids.values()), default=0)
         if self.next_id <= highest:
             raise ValueError(f"next_id is {self.next_id}, but {highest} is already given")
@@ -226,6 +252,31 @@ class Project(Fact):
                     raise ValueError(f"closets[{place}] is fed by itself, by way of closet {closet.fed_by_id}")
                 seen.add(above)
                 above = by_id[above].fed_by_id
+
+    def _networks_hold(self) -> None:
+        """Numbers and names of networks, and names of Wi-Fi, are given once; so is what one may open to another."""
+        _told_once((f"number {one.number}" for one in self.networks), "networks have")
+        _told_once((f"name {one.name!r}" for one in self.networks), "networks have")
+        _told_once((f"name {one.name!r}" for one in self.wifi_names), "Wi-Fi names have")
+        _unique("permissions", ((one.from_id, one.to_id) for one in self.permissions))
+        _told_once((f"address {one.address}" for one in self.reserved), "things have")
+        _unique("reserved", (one.drop_id for one in self.reserved if one.drop_id is not None))
+        _unique("reserved", ((one.closet_id, one.thing) for one in self.reserved if one.thing))
+
+    def _patches_hold(self) -> None:
+        """A drop is patched once, and a position or a port holds one cord."""
+        _unique("patches", ((one.closet_id, one.drop_id, one.end, one.end and one.box) for one in self.patches))
+        _told_once(
+            (f"position {one.position} of {one.panel} in closet {one.closet_id}" for one in self.patches if one.panel),
+            "cords are patched to",
+        )
+        _told_once(
+            (f"port {one.port} of {one.box} in closet {one.closet_id}" for one in self.patches if one.box),
+            "cords are patched to",
+        )
+        _unique("printed", (one.drop_id for one in self.printed))
+        _unique("cord_colours", (one.use for one in self.cord_colours))
+        _unique("discovered", ((one.closet_id, one.box, one.port) for one in self.discovered))
 
     def changed(self, **values: object) -> Project:
         """A copy with some values replaced, not checked again, and nothing kept that was computed from the old ones."""
@@ -354,6 +405,15 @@ def _unique(place: str, keys: Iterable[object]) -> None:
     twice = [key for key, times in Counter(keys).items() if times > 1]
     if twice:
         raise ValueError(f"{place} holds {twice[0]} twice")
+
+
+def _told_once(said: Iterable[str], who: str) -> None:
+    """Raises ValueError where the same is said of two rows."""
+    seen: set[str] = set()
+    for what in said:
+        if what.casefold() in seen:
+            raise ValueError(f"two {who} the {what}")
+        seen.add(what.casefold())
 
 
 def empty_project(name: str, start_year: int, site: str = "") -> Project:

@@ -27,6 +27,8 @@ OwnKindId = Annotated[Id, Of("own_kinds")]
 DropId = Annotated[Id, Of("drops")]
 PathId = Annotated[Id, Of("paths")]
 TargetId = Annotated[Id, Of("targets")]
+NetworkId = Annotated[Id, Of("networks")]
+WifiNameId = Annotated[Id, Of("wifi_names")]
 
 
 class Reference(NamedTuple):

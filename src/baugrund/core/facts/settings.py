@@ -8,12 +8,20 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 from pydantic import AfterValidator, Field
 
 from ..physics.poe import PORT_VOLTS_DEFAULT, FeedTerms, School
-from ..standards.cabling import CONTACTS_DEFAULT, CORD_OHM_PER_M, CORDS_DEFAULT_M, THIN_CORD_OHM_PER_M, Cords
+from ..standards.cabling import (
+    CONTACTS_DEFAULT,
+    CORD_OHM_PER_M,
+    CORDS_DEFAULT_M,
+    THIN_CORD_OHM_PER_M,
+    Category,
+    Cords,
+)
 from ..standards.fibre import MATED_PAIRS_DEFAULT
 from ..standards.radio import Region
 from ..standards.stack import MAINS_V, WEIGHTS
 from .brief import YEARS_AHEAD
 from .fact import Fact, Note, Text
+from .patch import Prefix, Prefix6
 from .sight import Bearing
 
 STICKY_DB = 8.0
@@ -122,6 +130,12 @@ class Settings(Fact):
     *defaults*."""
     disk_may_fail: bool = False
     """Recordings outlive the loss of one disk."""
+    address_base: Prefix = "10.20.0.0/16"
+    """Prefixes of networks are taken from it, *default*."""
+    prefix6: Prefix6 = ""
+    """IPv6 prefix of the site; empty: none."""
+    cords_from: Literal["bought", "home_made"] = "bought"
+    cord_category: Category = "6"
     most_closets: Annotated[int, Field(ge=1, le=6)] = 3
     closet_drops: Annotated[int, Field(ge=1, le=MAX_DROPS)] | None = None
     """Most drops that one closet serves; None: any number."""

@@ -16,6 +16,7 @@ from ..facts.verbs import Verb
 from ..stack.told import Stack
 from ..standing.bearing import Capacity
 from ..standing.drill import Drill
+from ..standing.ground import Ground
 from ..standing.stranded import Stranded
 
 Weight = Literal["breaks", "strains", "note"]
@@ -67,6 +68,8 @@ class SiteState:
     """Capacities of the whole site."""
     stack: Stack | None = None
     """What stands in the closets; None: it is not looked at."""
+    grounds: tuple[Ground, ...] = ()
+    """The boxes that stand."""
 
 
 def on_drops(project: Project, drop_ids: tuple[int, ...], key: str, weight: Weight, text: str) -> Finding:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from ..demand.needs import Demand, DropNeed
 from ..facts.fact import Fact
 from .links import LinkOption
-from .seating import Seating
+from .seating import Seat, Seating
 from .supply import LinkEnd
 
 
@@ -74,20 +75,24 @@ class Before:
 
 
 def places_of(seating: Seating, demand: Demand) -> tuple[Place, ...]:
-    """Equal needs are filled in the order of the list, those live first."""
+    """Equal needs are filled in the order of the list, those live first; a place for each seat of `seats_in_order`."""
     waiting: dict[object, list[DropNeed]] = {}
     for asked in reversed(demand.all):
         waiting.setdefault(asked.need, []).append(asked)
     places = []
-    for seat in sorted(seating.seats, key=lambda s: (s.injector is not None, s.box, s.port)):
-        for _ in range(seat.count):
-            asked = waiting[seat.need].pop()
-            injector = seat.injector.model.key if seat.injector else None
-            powered = bool(seat.need.poe_rank) and injector is None
-            places.append(
-                Place(
-                    drop_id=asked.drop_id, kind=asked.kind, box=seat.box, port=seat.port, powered=powered,
-                    injector=injector,
-                )
-            )  # fmt: skip
+    for seat in seats_in_order(seating):
+        asked = waiting[seat.need].pop()
+        injector = seat.injector.model.key if seat.injector else None
+        powered = bool(seat.need.poe_rank) and injector is None
+        places.append(
+            Place(
+                drop_id=asked.drop_id, kind=asked.kind, box=seat.box, port=seat.port, powered=powered, injector=injector
+            )
+        )
     return tuple(places)
+
+
+def seats_in_order(seating: Seating) -> Iterator[Seat]:
+    """The seat of every single drop, in the order of its places."""
+    for seat in sorted(seating.seats, key=lambda s: (s.injector is not None, s.box, s.port)):
+        yield from [seat] * seat.count

@@ -1,0 +1,59 @@
+"""Patch: the port list of every closet, networks and what may pass between them, files to take along."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter, Response
+
+from baugrund.core.patch.told import PatchTold, patch_of
+from baugrund.core.stack.told import stack_of
+from baugrund.exchange.box_settings import write_box_settings
+from baugrund.exchange.port_list import write_ports_csv, write_ports_xlsx
+from baugrund.store.states import Stored
+
+from .context import Context, Works
+from .downloads import CSV, JSON, XLSX, as_file, download
+from .picks import grounds_for
+from .uploads import JsonRoute
+
+router = APIRouter(prefix="/api", tags=["patch"], route_class=JsonRoute)
+
+
+class PatchFor(PatchTold):
+    """The patching of a revision."""
+
+    revision: int
+
+
+def _told(works: Context, project_id: int, *, better: bool = False) -> tuple[Stored, PatchTold]:
+    stored = works.projects.load(project_id)
+    grounds = grounds_for(works, stored)
+    stack = stack_of(stored.project, works.catalogues.of(stored.project), grounds)
+    return stored, patch_of(stored.project, grounds, stack, better=better)
+
+
+@router.get("/projects/{project_id}/patch")
+def patch_for(project_id: int, works: Works) -> PatchFor:
+    """Port lists, moves, trunks, sheets of boxes, the matrix, and what the router passes between networks."""
+    stored, told = _told(works, project_id, better=True)
+    return PatchFor(revision=stored.revision, **{name: getattr(told, name) for name in PatchTold.model_fields})
+
+
+@router.get("/projects/{project_id}/patch/ports.csv", response_class=Response, responses=as_file(CSV))
+def ports_csv(project_id: int, works: Works) -> Response:
+    """The port list of every closet as CSV."""
+    stored, told = _told(works, project_id)
+    return download(write_ports_csv(stored.project, told).encode("utf-8-sig"), CSV, f"ports-{project_id}.csv")
+
+
+@router.get("/projects/{project_id}/patch/ports.xlsx", response_class=Response, responses=as_file(XLSX))
+def ports_xlsx(project_id: int, works: Works) -> Response:
+    """The same as an XLSX workbook."""
+    stored, told = _told(works, project_id)
+    return download(write_ports_xlsx(stored.project, told), XLSX, f"ports-{project_id}.xlsx")
+
+
+@router.get("/projects/{project_id}/patch/settings.json", response_class=Response, responses=as_file(JSON))
+def settings_json(project_id: int, works: Works) -> Response:
+    """Settings of all boxes: networks, what each port carries, power and its priority."""
+    stored, told = _told(works, project_id)
+    return download(write_box_settings(stored.project, told.trunks).encode(), JSON, f"settings-{project_id}.json")

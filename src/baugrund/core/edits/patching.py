@@ -1,0 +1,95 @@
+"""Edits of the patching: what is plugged where, and what is pinned there."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from ..errors import InvalidInput
+from ..facts.fact import Fact, Id, Text
+from ..facts.patch import MAX_PATCHES, Patch
+from ..facts.project import Project
+from ..facts.stack import ThingKey
+from ..words import counted
+from .rows import found, replaced
+
+
+class Cord(Fact):
+    """A drop, or an end of a link or feed, with its position and port."""
+
+    drop_id: Id | None = None
+    end: Text = ""
+    panel: ThingKey | Literal[""] = ""
+    position: Annotated[int, Field(ge=1, le=200)] | None = None
+    box: ThingKey | Literal[""] = ""
+    port: Annotated[int, Field(ge=1, le=400)] | None = None
+
+
+class PatchCords(Fact):
+    """Everything in a closet is plugged as listed, and nothing else is; what is pinned stays pinned."""
+
+    type: Literal["patch_cords"] = "patch_cords"
+    closet_id: Id
+    cords: Annotated[tuple[Cord, ...], Field(max_length=MAX_PATCHES)]
+
+    def apply(self, project: Project) -> Project:
+        found(project.closets, self.closet_id, "closet")
+        known = {
+            (one.drop_id, one.end, one.end and one.box): one
+            for one in project.patches
+            if one.closet_id == self.closet_id
+        }
+        rows, number = [], project.next_id
+        for cord in self.cords:
+            if cord.drop_id is not None and cord.drop_id not in project.drops_by_id:
+                raise InvalidInput(f"There is no drop {cord.drop_id}; somebody may have removed it.", "cords")
+            old = known.get((cord.drop_id, cord.end, cord.end and cord.box))
+            values = cord.model_dump() | {"closet_id": self.closet_id, "fixed": bool(old and old.fixed)}
+            rows.append(Patch.model_validate({**values, "id": old.id if old else number}))
+            number += old is None
+        others = tuple(one for one in project.patches if one.closet_id != self.closet_id)
+        return replaced(project, patches=(*others, *rows), next_id=number)
+
+    def summary(self, project: Project) -> str:
+        return f"patch {counted(len(self.cords), 'cord')} in {found(project.closets, self.closet_id, 'closet').name}"
+
+
+class PinCord(Fact):
+    """A drop is pinned to a port, a position or both, or let go (``fixed`` false); who sits there makes way."""
+
+    type: Literal["pin_cord"] = "pin_cord"
+    drop_id: Id
+    panel: ThingKey | Literal[""] | None = None
+    position: Annotated[int, Field(ge=1, le=200)] | None = None
+    box: ThingKey | Literal[""] | None = None
+    port: Annotated[int, Field(ge=1, le=400)] | None = None
+    fixed: bool = True
+
+    def apply(self, project: Project) -> Project:
+        drop = found(project.drops, self.drop_id, "drop")
+        old = next((one for one in project.patches if one.drop_id == drop.id), None)
+        values = old.model_dump() if old else {"id": project.next_id, "drop_id": drop.id, "closet_id": drop.closet_id}
+        values |= {"closet_id": drop.closet_id, "fixed": self.fixed}
+        if self.panel is not None:
+            values |= {"panel": self.panel, "position": self.position}
+        if self.box is not None:
+            values |= {"box": self.box, "port": self.port}
+        mine = Patch.model_validate(values)
+        rest = (_making_way(one, mine) for one in project.patches if one is not old)
+        rows = (*(one for one in rest if one is not None), mine)
+        return replaced(project, patches=rows, next_id=project.next_id + (old is None))
+
+    def summary(self, project: Project) -> str:
+        name = project.name_of(found(project.drops, self.drop_id, "drop"))
+        return f"pin {name}" if self.fixed else f"let {name} go"
+
+
+def _making_way(one: Patch, mine: Patch) -> Patch | None:
+    """Another patch without the position and the port that are mine now; None: nothing is left of it."""
+    values = one.model_dump()
+    if one.closet_id == mine.closet_id and mine.panel and (one.panel, one.position) == (mine.panel, mine.position):
+        values |= {"panel": "", "position": None}
+    if one.closet_id == mine.closet_id and mine.box and (one.box, one.port) == (mine.box, mine.port):
+        values |= {"box": "", "port": None}
+    return Patch.model_validate(values) if values["panel"] or values["box"] else None

@@ -1,0 +1,95 @@
+"""Patch: cords are followed and pinned by keyboard, networks are set up and opened cell by cell."""
+
+import pytest
+from playwright.sync_api import expect
+
+from baugrund.core.edits import UseNetworks, apply_edits
+
+from .controls import choose
+
+
+def saved(page, revision):
+    expect(page.get_by_role("status").filter(has_text=f"revision {revision}, saved")).to_be_visible()
+
+
+@pytest.fixture
+def bare(projects, dye_works):
+    """The dye works with nothing plugged and no networks."""
+    return projects.create(dye_works.changed(networks=(), wifi_names=(), permissions=(), patches=()))
+
+
+def test_a_closet_is_patched_by_keyboard(page, bare, projects):
+    page.goto(f"/projects/{bare}/patch")
+    take = page.get_by_role("button", name="All is plugged as listed")
+    take.focus()
+    page.keyboard.press("Enter")
+    saved(page, 1)
+    expect(page.get_by_text("Nothing to move.")).to_be_visible()
+    rows = projects.load(bare).project.patches
+    assert len(rows) > 45
+    # a jack is followed to its port, then the next one
+    loom = page.get_by_role("group", name="Jacks, positions and ports")
+    loom.get_by_role("button").first.focus()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Pin it there")).to_be_visible()
+    page.keyboard.press("ArrowRight")
+    sheet = page.get_by_role("region", name="Camera, store door", exact=True)
+    sheet.get_by_role("button", name="Pin it there").press("Enter")
+    saved(page, 2)
+    camera = next(one for one in projects.load(bare).project.patches if one.fixed)
+    # its position is typed in the list; whoever was there makes way
+    cell = page.get_by_label("Position: Camera, store door")
+    cell.fill("A99")
+    cell.press("Enter")
+    expect(page.get_by_text("There is no position A99 in this closet")).to_be_visible()
+    cell.fill("B3")
+    cell.press("Enter")
+    saved(page, 3)
+    moved = next(one for one in projects.load(bare).project.patches if one.drop_id == camera.drop_id)
+    assert (moved.panel, moved.position, moved.port) == ("panel/2", 3, camera.port)
+    page.get_by_role("columnheader", name="Port").get_by_role("button").press("Enter")
+    expect(page.get_by_role("columnheader", name="Port")).to_have_attribute("aria-sort", "ascending")
+
+
+def test_networks_are_begun_with_a_template_and_a_cell_of_the_cloth_is_opened(page, bare, projects):
+    page.goto(f"/projects/{bare}/patch/networks")
+    expect(page.get_by_text("everything reaches everything")).to_be_visible()
+    page.get_by_role("button", name="Begin with the networks of").click()
+    page.get_by_role("option", name="a workshop").click()
+    saved(page, 1)
+    cloth = page.get_by_role("table", name="Who may open connections to whom")
+    expect(cloth.get_by_role("row")).to_have_count(8)
+    cell = cloth.get_by_role("row", name="30 Guests").get_by_role("button").first
+    cell.press("Enter")
+    dialog = page.get_by_role("dialog", name="Guests to Office")
+    choose(dialog, "Guests to Office", "named services")
+    saved(page, 2)
+    dialog.get_by_role("checkbox", name="Printing").check()
+    saved(page, 3)
+    page.keyboard.press("Escape")
+    expect(page.get_by_text("Guests in Guests may open connections to Office.")).to_be_visible()
+    said = projects.load(bare).project.permissions[-1]
+    assert (said.access, said.services) == ("services", ("web", "printing"))
+    page.get_by_role("button", name="Let Guests open nothing in Office").click()
+    saved(page, 4)
+    name = page.get_by_label("Wi-Fi names: Add a Wi-Fi name")
+    name.fill("Works")
+    name.press("Enter")
+    saved(page, 5)
+    page.get_by_role("button", name="Put cameras into Office").click()
+    saved(page, 6)
+    assert "camera" in projects.load(bare).project.networks[0].kinds
+
+
+def test_a_drop_is_put_into_a_network_of_its_own_beside_its_port(page, projects, dye_works):
+    networked = apply_edits(
+        dye_works.changed(networks=(), wifi_names=(), permissions=()), [UseNetworks(template="shop")]
+    )
+    number = projects.create(networked)
+    page.goto(f"/projects/{number}/patch")
+    page.get_by_role("row", name="Kiln controller").first.click()
+    sheet = page.get_by_role("region", name="Kiln controller", exact=True)
+    choose(sheet, "Network", "20 Tills")
+    saved(page, 1)
+    tills = next(one for one in projects.load(number).project.networks if one.name == "Tills")
+    assert len(tills.drop_ids) == 1

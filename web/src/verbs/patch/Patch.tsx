@@ -1,0 +1,14 @@
+import { lazy } from "react";
+import { VerbViews } from "../../frame/VerbViews";
+import { words } from "../../words";
+import { PortsView } from "./PortsView";
+
+const NetworksView = lazy(() => import("./NetworksView").then((module) => ({ default: module.NetworksView })));
+const VIEWS = { ports: PortsView, networks: NetworksView } as const;
+
+/** Which jack is which position is which port, and what may pass between networks. */
+export function Patch() {
+  return (
+    <VerbViews verb="patch" label={words.patch.views} names={words.patch.view} views={VIEWS} drawings={["ports"]} />
+  );
+}
