@@ -67,7 +67,7 @@ def test_networks_are_begun_with_a_template_and_a_cell_of_the_cloth_is_opened(pa
     dialog.get_by_role("checkbox", name="Printing").check()
     saved(page, 3)
     page.keyboard.press("Escape")
-    expect(page.get_by_text("Guests in Guests may open connections to Office.")).to_be_visible()
+    expect(page.get_by_text("may open connections to Office, and guests are in it.")).to_be_visible()
     said = projects.load(bare).project.permissions[-1]
     assert (said.access, said.services) == ("services", ("web", "printing"))
     page.get_by_role("button", name="Let Guests open nothing in Office").click()

@@ -11,10 +11,11 @@ from baugrund.core.demand.needs import Need
 from baugrund.core.edits import AddDrops, AddEntry, Held, Hold, PatchCords, PinCord, RemoveDrops, apply_edits
 from baugrund.core.errors import InvalidInput
 from baugrund.core.patch.assignment import Asking, Case, Crossing, Limit, Ports, assign, cost_of
-from baugrund.core.patch.patching import letters, position_x
+from baugrund.core.patch.patching import position_x
 from baugrund.core.patch.ports import numbers_of, ports_of
 from baugrund.core.patch.positions import Cable, positions_for
 from baugrund.core.patch.told import patch_of
+from baugrund.core.places.labels import letters
 from baugrund.core.stack.told import stack_of
 from baugrund.core.standing.ground import grounds_of
 

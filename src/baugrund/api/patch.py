@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from fastapi import APIRouter, Response
 
+from baugrund.core.patch.labelling import labelling
 from baugrund.core.patch.told import PatchTold, patch_of
 from baugrund.core.stack.told import stack_of
+from baugrund.exchange.address_list import write_addresses_csv
 from baugrund.exchange.box_settings import write_box_settings
+from baugrund.exchange.label_list import write_labels_csv
 from baugrund.exchange.port_list import write_ports_csv, write_ports_xlsx
 from baugrund.store.states import Stored
 
@@ -57,3 +60,19 @@ def settings_json(project_id: int, works: Works) -> Response:
     """Settings of all boxes: networks, what each port carries, power and its priority."""
     stored, told = _told(works, project_id)
     return download(write_box_settings(stored.project, told.trunks).encode(), JSON, f"settings-{project_id}.json")
+
+
+@router.get("/projects/{project_id}/patch/addresses.csv", response_class=Response, responses=as_file(CSV))
+def addresses_csv(project_id: int, works: Works) -> Response:
+    """The address plan as CSV."""
+    stored, told = _told(works, project_id)
+    text = write_addresses_csv(stored.project, told.addresses)
+    return download(text.encode("utf-8-sig"), CSV, f"addresses-{project_id}.csv")
+
+
+@router.get("/projects/{project_id}/patch/labels.csv", response_class=Response, responses=as_file(CSV))
+def labels_csv(project_id: int, works: Works) -> Response:
+    """Labels that are new or read otherwise now, for a label printer."""
+    stored = works.projects.load(project_id)
+    text = write_labels_csv(labelling(stored.project))
+    return download(text.encode("utf-8-sig"), CSV, f"labels-{project_id}.csv")

@@ -36,7 +36,18 @@ from .facts.catalogue import Catalogue
 from .facts.drop import Drop, OwnKind
 from .facts.fact import Fact
 from .facts.labour import Task, hours_by_task
-from .facts.patch import Network, Patch, Permission, WifiName
+from .facts.patch import (
+    CordColour,
+    Discovered,
+    LabelStock,
+    Network,
+    Patch,
+    Permission,
+    Printed,
+    Reserved,
+    Tunnel,
+    WifiName,
+)
 from .facts.paths import Cable, Colour, Fibre, Path, PathRate
 from .facts.project import GrowthRate, Holding, Project, Stance
 from .facts.settings import Settings
@@ -255,6 +266,12 @@ class PatchPlan(PatchTold):
     wifi_names: tuple[WifiName, ...]
     permissions: tuple[Permission, ...]
     patches: tuple[Patch, ...]
+    reserved: tuple[Reserved, ...]
+    tunnels: tuple[Tunnel, ...]
+    printed: tuple[Printed, ...]
+    stocks: tuple[LabelStock, ...]
+    cord_colours: tuple[CordColour, ...]
+    discovered: tuple[Discovered, ...]
 
 
 class Counts(Fact):
@@ -372,9 +389,9 @@ def _stack(project: Project, catalogue: Catalogue, grounds: Sequence[Ground], pr
 def _patch(project: Project, catalogue: Catalogue, grounds: Sequence[Ground]) -> PatchPlan:
     told = patch_of(project, grounds, stack_of(project, catalogue, grounds))
     return PatchPlan(
-        **{name: getattr(told, name) for name in PatchTold.model_fields}, networks=project.networks,
-        wifi_names=project.wifi_names, permissions=project.permissions, patches=project.patches,
-    )  # fmt: skip
+        **{name: getattr(told, name) for name in PatchTold.model_fields},
+        **{name: getattr(project, name) for name in PatchPlan.model_fields if name not in PatchTold.model_fields},
+    )
 
 
 def _reserve(demand: Demand) -> dict[str, int]:

@@ -22,12 +22,13 @@ from baugrund.core.facts.catalogue import Catalogue
 from baugrund.core.facts.fact import Fact, ModelKey
 from baugrund.core.facts.project import Project
 from baugrund.core.facts.settings import Aim
+from baugrund.core.patch.told import patch_of
 from baugrund.core.siting.answers import Siting, siting
 from baugrund.core.siting.cameras import BestViews, best_views
 from baugrund.core.siting.channels import Channels, channels
 from baugrund.core.siting.stations import BestStations, best_stations
 from baugrund.core.stack.proposals import StackProposals, stack_proposals
-from baugrund.core.stack.told import stack_of
+from baugrund.core.stack.told import Stack, stack_of
 from baugrund.core.standing.ground import Ground, grounds_of
 from baugrund.core.watch import to_the_end
 
@@ -214,7 +215,9 @@ class StackOf(_Question):
         return stack_proposals(sources.picker.project, sources.picker.catalogue, sources.grounds())
 
 
-SheetName = Literal["pulls", "setting-out", "views", "signal", "stack", "pattern"]
+SheetName = Literal[
+    "pulls", "setting-out", "views", "signal", "stack", "pattern", "ports", "networks", "labels", "strips", "legend",
+]  # fmt: skip
 
 
 class Sheet(Fact):
@@ -238,9 +241,13 @@ class SheetOf(_Question):
 
         made = date.today()
         picker = sources.picker
+
+        def stack() -> Stack:
+            return stack_of(picker.project, picker.catalogue, sources.grounds())
+
         of = SheetSources(
             picker.project, picker.catalogue, sources.fonts, made, sources.picture,
-            lambda: stack_of(picker.project, picker.catalogue, sources.grounds()),
+            stack, lambda: patch_of(picker.project, sources.grounds(), stack(), better=False),
         )  # fmt: skip
         pdf = SHEETS[self.sheet](of)
         return Sheet(made=made, pdf=b64encode(pdf))

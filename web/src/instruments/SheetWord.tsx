@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import { data, http, type SheetName } from "../api/client";
 import { isSearched, useAsked, useSearch, useWork } from "../api/work";
 import { Making } from "../kit/Making";
@@ -8,7 +8,7 @@ import { words } from "../words";
 const w = words.sheets;
 
 /** A sheet to print: asked for, written elsewhere, and handed over as a file once it is there. */
-export function SheetWord({ sheet }: { sheet: SheetName }) {
+export function SheetWord({ sheet, children }: { sheet: SheetName; children?: ReactNode }) {
   const { id, outcome } = useWork();
   const [wanted, setWanted] = useState(false);
   const { stop, again } = useSearch({ type: "sheet", sheet });
@@ -23,7 +23,7 @@ export function SheetWord({ sheet }: { sheet: SheetName }) {
     setWanted(false);
     window.location.assign(`/api/projects/${id}/sheets/${sheet}/pdf`);
   }, [id, sheet, ready, state.isPlaceholderData]);
-  if (!wanted) return <Word onPress={() => setWanted(true)}>{w.pdf}</Word>;
+  if (!wanted) return <Word onPress={() => setWanted(true)}>{children ?? w.pdf}</Word>;
   const searched = !state.error && (!underway || isSearched(underway));
   return (
     <Making

@@ -30,7 +30,7 @@ from .listing import (
     SetTally,
 )
 from .networks import CamerasInto, MoveToNetwork, SetPermission, UseNetworks
-from .patching import PatchCords, PinCord
+from .patching import PatchCords, PinCord, PutLabels
 from .room_switch import UseRoomSwitch
 from .setting_out import RecordBuilt
 from .terms import ChangeSettings, Held, Hold, Rename, SetGrowth, SetStance
@@ -60,6 +60,7 @@ __all__ = [
     "PlaceClosets",
     "PlaceDrops",
     "Placed",
+    "PutLabels",
     "RecordBuilt",
     "RemoveDrops",
     "RemoveEntry",
@@ -81,7 +82,7 @@ Edit = Annotated[
     Rename | ChangeSettings | AddRooms | ChangeRoom | RemoveRoom | AddDrops | SetTally | AddList
     | ChangeDrops | PlaceDrops | DuplicateDrops | RemoveDrops | AddEntry | ChangeEntry | RemoveEntry | SetGrowth
     | SetStance | Hold | PlaceClosets | RecordBuilt | UseRoomSwitch
-    | PatchCords | PinCord | UseNetworks | SetPermission | MoveToNetwork | CamerasInto,
+    | PatchCords | PinCord | PutLabels | UseNetworks | SetPermission | MoveToNetwork | CamerasInto,
     Field(discriminator="type"),
 ]  # fmt: skip
 

@@ -7,10 +7,11 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..errors import InvalidInput
-from ..facts.fact import Fact, Id, Text
-from ..facts.patch import MAX_PATCHES, Patch
+from ..facts.fact import Day, Fact, Id, Text
+from ..facts.patch import MAX_PATCHES, Patch, Printed
 from ..facts.project import Project
 from ..facts.stack import ThingKey
+from ..places.labels import labels
 from ..words import counted
 from .rows import found, replaced
 
@@ -93,3 +94,33 @@ def _making_way(one: Patch, mine: Patch) -> Patch | None:
     if one.closet_id == mine.closet_id and mine.box and (one.box, one.port) == (mine.box, mine.port):
         values |= {"box": "", "port": None}
     return Patch.model_validate(values) if values["panel"] or values["box"] else None
+
+
+class PutLabels(Fact):
+    """Labels are on their cables as they read now: of these drops, or of all; what was to be taken off is off."""
+
+    type: Literal["put_labels"] = "put_labels"
+    drop_ids: Annotated[tuple[Id, ...] | None, Field(max_length=MAX_PATCHES)] = None
+    day: Day | None = None
+
+    def apply(self, project: Project) -> Project:
+        texts = labels(project)
+        wanted = (
+            texts if self.drop_ids is None else {number: texts[number] for number in self.drop_ids if number in texts}
+        )
+        old = {row.drop_id: row for row in project.printed if row.drop_id is not None}
+        rows, number = (
+            [row for row in project.printed if row.drop_id in texts and row.drop_id not in wanted],
+            project.next_id,
+        )
+        for drop_id, text in wanted.items():
+            row = old.get(drop_id)
+            if row is not None and row.text == text:
+                rows.append(row)
+                continue
+            rows.append(Printed(id=row.id if row else number, drop_id=drop_id, text=text, day=self.day))
+            number += row is None
+        return replaced(project, printed=tuple(rows), next_id=number)
+
+    def summary(self, project: Project) -> str:
+        return "put labels on their cables"

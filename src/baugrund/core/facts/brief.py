@@ -14,6 +14,7 @@ from .building import LEAST_ROOM_M2, Outline, simple_shape
 from .drop_kinds import KindKey
 from .fact import Day, Fact, Id, ModelKey, Name, Note, Text
 from .lines.line import Speed
+from .patch import Address, Prefix
 from .references import ClosetId, EntryId, FloorId, RoomId, TargetId, WifiNameId
 
 YEARS_AHEAD = 10
@@ -48,9 +49,9 @@ class InternetLine(Fact):
     way_planned: bool = False
     """A way from the entry to the head end is planned before walls close."""
     standby: bool = False
-    wan_address: Text = ""
+    wan_address: Address = ""
     """Address that the router's WAN port gets from it; empty: nobody has looked."""
-    box_prefix: Text = ""
+    box_prefix: Prefix = ""
     """Prefix of the network of the provider's box; empty: nobody has looked."""
     yearly_minor: Minor = 0
     """Rent and fees a year."""

@@ -170,7 +170,8 @@ class Printed(Fact):
     """A label that is on its cable, as it was printed."""
 
     id: Id
-    drop_id: DropId
+    drop_id: DropId | None = None
+    """None: its cable is gone, and it is to be taken off."""
     text: Name
     day: Day | None = None
 
@@ -195,7 +196,22 @@ class LabelStock(Fact):
     step_y_mm: Annotated[float, Field(ge=3, le=300)] | None = None
     """From one label to the next; None: they touch."""
 
+    @model_validator(mode="after")
+    def _fits_its_page(self) -> LabelStock:
+        if (self.print_mm or 0) > self.height_mm:
+            raise ValueError(f"{self.print_mm:g} mm are printed on, of {self.height_mm:g} mm that a label is high")
+        if self.form == "tape":
+            return self
+        across, down = PAGES_MM[self.page]
+        wide = self.left_mm + (self.columns - 1) * (self.step_x_mm or self.width_mm) + self.width_mm
+        high = self.top_mm + (self.rows - 1) * (self.step_y_mm or self.height_mm) + self.height_mm
+        if wide > across or high > down:
+            raise ValueError(f"its labels take {wide:g} × {high:g} mm, and the page is {across:g} × {down:g} mm")
+        return self
 
+
+PAGES_MM: dict[str, tuple[float, float]] = {"A4": (210.0, 297.0), "letter": (215.9, 279.4)}
+"""ISO 216; ANSI/ASME Y14.1."""
 CordUse = Literal["link", "feed"] | KindKey
 
 

@@ -274,7 +274,7 @@ class Project(Fact):
             (f"port {one.port} of {one.box} in closet {one.closet_id}" for one in self.patches if one.box),
             "cords are patched to",
         )
-        _unique("printed", (one.drop_id for one in self.printed))
+        _unique("printed", (one.drop_id for one in self.printed if one.drop_id is not None))
         _unique("cord_colours", (one.use for one in self.cord_colours))
         _unique("discovered", ((one.closet_id, one.box, one.port) for one in self.discovered))
 

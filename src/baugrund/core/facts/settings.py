@@ -134,6 +134,8 @@ class Settings(Fact):
     """Prefixes of networks are taken from it, *default*."""
     prefix6: Prefix6 = ""
     """IPv6 prefix of the site; empty: none."""
+    label_stock: Text = ""
+    """Stock that labels are printed on: the key of one that ships, or ``stock/12`` of the project's own."""
     cords_from: Literal["bought", "home_made"] = "bought"
     cord_category: Category = "6"
     most_closets: Annotated[int, Field(ge=1, le=6)] = 3

@@ -8,6 +8,7 @@ from ..demand.traffic import keeper
 from ..edits import SetPermission
 from ..facts.patch import Network
 from ..facts.project import Project
+from ..patch.addresses import address_plan, managed_boxes
 from ..patch.networks import (
     management,
     may_open,
@@ -17,6 +18,7 @@ from ..patch.networks import (
     routed,
 )
 from ..patch.told import patch_of
+from ..standards.addresses import behind_translation
 from ..standing.ground import router_of
 from ..words import counted
 from .finding import Finding, Settle, SiteState
@@ -39,7 +41,7 @@ def cut_off(site: SiteState) -> Iterator[Finding]:
         recorder, network = project.drops_by_id[at], _network(project, number)
         yield Finding(
             key=f"recorder-cut-off-{at}-{number}", weight="breaks", subject=project.name_of(recorder), verb="patch",
-            text=f"{project.name_of(recorder)} in {home[at].name} cannot open a stream to"
+            text=f"in {home[at].name} cannot open a stream to"
             f" {counted(len(cameras), 'camera')} in {network.name}: nothing of them is recorded.",
             drop_ids=(at, *cameras),
             settle=Settle(
@@ -67,7 +69,7 @@ def _printers(project: Project) -> Iterator[Finding]:
         if not any(may_open(project, number, at.id, "printing") for number in with_clients):
             yield Finding(
                 key=f"printer-unreached-{drop.id}", weight="breaks", subject=project.name_of(drop), verb="patch",
-                text=f"Nobody reaches {project.name_of(drop)}: no network with people in it may print to {at.name}.",
+                text=f"is reached by nobody: no network with people in it may print to {at.name}.",
                 drop_ids=(drop.id,),
             )  # fmt: skip
 
@@ -81,13 +83,13 @@ def open_too_far(site: SiteState) -> Iterator[Finding]:
         if network.purpose == "guests" and others:
             yield Finding(
                 key=f"guests-reach-{network.id}", weight="strains", subject=network.name, verb="patch",
-                text=f"Guests in {network.name} may open connections to {_list(others)}.",
+                text=f"may open connections to {_list(others)}, and guests are in it.",
                 settle=_shut(network, others[0]),
             )  # fmt: skip
         elif boxes in others and network.purpose not in ("trusted", "work") and boxes is not None:
             yield Finding(
                 key=f"boxes-open-{network.id}", weight="strains", subject=boxes.name, verb="patch",
-                text=f"{network.name} may open the addresses at which boxes are set up, in {boxes.name}.",
+                text=f"has the addresses at which boxes are set up, and {network.name} may open them.",
                 settle=_shut(network, boxes),
             )  # fmt: skip
     if boxes is not None and len(project.networks) > 1:
@@ -96,8 +98,8 @@ def open_too_far(site: SiteState) -> Iterator[Finding]:
         if clients:
             yield Finding(
                 key="boxes-with-clients", weight="strains", subject=boxes.name, verb="patch",
-                text=f"Boxes are set up in {boxes.name}, with {counted(len(clients), 'client drop')} in it: all"
-                " of them can open their addresses.",
+                text=f"has the addresses at which boxes are set up, and {counted(len(clients), 'client drop')}"
+                " in it can open them.",
                 drop_ids=clients,
             )  # fmt: skip
 
@@ -115,13 +117,13 @@ def wifi(site: SiteState) -> Iterator[Finding]:
         if name.network_id is None:
             yield Finding(
                 key=f"wifi-without-network-{name.id}", weight="breaks", subject=name.name, verb="patch",
-                text=f"The Wi-Fi name {name.name} has no network behind it: who joins it reaches nothing.",
+                text="has no network behind it: who joins it reaches nothing.",
             )  # fmt: skip
     for network in site.project.networks:
         if network.purpose == "guests" and not network.way_in:
             yield Finding(
                 key=f"guests-way-in-{network.id}", weight="note", subject=network.name, verb="patch",
-                text=f"Nobody has said how guests come into {network.name}.",
+                text="does not say how guests come in.",
             )  # fmt: skip
 
 
@@ -133,8 +135,8 @@ def services_outside(site: SiteState) -> Iterator[Finding]:
         if cut:
             yield Finding(
                 key=f"service-cut-off-{network.id}", weight="breaks", subject=network.name, verb="patch",
-                text=f"An outside service records {counted(len(cut), 'camera')} in {network.name}, which may not open"
-                " connections to the internet.",
+                text=f"may not open connections to the internet, and an outside service records"
+                f" {counted(len(cut), 'camera')} in it.",
                 drop_ids=cut,
             )  # fmt: skip
 
@@ -149,14 +151,14 @@ def kept_apart(site: SiteState) -> Iterator[Finding]:
     if router is not None and router.networks is not None and router.networks < len(project.networks):
         yield Finding(
             key="router-networks", weight="breaks", subject=router.name, verb="patch",
-            text=f"{router.name} keeps {counted(router.networks, 'network')} apart; there are {len(project.networks)}.",
+            text=f"keeps {counted(router.networks, 'network')} apart; there are {len(project.networks)}.",
         )  # fmt: skip
     if router is not None:
         told = routed(project, router.throughput_mbit)
         if told.sum_mbit > router.throughput_mbit:
             yield Finding(
                 key="router-between-networks", weight="strains", subject=router.name, verb="load",
-                text=f"{told.sum_mbit:g} Mbit/s between networks and to the internet want to pass {router.name}"
+                text=f"has {told.sum_mbit:g} Mbit/s to pass between networks and to the internet"
                 f" at the busy hour; it passes {router.throughput_mbit}.",
             )  # fmt: skip
     if site.stack is not None and any(not box.managed for ground in site.grounds for box in ground.boxes):
@@ -165,8 +167,23 @@ def kept_apart(site: SiteState) -> Iterator[Finding]:
             thing = next(one for one in here.things if one.key == box.thing)
             yield Finding(
                 key=f"plain-switch-{box.closet_id}-{box.thing}", weight="breaks", subject=thing.name, verb="patch",
-                text=f"{thing.name} in {project.closets_by_id[box.closet_id].name} is a plain switch: it cannot keep"
+                text=f"in {project.closets_by_id[box.closet_id].name} is a plain switch: it cannot keep"
                 " apart the networks that would have to pass it.",
+            )  # fmt: skip
+
+
+def addresses(site: SiteState) -> Iterator[Finding]:
+    """What does not hold in the address plan; two routers that translate addresses in series."""
+    project = site.project
+    if project.networks and site.stack is not None:
+        plan = address_plan(project, managed_boxes(project, site.grounds, site.stack))
+        for number, text in enumerate(plan.wrong):
+            yield Finding(key=f"addresses-{number}", weight="breaks", subject="Addresses", verb="patch", text=text)
+    for line in project.lines:
+        if line.wan_address and behind_translation(line.wan_address) and not line.series_kept:
+            yield Finding(
+                key=f"translated-twice-{line.id}", weight="strains", subject=line.name, verb="patch",
+                text=f"gives the router's WAN port {line.wan_address}: addresses are translated twice in series.",
             )  # fmt: skip
 
 
@@ -177,7 +194,7 @@ def _room_switches(project: Project) -> Iterator[Finding]:
         if drop.kind == "room_switch" and carried[drop.id].tagged and not networks_sent(project, drop):
             yield Finding(
                 key=f"room-switch-networks-{drop.id}", weight="strains", subject=project.name_of(drop), verb="patch",
-                text=f"{len(carried[drop.id].every)} networks hang behind {project.name_of(drop)}: it has to be a"
+                text=f"has {len(carried[drop.id].every)} networks behind it: it has to be a"
                 " managed switch, or what hangs there has to be in one network.",
                 drop_ids=(drop.id, *(one.id for one in project.fed_by(drop))),
             )  # fmt: skip

@@ -17,6 +17,7 @@ from ..facts.patch import Patch
 from ..facts.project import Project
 from ..pick.places import Place, seats_in_order
 from ..pick.seating import Seating
+from ..places.labels import panel_letter
 from ..stack.cords import length_m
 from ..stack.rules import middles
 from ..stack.things import Thing
@@ -65,7 +66,7 @@ class Patching:
     @cached_property
     def short(self) -> Mapping[str, str]:
         """What panels and boxes are called on labels: panels A, B, C, boxes 1, 2, 3, the root first."""
-        panels = {key: letters(place) for place, (key, _) in enumerate(self.panels)}
+        panels = {key: panel_letter(self.project, self.closet.id, key) for key, _ in self.panels}
         return panels | {key: str(place) for place, key in enumerate(self.keys, 1)}
 
     @cached_property
@@ -313,9 +314,3 @@ def x_of(port: Port, ports: Sequence[Port]) -> float:
     """Middle of a port from the left [mm]."""
     columns = max(one.column for one in ports) + 1
     return (port.column + 0.5) * FACE_MM / columns
-
-
-def letters(place: int) -> str:
-    """A, B, … Z, AA, AB, … by place from 0 on."""
-    first, last = divmod(place, 26)
-    return (letters(first - 1) if first else "") + chr(ord("A") + last)

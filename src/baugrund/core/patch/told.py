@@ -13,7 +13,10 @@ from ..facts.fact import Fact
 from ..facts.project import Project
 from ..stack.told import Stack
 from ..standing.ground import Ground, router_of
+from .addresses import AddressPlan, address_plan, managed_boxes
+from .cords import CordList, cord_list
 from .faces import Face, faces_of
+from .labelling import Labelling, labelling
 from .lines import PortLine, lines_of
 from .networks import MatrixCell, Routed, matrix, network_of, routed
 from .patching import Patching, position_x, x_of
@@ -77,6 +80,9 @@ class PatchTold(Fact):
     homes: dict[int, int]
     """Network of every drop."""
     routed: Routed
+    addresses: AddressPlan
+    labelling: Labelling
+    cords: CordList
 
 
 def patch_of(project: Project, grounds: Sequence[Ground], stack: Stack, *, better: bool = True) -> PatchTold:
@@ -98,6 +104,9 @@ def patch_of(project: Project, grounds: Sequence[Ground], stack: Stack, *, bette
         matrix=matrix(project),
         homes={number: network.id for number, network in network_of(project).items()},
         routed=routed(project, router.throughput_mbit if router else None),
+        labelling=labelling(project),
+        cords=cord_list(project, (line for one in told for line in one.lines)),
+        addresses=address_plan(project, managed_boxes(project, grounds, stack)),
     )
 
 

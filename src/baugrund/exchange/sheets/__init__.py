@@ -9,9 +9,12 @@ from pathlib import Path
 
 from baugrund.core.facts.catalogue import Catalogue
 from baugrund.core.facts.project import Project
+from baugrund.core.patch.told import PatchTold
 from baugrund.core.stack.told import Stack
 
+from .label_sheet import write_labels, write_legend, write_strips
 from .pages import Pictures
+from .patch_sheet import write_network_sheet, write_port_sheet
 from .pull_sheet import write_pull_sheet
 from .setting_out_sheet import write_setting_out_sheet
 from .signal_sheet import write_signal_sheet
@@ -30,6 +33,8 @@ class SheetSources:
     pictures: Pictures
     stack: Callable[[], Stack]
     """What stands in the closets, with the boxes of the pick that is followed."""
+    patch: Callable[[], PatchTold]
+    """The port list on those boxes."""
 
 
 SHEETS: dict[str, Callable[[SheetSources], bytes]] = {
@@ -38,6 +43,11 @@ SHEETS: dict[str, Callable[[SheetSources], bytes]] = {
     "views": lambda of: write_view_sheet(of.project, of.fonts, of.made, of.pictures),
     "stack": lambda of: write_stack_sheet(of.project, of.stack(), of.fonts, of.made),
     "pattern": lambda of: write_pattern_sheet(of.project, of.stack(), of.fonts, of.made),
+    "ports": lambda of: write_port_sheet(of.project, of.patch(), of.fonts, of.made),
+    "networks": lambda of: write_network_sheet(of.project, of.patch(), of.fonts, of.made),
+    "labels": lambda of: write_labels(of.project, of.fonts),
+    "strips": lambda of: write_strips(of.project, of.patch(), of.stack(), of.fonts, of.made),
+    "legend": lambda of: write_legend(of.project, of.patch(), of.fonts, of.made),
     "signal": lambda of: write_signal_sheet(of.project, of.catalogue, of.fonts, of.made),
 }
 """Every sheet by its name."""

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from datetime import date
 from functools import lru_cache
 from html import escape
 from pathlib import Path
+from typing import TypeVar
 
 from PIL import ImageFile
 from weasyprint import CSS, HTML
@@ -44,9 +45,11 @@ b { font-weight: 650; }
 svg { display: block; max-width: 182mm; }
 img { max-width: 120mm; max-height: 70mm; }
 .pair { display: flex; gap: 4mm; align-items: start; } .pair svg { max-width: 88mm; }
+.close { font-size: 9pt; gap: 8mm } .close td { padding-block: 0.35mm }
 """
 
 
+Item = TypeVar("Item")
 Pictures = Callable[[str], tuple[str, bytes] | None]
 """Media type and content of a kept picture by its key; None: it is not there."""
 
@@ -76,7 +79,9 @@ _PROGRESS.setLevel(logging.INFO)
 _PROGRESS.addFilter(_tell)
 
 
-def write_pdf(title: str, lead: str, body: Sequence[str], fonts: Path | None, made: date) -> bytes:
+def write_pdf(
+    title: str, lead: str, body: Sequence[str], fonts: Path | None, made: date, *, landscape: bool = False
+) -> bytes:
     """A sheet as PDF.  ``body`` is HTML, its texts escaped; ``fonts``: where the fonts of the house are.
 
     The watch is told of every page.
@@ -86,10 +91,31 @@ def write_pdf(title: str, lead: str, body: Sequence[str], fonts: Path | None, ma
         f'<header><h1 title="{escape(title)}">{escape(title)}</h1><p>{escape(lead)} {made.isoformat()}</p></header>'
         f"{''.join(body)}</body></html>"
     )
+    return _written(document, fonts, "@page { size: A4 landscape }" if landscape else "")
+
+
+def write_pages(size: str, pages: Sequence[str], fonts: Path | None) -> bytes:
+    """Pages of one size with nothing on them but what is placed there, as PDF.  ``pages``: HTML of class *page*."""
+    look = f"""
+    @page {{ size: {size}; margin: 0; @bottom-left {{ content: none }} @bottom-right {{ content: none }} }}
+    .page {{ position: relative; width: 100%; height: 0; }} .page + .page {{ break-before: page; }}
+    .label {{ position: absolute; box-sizing: border-box; text-align: center; font-weight: 600; white-space: nowrap; }}
+    """
+    return _written(f'<!doctype html><html lang="en"><body>{"".join(pages)}</body></html>', fonts, look)
+
+
+def _written(document: str, fonts: Path | None, more: str) -> bytes:
+    """A document as PDF, in the look of the house and what is said beside it."""
     look, config = _look(fonts)
-    pdf = HTML(string=document, url_fetcher=_OwnFontsOnly(fonts)).write_pdf(stylesheets=[look], font_config=config)
+    sheets = [look, CSS(string=more, font_config=config)] if more else [look]
+    pdf = HTML(string=document, url_fetcher=_OwnFontsOnly(fonts)).write_pdf(stylesheets=sheets, font_config=config)
     assert isinstance(pdf, bytes)
     return pdf
+
+
+def batched(items: Sequence[Item], most: int) -> Iterator[Sequence[Item]]:
+    """Items in runs of so many at the most."""
+    return (items[start : start + most] for start in range(0, len(items), most))
 
 
 @lru_cache(1)

@@ -84,7 +84,7 @@ CREATE TABLE tunnels (
 CREATE TABLE printed (
     project_id bigint NOT NULL REFERENCES projects ON DELETE CASCADE,
     id         integer NOT NULL,
-    drop_id    integer NOT NULL,
+    drop_id    integer,
     text       text NOT NULL CHECK (text <> ''),
     day        date,
     PRIMARY KEY (project_id, id),
@@ -143,5 +143,6 @@ ALTER TABLE lines
 ALTER TABLE settings
     ADD COLUMN address_base  text NOT NULL DEFAULT '10.20.0.0/16',
     ADD COLUMN prefix6       text NOT NULL DEFAULT '',
+    ADD COLUMN label_stock   text NOT NULL DEFAULT '',
     ADD COLUMN cords_from    text NOT NULL DEFAULT 'bought' CHECK (cords_from IN ('bought', 'home_made')),
     ADD COLUMN cord_category text NOT NULL DEFAULT '6';

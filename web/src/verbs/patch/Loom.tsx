@@ -91,7 +91,7 @@ export function Loom(props: { here: ClosetPatching; chosen: string | null; choos
         <g key={room.id}>
           <title>{room.name}</title>
           <text className="room" x={start} y={place % 2 ? 30 : 14}>
-            {short(room.name, (groups[place + 2]?.start ?? WIDE) - start)}
+            {short(room.name, (groups[place + (place % 2 ? 1 : 2)]?.start ?? WIDE) - start - 3)}
           </text>
           <path className="tie" d={`M${start} ${place % 2 ? 33 : 17}V38H${end}`} />
         </g>

@@ -97,7 +97,7 @@ function Matrix({ patch }: { patch: PatchFor }) {
                       key={to.id}
                       data-access={cell?.access}
                       data-own={from === to || undefined}
-                      data-over={(row + column) % 2 === 0 || undefined}
+                      data-weft={(row + column) % 2 === 0 || undefined}
                     >
                       {cell && <Cell cell={cell} from={from} to={to} />}
                     </td>
@@ -353,7 +353,7 @@ const Cloth = styled.table`
     padding: 5px 9px; border-bottom: 1px solid var(--rule); border-left: 1px solid var(--rule); max-width: 150px; font-stretch: 84%;
     vertical-align: baseline;
   }
-  tbody td[data-over] { border-bottom-color: var(--ink); }
+  tbody td[data-weft] { border-bottom-color: var(--ink); }
   td button { white-space: normal; text-align: left; font-weight: 500; border-bottom-color: transparent; }
   td button:hover { border-bottom-color: var(--ink); }
   td[data-access="nothing"] button { color: var(--faint); font-weight: 400; }

@@ -4,7 +4,9 @@ import { words } from "../../words";
 import { PortsView } from "./PortsView";
 
 const NetworksView = lazy(() => import("./NetworksView").then((module) => ({ default: module.NetworksView })));
-const VIEWS = { ports: PortsView, networks: NetworksView } as const;
+const AddressView = lazy(() => import("./AddressView").then((module) => ({ default: module.AddressView })));
+const LabelView = lazy(() => import("./LabelView").then((module) => ({ default: module.LabelView })));
+const VIEWS = { ports: PortsView, networks: NetworksView, addresses: AddressView, labels: LabelView } as const;
 
 /** Which jack is which position is which port, and what may pass between networks. */
 export function Patch() {

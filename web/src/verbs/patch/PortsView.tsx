@@ -3,6 +3,7 @@ import styled from "styled-components";
 import type { ClosetPatching, Edit, PatchFor, PortLine } from "../../api/client";
 import { useChosen, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
+import { SheetWord } from "../../instruments/SheetWord";
 import { Choice, Chooser } from "../../kit/Choice";
 import { exact, length, lengthUnit, speed } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
@@ -71,6 +72,7 @@ function Tools({ patch, here, pick }: { patch: PatchFor; here: ClosetPatching; p
         {hasBoxes && !isPlugged && <Word onPress={() => edit(here.edit as Edit)}>{w.plug}</Word>}
         {isPlugged && here.moves > 0 && <Word onPress={() => edit(here.edit as Edit)}>{w.moved(here.moves)}</Word>}
         {here.better && <Word onPress={() => edit(here.better?.edit as Edit)}>{w.better(here.better.moves)}</Word>}
+        <SheetWord sheet="ports">{w.pdf}</SheetWord>
         <a href={`/api/projects/${id}/patch/ports.csv`}>{words.networks.csv}</a>
         <a href={`/api/projects/${id}/patch/ports.xlsx`}>{words.networks.xlsx}</a>
       </div>
