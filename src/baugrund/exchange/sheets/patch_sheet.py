@@ -15,7 +15,7 @@ from baugrund.core.standards.services import SERVICES
 
 from .pages import batched, sentences, table, write_pdf
 
-ROWS = 26
+ROWS = 27
 """Lines of a column."""
 CAUTIONS = (
     "Cords of powered ports are moved with care: what hangs on them goes off. Passive gear is never plugged into a "
@@ -41,7 +41,7 @@ def write_port_sheet(project: Project, told: PatchTold, fonts: Path | None, made
         body.append(sentences(moves))
         rows = [
             [escape(line.at_panel), f"<b>{escape(line.label)}</b>", f"<b>{escape(line.at_port)}</b>",
-             escape(_what(line, rooms)), str(number.get(line.network_id or -1, "")),
+             escape(_what(line, rooms, short)), str(number.get(line.network_id or -1, "")),
              f"{line.watts:g}" if line.watts else ""]
             for line in here.lines
             if line.use != "reserve"
@@ -52,11 +52,11 @@ def write_port_sheet(project: Project, told: PatchTold, fonts: Path | None, made
     return write_pdf(title, project.site, body or ["<p>No cable ends yet.</p>"], fonts, made, landscape=True)
 
 
-def _what(line: PortLine, rooms: Mapping[int, str]) -> str:
+def _what(line: PortLine, rooms: Mapping[int, str], short: Mapping[str, str]) -> str:
     """What a line is, with its room where its name does not say it."""
     room = rooms.get(line.room_id or -1, "")
     if line.use != "drop":
-        return f"{line.use}: {line.name}"
+        return f"{line.use} to box {short[line.end]}" if line.end in short else f"{line.use}: {line.name}"
     return line.name if room in line.name or not room else f"{line.name}, {room}"
 
 
