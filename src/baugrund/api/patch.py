@@ -2,21 +2,29 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter, Response
+from typing import Annotated, Any
 
+from fastapi import APIRouter, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
+
+from baugrund.core.edits import TellDiscovered
+from baugrund.core.facts.fact import Fact
 from baugrund.core.patch.labelling import labelling
 from baugrund.core.patch.told import PatchTold, patch_of
 from baugrund.core.stack.told import stack_of
+from baugrund.demo.switch import told_by
 from baugrund.exchange.address_list import write_addresses_csv
 from baugrund.exchange.box_settings import write_box_settings
 from baugrund.exchange.label_list import write_labels_csv
+from baugrund.exchange.neighbour_table import read_neighbours
 from baugrund.exchange.port_list import write_ports_csv, write_ports_xlsx
+from baugrund.exchange.tables import MAX_BYTES, read_told_table
 from baugrund.store.states import Stored
 
 from .context import Context, Works
 from .downloads import CSV, JSON, XLSX, as_file, download
 from .picks import grounds_for
-from .uploads import JsonRoute
+from .uploads import JsonRoute, body_of, read_apart
 
 router = APIRouter(prefix="/api", tags=["patch"], route_class=JsonRoute)
 
@@ -76,3 +84,24 @@ def labels_csv(project_id: int, works: Works) -> Response:
     stored = works.projects.load(project_id)
     text = write_labels_csv(labelling(stored.project))
     return download(text.encode("utf-8-sig"), CSV, f"labels-{project_id}.csv")
+
+
+class NeighboursRead(Fact):
+    """The edit that keeps what a table tells."""
+
+    edits: tuple[TellDiscovered, ...]
+
+
+@router.post("/projects/{project_id}/patch/discovered/read")
+async def read_neighbour_table(project_id: int, request: Request, works: Works) -> NeighboursRead:
+    """What a CSV, XLSX or JSON file tells of ports; nothing is changed.  The body is the file."""
+    table = await read_apart(works, read_told_table, await body_of(request, MAX_BYTES))
+    told = (await run_in_threadpool(_told, works, project_id))[1]
+    return NeighboursRead(edits=(read_neighbours(table, told),))
+
+
+@router.get("/projects/{project_id}/patch/simulated-switch")
+def simulated_switch(project_id: int, works: Works, seed: Annotated[int, Query(ge=0, le=10**9)] = 1) -> list[Any]:
+    """What a simulated switch tells of the ports of this project: as planned, but for a few faults of the seed."""
+    stored, told = _told(works, project_id)
+    return told_by(stored.project, told, seed)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import json
 import math
 import zipfile
 from dataclasses import dataclass
@@ -38,6 +39,38 @@ class Table:
     head: tuple[str, ...]
     lines: tuple[tuple[str, ...], ...]
     note: str = ""
+
+
+def read_told_table(content: bytes) -> Table:
+    """A table as devices tell it: CSV, XLSX, or JSON that is a list of flat objects.  Raises InvalidInput."""
+    if content.lstrip()[:1] in (b"[", b"{"):
+        return _from_json(content)
+    return read_table(content)
+
+
+def _from_json(content: bytes) -> Table:
+    if len(content) > MAX_BYTES:
+        raise InvalidInput(f"The file has {len(content):,} bytes; {MAX_BYTES:,} are the most.")
+    try:
+        told = json.loads(content)
+    except (ValueError, RecursionError) as error:
+        raise InvalidInput("The file is no JSON that can be read.") from error
+    rows = told.get("ports") if isinstance(told, dict) else told
+    if not isinstance(rows, list) or not rows or not all(isinstance(row, dict) for row in rows):
+        raise InvalidInput("The file holds no list of ports, each an object of names and values.")
+    if len(rows) >= MAX_ROWS:
+        raise InvalidInput(f"The table has {len(rows):,} lines; {MAX_ROWS - 1:,} are the most.")
+    head = tuple(dict.fromkeys(str(key) for row in rows for key in row))
+    if len(head) > MAX_COLUMNS:
+        raise InvalidInput(f"The table has {counted(len(head), 'column')}; {MAX_COLUMNS} are the most.")
+    return Table(head, tuple(tuple(_plain(row.get(key)) for key in head) for row in rows))
+
+
+def _plain(value: Any) -> str:
+    """A value of JSON as a cell."""
+    if value is None or isinstance(value, dict | list):
+        return ""
+    return ("yes" if value else "no") if isinstance(value, bool) else str(value)[:MAX_CELL]
 
 
 def read_table(content: bytes) -> Table:

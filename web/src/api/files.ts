@@ -64,6 +64,12 @@ export async function readReadings(id: number, file: Blob): Promise<Edit[]> {
   return read.edits as Edit[];
 }
 
+/** What a switch tells of its ports, as the edit that keeps it. */
+export async function readNeighbours(id: number, file: Blob): Promise<Edit[]> {
+  const read = await send<Schemas["NeighboursRead"]>(`/api/projects/${id}/patch/discovered/read`, file);
+  return read.edits as Edit[];
+}
+
 /** Keep a price list beside a catalogue, to be looked into: it changes nothing yet. */
 export function keepPrices(id: number, file: Blob) {
   return send<Schemas["KeptFile"]>(`/api/catalogues/${id}/files`, file);

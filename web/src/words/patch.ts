@@ -2,7 +2,7 @@
 export const patch = {
   patch: {
     views: "Views of Patch",
-    view: { ports: "Ports", networks: "Networks", addresses: "Addresses", labels: "Labels and cords" },
+    view: { ports: "Ports", networks: "Networks", addresses: "Addresses", labels: "Labels and cords", found: "Found" },
     closet: "Closet",
     front: "Jacks, positions and ports",
     list: "Port list",
@@ -213,6 +213,31 @@ export const patch = {
     colours: "Colours by use",
     addColour: "Add a colour for",
     uses: { link: "links", feed: "feeds from lines" },
+  },
+  found: {
+    title: "Found beside the plan",
+    none: "No switch was asked yet. Bring what one tells of its ports as CSV, XLSX or JSON, or ask the simulated one.",
+    bring: "Bring a table",
+    reading: "reading …",
+    ask: "Ask the simulated switch",
+    seed: "its faults",
+    sum: (told: number, same: number) => `${told} ports told, ${same} as planned`,
+    all: "Every port that was told is as planned.",
+    kinds: {
+      swapped: "another device",
+      dead: "dead",
+      slow: "slow",
+      network: "other network",
+      unknown: "not planned",
+      watts: "more watts",
+    },
+    mend: "Mend it on site",
+    take: "Take it as built",
+    mending: "To be mended on site",
+    keep: "Take it off this list",
+    file: "What the simulated switch tells, JSON",
+    columns:
+      "Columns: Closet, Box, Port, Hardware address, Name, Up, Speed, Watts, Network; other usual heads are known.",
   },
   addresses: {
     title: "Address plan",

@@ -30,7 +30,7 @@ from .listing import (
     SetTally,
 )
 from .networks import CamerasInto, MoveToNetwork, SetPermission, UseNetworks
-from .patching import PatchCords, PinCord, PutLabels
+from .patching import PatchCords, PinCord, PutLabels, TellDiscovered
 from .room_switch import UseRoomSwitch
 from .setting_out import RecordBuilt
 from .terms import ChangeSettings, Held, Hold, Rename, SetGrowth, SetStance
@@ -71,6 +71,7 @@ __all__ = [
     "SetPermission",
     "SetStance",
     "SetTally",
+    "TellDiscovered",
     "UseNetworks",
     "UseRoomSwitch",
     "apply_edits",
@@ -82,7 +83,7 @@ Edit = Annotated[
     Rename | ChangeSettings | AddRooms | ChangeRoom | RemoveRoom | AddDrops | SetTally | AddList
     | ChangeDrops | PlaceDrops | DuplicateDrops | RemoveDrops | AddEntry | ChangeEntry | RemoveEntry | SetGrowth
     | SetStance | Hold | PlaceClosets | RecordBuilt | UseRoomSwitch
-    | PatchCords | PinCord | PutLabels | UseNetworks | SetPermission | MoveToNetwork | CamerasInto,
+    | PatchCords | PinCord | PutLabels | TellDiscovered | UseNetworks | SetPermission | MoveToNetwork | CamerasInto,
     Field(discriminator="type"),
 ]  # fmt: skip
 

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from ..errors import InvalidInput
 from ..facts.fact import Day, Fact, Id, Text
-from ..facts.patch import MAX_PATCHES, Patch, Printed
+from ..facts.patch import MAX_PATCHES, Discovered, DiscoveredPort, Patch, Printed
 from ..facts.project import Project
 from ..facts.stack import ThingKey
 from ..places.labels import labels
@@ -124,3 +124,22 @@ class PutLabels(Fact):
 
     def summary(self, project: Project) -> str:
         return "put labels on their cables"
+
+
+class TellDiscovered(Fact):
+    """What switches told of their ports; what they told before of the same boxes is forgotten."""
+
+    type: Literal["tell_discovered"] = "tell_discovered"
+    ports: Annotated[tuple[DiscoveredPort, ...], Field(max_length=MAX_PATCHES)]
+
+    def apply(self, project: Project) -> Project:
+        for port in self.ports:
+            found(project.closets, port.closet_id, "closet")
+        boxes = {(port.closet_id, port.box) for port in self.ports}
+        others = tuple(one for one in project.discovered if (one.closet_id, one.box) not in boxes)
+        numbers = range(project.next_id, project.next_id + len(self.ports))
+        rows = tuple(Discovered(id=n, **port.model_dump()) for n, port in zip(numbers, self.ports, strict=True))
+        return replaced(project, discovered=(*others, *rows), next_id=project.next_id + len(rows))
+
+    def summary(self, project: Project) -> str:
+        return f"read {counted(len(self.ports), 'port')} that a switch told"

@@ -223,10 +223,9 @@ class CordColour(Fact):
     colour: Name
 
 
-class Discovered(Fact):
+class DiscoveredPort(Fact):
     """What a switch told of one of its ports: what is plugged there in truth."""
 
-    id: Id
     closet_id: ClosetId
     box: ThingKey
     port: Annotated[int, Field(ge=1, le=400)]
@@ -239,5 +238,11 @@ class Discovered(Fact):
     watts: Annotated[float, Field(ge=0, le=100)] | None = None
     number: Annotated[int, Field(ge=1, le=4094)] | None = None
     """Of the network without a tag."""
+
+
+class Discovered(DiscoveredPort):
+    """The same as it is kept."""
+
+    id: Id
     mend: bool = False
     """It is to be mended on site."""

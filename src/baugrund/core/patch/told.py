@@ -14,6 +14,7 @@ from ..facts.project import Project
 from ..stack.told import Stack
 from ..standing.ground import Ground, router_of
 from .addresses import AddressPlan, address_plan, managed_boxes
+from .compared import Compared, compared
 from .cords import CordList, cord_list
 from .faces import Face, faces_of
 from .labelling import Labelling, labelling
@@ -83,6 +84,7 @@ class PatchTold(Fact):
     addresses: AddressPlan
     labelling: Labelling
     cords: CordList
+    compared: Compared
 
 
 def patch_of(project: Project, grounds: Sequence[Ground], stack: Stack, *, better: bool = True) -> PatchTold:
@@ -105,6 +107,7 @@ def patch_of(project: Project, grounds: Sequence[Ground], stack: Stack, *, bette
         homes={number: network.id for number, network in network_of(project).items()},
         routed=routed(project, router.throughput_mbit if router else None),
         labelling=labelling(project),
+        compared=compared(project, {one.closet_id: one.lines for one in told}),
         cords=cord_list(project, (line for one in told for line in one.lines)),
         addresses=address_plan(project, managed_boxes(project, grounds, stack)),
     )

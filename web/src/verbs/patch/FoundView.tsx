@@ -1,0 +1,149 @@
+import { useState } from "react";
+import styled from "styled-components";
+import type { Edit, PatchFor } from "../../api/client";
+import { changeIn } from "../../api/edits";
+import { readNeighbours } from "../../api/files";
+import { useWork } from "../../api/work";
+import { Findings } from "../../instruments/Findings";
+import { FileWord } from "../../kit/FileWord";
+import { Field, Heading, Word } from "../../kit/parts";
+import { NARROW } from "../../kit/theme";
+import { words } from "../../words";
+import { usePatch } from "./usePatch";
+
+const w = words.found;
+type Difference = PatchFor["compared"]["differences"][number];
+
+/** What switches tell of their ports beside the plan: each difference is mended on site or taken as built. */
+export function FoundView() {
+  const patch = usePatch();
+  if (!patch) return null;
+  const { compared } = patch;
+  const open = compared.differences.filter((one) => !one.mend);
+  const mending = compared.differences.filter((one) => one.mend);
+  return (
+    <Page>
+      <div>
+        <Ask />
+        <section aria-label={w.title}>
+          <Heading>
+            <h2>{w.title}</h2>
+            <span>{compared.told > 0 && w.sum(compared.told, compared.same)}</span>
+          </Heading>
+          {compared.told === 0 && <p>{w.none}</p>}
+          {compared.told > 0 && !compared.differences.length && <p>{w.all}</p>}
+          <List>
+            {open.map((one) => (
+              <Line key={`${one.row_id} ${one.kind}`} one={one} />
+            ))}
+          </List>
+        </section>
+        {mending.length > 0 && (
+          <section aria-label={w.mending}>
+            <Heading>
+              <h2>{w.mending}</h2>
+            </Heading>
+            <List>
+              {mending.map((one) => (
+                <Line key={`${one.row_id} ${one.kind}`} one={one} />
+              ))}
+            </List>
+          </section>
+        )}
+      </div>
+      <div>
+        <Findings verb="patch" />
+      </div>
+    </Page>
+  );
+}
+
+/** Where what is told comes from: a file, or a simulated switch over HTTP. */
+function Ask() {
+  const { id, edit, say } = useWork();
+  const [busy, setBusy] = useState(false);
+  const [seed, setSeed] = useState("1");
+  const address = `/api/projects/${id}/patch/simulated-switch?seed=${encodeURIComponent(seed)}`;
+  const keep = async (file: Blob) => {
+    setBusy(true);
+    try {
+      await edit(...(await readNeighbours(id, file)));
+    } catch (error) {
+      say(error instanceof Error ? error.message : String(error));
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <Tools>
+      <FileWord label={w.bring} busy={busy && w.reading} accept=".csv,.xlsx,.txt,.tsv,.json" onFile={keep} />
+      <Word
+        isDisabled={busy}
+        onPress={async () => {
+          const told = await fetch(address);
+          if (told.ok) await keep(await told.blob());
+          else say((await told.json().catch(() => null))?.detail ?? told.statusText);
+        }}
+      >
+        {w.ask}
+      </Word>
+      {/* biome-ignore lint/a11y/noLabelWithoutControl: the field inside is one */}
+      <label>
+        {w.seed}{" "}
+        <Field
+          aria-label={w.seed}
+          inputMode="numeric"
+          value={seed}
+          onChange={(event) => setSeed(event.target.value.replace(/\D/g, "").slice(0, 9) || "0")}
+        />
+      </label>
+      <a href={address}>{w.file}</a>
+      <span>{w.columns}</span>
+    </Tools>
+  );
+}
+
+function Line({ one }: { one: Difference }) {
+  const { edit } = useWork();
+  return (
+    <li data-mend={one.mend || undefined}>
+      <b>{one.at_port}</b>
+      <i>{w.kinds[one.kind]}</i>
+      <p>{one.text}</p>
+      <span>
+        {one.mend ? (
+          <Word onPress={() => edit(changeIn("discovered", one.row_id, { mend: false }))}>{w.keep}</Word>
+        ) : (
+          <Word onPress={() => edit(changeIn("discovered", one.row_id, { mend: true }))}>{w.mend}</Word>
+        )}
+        {one.take.length > 0 && <Word onPress={() => edit(...(one.take as Edit[]))}>{w.take}</Word>}
+      </span>
+    </li>
+  );
+}
+
+const Page = styled.div`
+  display: grid; grid-template-columns: minmax(0, 1fr) 306px; gap: 26px; padding: 8px 16px 20px;
+  > div { display: grid; gap: 16px; align-content: start; min-width: 0; grid-template-columns: minmax(0, 1fr); }
+  section > p { font: 16px/1.4 var(--voice); color: var(--faint); padding: 8px 0; }
+  ${NARROW} { grid-template-columns: minmax(0, 1fr); }
+`;
+const Tools = styled.div`
+  display: flex; flex-wrap: wrap; gap: 4px 16px; align-items: baseline;
+  label { color: var(--faint); white-space: nowrap; }
+  input { width: 7ch; text-align: right; padding-block: 0; }
+  span { color: var(--faint); flex-basis: 100%; }
+`;
+const List = styled.ul`
+  border-top: 1px solid var(--ink);
+  li {
+    display: grid; grid-template-columns: 6ch 14ch minmax(0, 1fr) auto; gap: 4px 14px; padding: 7px 0; align-items: baseline;
+    border-bottom: 1px solid var(--rule);
+  }
+  b { font: 600 16px var(--voice); }
+  i { font-style: normal; color: var(--ochre); }
+  p { font: 16px/1.35 var(--voice); }
+  span { display: flex; gap: 16px; }
+  li[data-mend] p { color: var(--faint); }
+  ${NARROW} { li { grid-template-columns: 6ch minmax(0, 1fr); } li > p, li > span { grid-column: 1 / -1; } }
+`;
