@@ -93,3 +93,64 @@ def test_a_drop_is_put_into_a_network_of_its_own_beside_its_port(page, projects,
     saved(page, 1)
     tills = next(one for one in projects.load(number).project.networks if one.name == "Tills")
     assert len(tills.drop_ids) == 1
+
+
+def test_a_difference_is_mended_or_taken_as_built(page, works, projects):
+    page.goto(f"/projects/{works}/patch/found")
+    page.get_by_role("button", name="Ask the simulated switch").click()
+    saved(page, 1)
+    found = page.get_by_role("region", name="Found beside the plan")
+    slow = found.get_by_role("listitem").filter(has_text="runs at 100 M")
+    slow.get_by_role("button", name="Take it as built").press("Enter")
+    saved(page, 2)
+    expect(slow).to_have_count(0)
+    dead = found.get_by_role("listitem").filter(has_text="is dead")
+    dead.get_by_role("button", name="Mend it on site").press("Enter")
+    saved(page, 3)
+    mending = page.get_by_role("region", name="To be mended on site")
+    expect(mending.get_by_role("listitem")).to_have_count(1)
+    assert sum(one.mend for one in projects.load(works).project.discovered) == 1
+
+
+def test_labels_are_put_on_their_cables_and_a_change_warns(page, bare, projects):
+    page.goto(f"/projects/{bare}/patch/labels")
+    page.get_by_role("button", name="They are on their cables").click()
+    saved(page, 1)
+    expect(page.get_by_text("every label is on its cable")).to_be_visible()
+    label = page.get_by_label("Label of desk, Shop")
+    label.fill("Till 1")
+    label.press("Enter")
+    saved(page, 2)
+    expect(page.get_by_text("reads otherwise now, was 038")).to_be_visible()
+    expect(page.get_by_text("2 labels to print")).to_be_visible()
+    with page.expect_download() as taken:
+        page.get_by_role("button", name="Labels, PDF").click()
+    assert taken.value.suggested_filename == f"labels-{bare}.pdf"
+
+
+def test_addresses_are_kept_and_a_wrong_prefix_is_said_at_its_cell(page, works, projects):
+    page.goto(f"/projects/{works}/patch/addresses")
+    page.get_by_role("button", name="Keep these addresses").click()
+    saved(page, 1)
+    kept = projects.load(works).project
+    assert all(one.prefix for one in kept.networks) and len(kept.reserved) > 15
+    cell = page.get_by_label("Prefix of Guests")
+    cell.fill("10.20.30.1/24")
+    cell.press("Enter")
+    expect(page.get_by_text("'10.20.30.1/24' is no prefix")).to_be_visible()
+    expect(cell).to_have_value(next(one.prefix for one in kept.networks if one.name == "Guests"))
+
+
+def test_the_quick_line_answers_a_question_and_adds_only_on_enter(page, works, projects):
+    page.goto(f"/projects/{works}/patch")
+    expect(page.get_by_role("group", name="Jacks, positions and ports")).to_be_visible()
+    page.keyboard.press("/")
+    page.keyboard.type("what is camera, gate left")
+    expect(page.get_by_text("network 40 Cameras")).to_be_visible()
+    page.keyboard.press("Escape")
+    page.keyboard.type("can I add 1 desk shop")
+    expect(page.get_by_text("1 desk, Shop")).to_be_visible()
+    assert len(projects.load(works).project.drops) == 46
+    page.keyboard.press("Enter")
+    saved(page, 1)
+    assert len(projects.load(works).project.drops) == 47

@@ -89,9 +89,9 @@ def test_what_keeps_its_address_is_numbered_and_leases_lie_behind_it(dye_works):
         assert IPv4Address(one.last_lease) == block.broadcast_address - 1
         assert one.leases == int(IPv4Address(one.last_lease)) - int(IPv4Address(one.first_lease)) + 1
     # taken, nothing changes any more when a network grows
-    kept_so = apply_edits(bare, plan.edits)
+    kept_so = apply_edits(bare, [plan.edit])
     again = address_plan(kept_so, boxes)
-    assert again.edits == () and all(one.typed for one in again.networks)
+    assert again.edit is None and all(one.typed for one in again.networks)
     assert {row.address: row.name for row in again.kept} == {row.address: row.name for row in plan.kept}
     more = [ChangeEntry(list="networks", id=own.network_id, changes={"hosts": 900})]
     grown = address_plan(apply_edits(kept_so, more), boxes)

@@ -19,6 +19,7 @@ from baugrund.store.projects import Projects
 from baugrund.tasks.queue import Queue
 
 from .notices import Notices
+from .patched import Patched
 
 READERS_MOST = 2
 
@@ -33,6 +34,7 @@ class Context:
     pictures: Pictures
     queue: Queue
     meanings: RememberedMeanings
+    patched: Patched = field(default_factory=Patched)
     readers: CapacityLimiter = field(default_factory=lambda: CapacityLimiter(READERS_MOST))
     """So many files are read at once; others wait without a thread."""
 

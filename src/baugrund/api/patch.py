@@ -35,11 +35,21 @@ class PatchFor(PatchTold):
     revision: int
 
 
+def patch_told(works: Context, stored: Stored, *, better: bool = False) -> PatchTold:
+    """The patching of a state on what is held or on the last pick; ``better``: with what would be better."""
+    last = works.projects.last_pick(stored.id, stored.project.settings.aim)
+
+    def make() -> PatchTold:
+        grounds = grounds_for(works, stored)
+        stack = stack_of(stored.project, works.catalogues.of(stored.project), grounds)
+        return patch_of(stored.project, grounds, stack, better=better)
+
+    return works.patched.of(stored, last[0] if last else -1, better, make)
+
+
 def _told(works: Context, project_id: int, *, better: bool = False) -> tuple[Stored, PatchTold]:
     stored = works.projects.load(project_id)
-    grounds = grounds_for(works, stored)
-    stack = stack_of(stored.project, works.catalogues.of(stored.project), grounds)
-    return stored, patch_of(stored.project, grounds, stack, better=better)
+    return stored, patch_told(works, stored, better=better)
 
 
 @router.get("/projects/{project_id}/patch")

@@ -7,6 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import Field
 
+from baugrund.core.answers.asked import Known, ask
 from baugrund.core.facts.drop_kinds import DROP_KINDS, DropKind, KindKey
 from baugrund.core.facts.fact import Fact, Text, numbers
 from baugrund.core.places.layout import Layout, layout
@@ -17,6 +18,7 @@ from baugrund.core.walk.room_list import RoomsUnderstood, understand_rooms
 from baugrund.core.walk.room_starters import STARTERS, Starter
 
 from .context import Works
+from .patch import patch_told
 from .uploads import JsonRoute
 
 router = APIRouter(prefix="/api", tags=["walk"], route_class=JsonRoute)
@@ -103,9 +105,29 @@ def room_starters() -> list[Starter]:
     return list(STARTERS)
 
 
+class QuickReply(Understood):
+    """What a line was understood as, or the answer to what it asks."""
+
+    answer: tuple[str, ...] = ()
+    drop_ids: tuple[int, ...] = ()
+    """Drops that the answer is about."""
+
+
 @router.post("/projects/{project_id}/quick-line")
-def quick_line(project_id: int, line: QuickLine, works: Works) -> Understood:
-    return understand(line.text, works.projects.load(project_id).project, line.room_id)
+def quick_line(project_id: int, line: QuickLine, works: Works) -> QuickReply:
+    """What a line adds, or the answer where it is a question; nothing is changed."""
+    stored = works.projects.load(project_id)
+    last = works.projects.last_pick(project_id, stored.project.settings.aim)
+    known = Known(
+        stored.project, works.catalogues.of(stored.project), last[1].standing() if last else None,
+        lambda: patch_told(works, stored), line.room_id,
+    )  # fmt: skip
+    answered = ask(line.text, known)
+    if answered is None:
+        said = understand(line.text, stored.project, line.room_id)
+        return QuickReply(**{name: getattr(said, name) for name in Understood.model_fields})
+    return QuickReply(tokens=(), told="", complaint="", edits=answered.edits, completions=(), answer=answered.lines,
+                 drop_ids=answered.drop_ids)  # fmt: skip
 
 
 @router.post("/projects/{project_id}/room-list")

@@ -54,7 +54,7 @@ export type PriceQuestion = Schemas["LookInto"] | Schemas["TakeIn"] | Schemas["W
 export type Underway = Schemas["Underway"];
 export type WhyNot = Schemas["WhyNot"];
 export type KindLine = Schemas["KindLine"];
-export type Understood = Schemas["Understood"];
+export type Understood = Schemas["QuickReply"];
 export type Aim = Answer["aim"];
 export type { Edit, ListName } from "./edits";
 export type DropChanges = Schemas["DropChanges"];

@@ -68,7 +68,7 @@ export function QuickLine() {
       <output id="quick-line-heard" aria-live="polite">
         {understood && (
           <>
-            <span className="tokens">
+            <span className="tokens" hidden={!understood.tokens.length}>
               {understood.tokens.map((token, place) => (
                 // biome-ignore lint/suspicious/noArrayIndexKey: words may repeat, their place is what they are
                 <span key={place} data-role={token.role}>
@@ -76,7 +76,12 @@ export function QuickLine() {
                 </span>
               ))}
             </span>
-            {understood.told ? (
+            {understood.answer?.map((line) => (
+              <span key={line} className="answer">
+                {line}
+              </span>
+            ))}
+            {understood.answer?.length ? null : understood.told ? (
               <span className="told">
                 {understood.told} — {words.quick.enter}
               </span>
@@ -107,5 +112,6 @@ const Line = styled.div`
   .tokens [data-role="filler"] { background: none; color: var(--faint); }
   .told { color: var(--moss); }
   .odd { color: var(--clay); }
+  .answer { font: 15px/1.35 var(--voice); }
   .more { color: var(--faint); font-size: 12.5px; }
 `;

@@ -54,7 +54,7 @@ export const frame = {
   },
   quick: {
     label: "Quick line: say what to add",
-    placeholder: "say what to add: 2 cam eaves gate",
+    placeholder: "say what to add, or ask: 2 cam gate · port 2/14 · what is gate · free powered",
     enter: "Enter",
   },
   findings: {

@@ -29,7 +29,7 @@ from .listing import (
     RoomChanges,
     SetTally,
 )
-from .networks import CamerasInto, MoveToNetwork, SetPermission, UseNetworks
+from .networks import CamerasInto, KeepAddresses, MoveToNetwork, SetPermission, UseNetworks
 from .patching import PatchCords, PinCord, PutLabels, TellDiscovered
 from .room_switch import UseRoomSwitch
 from .setting_out import RecordBuilt
@@ -50,6 +50,7 @@ __all__ = [
     "Edit",
     "Held",
     "Hold",
+    "KeepAddresses",
     "MoveToNetwork",
     "NewAim",
     "NewDrop",
@@ -83,7 +84,8 @@ Edit = Annotated[
     Rename | ChangeSettings | AddRooms | ChangeRoom | RemoveRoom | AddDrops | SetTally | AddList
     | ChangeDrops | PlaceDrops | DuplicateDrops | RemoveDrops | AddEntry | ChangeEntry | RemoveEntry | SetGrowth
     | SetStance | Hold | PlaceClosets | RecordBuilt | UseRoomSwitch
-    | PatchCords | PinCord | PutLabels | TellDiscovered | UseNetworks | SetPermission | MoveToNetwork | CamerasInto,
+    | PatchCords | PinCord | PutLabels | TellDiscovered | UseNetworks | SetPermission | MoveToNetwork | CamerasInto
+    | KeepAddresses,
     Field(discriminator="type"),
 ]  # fmt: skip
 

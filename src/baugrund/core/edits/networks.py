@@ -8,10 +8,39 @@ from pydantic import Field
 
 from ..facts.drop_kinds import KindKey
 from ..facts.fact import Fact, Id, Text
-from ..facts.patch import Access, Network, Permission, ServiceKey
+from ..facts.patch import (
+    MAX_NETWORKS,
+    MAX_PATCHES,
+    Access,
+    Address,
+    Network,
+    Permission,
+    Prefix,
+    Prefix6,
+    Reserved,
+    ServiceKey,
+)
 from ..facts.project import Project
 from ..standards.network_templates import TEMPLATES, TemplateKey
+from ..words import counted
 from .rows import found, replaced
+
+
+class KeptPrefix(Fact):
+    """The prefixes of a network."""
+
+    network_id: Id
+    prefix: Prefix = ""
+    prefix6: Prefix6 = ""
+
+
+class NewAddress(Fact):
+    """An address for a drop or a box of a closet."""
+
+    address: Annotated[Address, Field(min_length=1)]
+    drop_id: Id | None = None
+    closet_id: Id | None = None
+    thing: Text = ""
 
 
 class UseNetworks(Fact):
@@ -101,6 +130,34 @@ class MoveToNetwork(Fact):
         if self.network_id is None:
             return "put drops back into the network of their kind"
         return f"put drops into {found(project.networks, self.network_id, 'network').name}"
+
+
+class KeepAddresses(Fact):
+    """Prefixes and addresses are kept as they are proposed; those that somebody has said stay."""
+
+    type: Literal["keep_addresses"] = "keep_addresses"
+    prefixes: Annotated[tuple[KeptPrefix, ...], Field(max_length=MAX_NETWORKS)]
+    addresses: Annotated[tuple[NewAddress, ...], Field(max_length=MAX_PATCHES)]
+
+    def apply(self, project: Project) -> Project:
+        said = {one.network_id: one for one in self.prefixes}
+        networks = tuple(
+            network.model_copy(
+                update={"prefix": network.prefix or said[network.id].prefix,
+                        "prefix6": network.prefix6 or said[network.id].prefix6}
+            )
+            if network.id in said
+            else network
+            for network in project.networks
+        )  # fmt: skip
+        numbers = range(project.next_id, project.next_id + len(self.addresses))
+        rows = tuple(Reserved(id=n, **one.model_dump()) for n, one in zip(numbers, self.addresses, strict=True))
+        return replaced(
+            project, networks=networks, reserved=(*project.reserved, *rows), next_id=project.next_id + len(rows)
+        )
+
+    def summary(self, project: Project) -> str:
+        return f"keep {counted(len(self.addresses), 'address', 'addresses')} as proposed"
 
 
 class CamerasInto(Fact):

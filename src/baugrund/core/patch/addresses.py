@@ -22,7 +22,8 @@ from ipaddress import IPv4Address, IPv4Network, IPv6Network
 
 from pydantic import field_serializer
 
-from ..edits import AddEntry, ChangeEntry, Edit, as_sent
+from ..edits import KeepAddresses, as_sent
+from ..edits.networks import KeptPrefix, NewAddress
 from ..facts.fact import Fact
 from ..facts.patch import Network
 from ..facts.project import Project
@@ -100,12 +101,12 @@ class AddressPlan(Fact):
     kept: tuple[KeptAddress, ...]
     wrong: tuple[str, ...]
     """What does not hold, a sentence each."""
-    edits: tuple[Edit, ...]
-    """Takes everything as it is proposed, so that it stays when hosts come and go."""
+    edit: KeepAddresses | None
+    """Keeps everything as it is proposed, so that it stays when hosts come and go; None: all is kept."""
 
-    @field_serializer("edits")
-    def _send(self, edits: tuple[Edit, ...]) -> list[dict[str, object]]:
-        return [as_sent(edit) for edit in edits]
+    @field_serializer("edit")
+    def _send(self, edit: KeepAddresses | None) -> dict[str, object] | None:
+        return as_sent(edit) if edit else None
 
 
 def managed_boxes(project: Project, grounds: Sequence[Ground], stack: Stack) -> list[tuple[int, str, str]]:
@@ -141,7 +142,7 @@ def address_plan(project: Project, boxes: Sequence[tuple[int, str, str]]) -> Add
     kept += _elsewhere(project, kept)
     return AddressPlan(
         networks=tuple(plans), kept=tuple(kept), wrong=tuple(_wrong(project, plans, kept)),
-        edits=tuple(_taken(project, plans, kept)),
+        edit=_taken(project, plans, kept),
     )  # fmt: skip
 
 
@@ -345,19 +346,18 @@ def _is_host(block: IPv4Network, at: IPv4Address) -> bool:
     return at in block and at not in (block.network_address, block.broadcast_address)
 
 
-def _taken(project: Project, plans: Sequence[NetworkPlan], kept: Sequence[KeptAddress]) -> Iterator[Edit]:
-    for plan in plans:
-        changes = {}
-        network = next(one for one in project.networks if one.id == plan.network_id)
-        if plan.prefix and not network.prefix:
-            changes["prefix"] = plan.prefix
-        if plan.prefix6 and not network.prefix6:
-            changes["prefix6"] = plan.prefix6
-        if changes:
-            yield ChangeEntry(list="networks", id=network.id, changes={**changes})
-    for one in kept:
-        if one.reserved_id is None:
-            yield AddEntry(
-                list="reserved",
-                values={"address": one.address, "drop_id": one.drop_id, "closet_id": one.closet_id, "thing": one.thing},
-            )
+def _taken(project: Project, plans: Sequence[NetworkPlan], kept: Sequence[KeptAddress]) -> KeepAddresses | None:
+    """The edit that keeps what is only proposed; None: nothing is."""
+    networks = {network.id: network for network in project.networks}
+    prefixes = tuple(
+        KeptPrefix(network_id=plan.network_id, prefix=plan.prefix, prefix6=plan.prefix6)
+        for plan in plans
+        if (plan.prefix and not networks[plan.network_id].prefix)
+        or (plan.prefix6 and not networks[plan.network_id].prefix6)
+    )
+    addresses = tuple(
+        NewAddress(address=one.address, drop_id=one.drop_id, closet_id=one.closet_id, thing=one.thing)
+        for one in kept
+        if one.reserved_id is None
+    )
+    return KeepAddresses(prefixes=prefixes, addresses=addresses) if prefixes or addresses else None

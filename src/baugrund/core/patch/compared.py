@@ -26,7 +26,7 @@ WATTS_OVER = 1.0
 DifferenceKind = Literal["swapped", "dead", "slow", "network", "unknown", "watts"]
 
 
-class Difference(Fact):
+class PortDifference(Fact):
     """Where a port is not as planned."""
 
     row_id: int
@@ -53,7 +53,7 @@ class Compared(Fact):
     """Ports of which something was told."""
     same: int
     """Of those as planned."""
-    differences: tuple[Difference, ...]
+    differences: tuple[PortDifference, ...]
 
 
 def compared(project: Project, lines: Mapping[int, Sequence[PortLine]]) -> Compared:
@@ -62,7 +62,7 @@ def compared(project: Project, lines: Mapping[int, Sequence[PortLine]]) -> Compa
         (closet, line.box, line.port): line for closet, some in lines.items() for line in some if line.port
     }
     named = _named(project)
-    found: list[Difference] = []
+    found: list[PortDifference] = []
     for row in project.discovered:
         found += _of_port(project, row, at.get((row.closet_id, row.box, row.port)), named, at)
     ports = {(one.closet_id, one.at_port) for one in found}
@@ -84,13 +84,13 @@ def _named(project: Project) -> Mapping[str, Drop]:
 def _of_port(
     project: Project, row: Discovered, line: PortLine | None, named: Mapping[str, Drop],
     at: Mapping[tuple[int, str, int | None], PortLine],
-) -> Iterator[Difference]:  # fmt: skip
+) -> Iterator[PortDifference]:  # fmt: skip
     port = line.at_port if line else _port_name(row, at)
     planned = project.drops_by_id.get(line.drop_id or -1) if line else None
     answers = named.get((row.name or row.hardware).casefold())
 
-    def told(kind: DifferenceKind, text: str, take: Sequence[Edit] = (), drops: Sequence[Drop] = ()) -> Difference:
-        return Difference(row_id=row.id, closet_id=row.closet_id, at_port=port, kind=kind, text=text, mend=row.mend,
+    def told(kind: DifferenceKind, text: str, take: Sequence[Edit] = (), drops: Sequence[Drop] = ()) -> PortDifference:
+        return PortDifference(row_id=row.id, closet_id=row.closet_id, at_port=port, kind=kind, text=text, mend=row.mend,
                           take=tuple(take), drop_ids=tuple(drop.id for drop in drops))  # fmt: skip
 
     if line is not None and line.use in ("link", "uplink"):
@@ -117,8 +117,8 @@ def _of_port(
 
 
 def _of_device(
-    project: Project, row: Discovered, line: PortLine | None, planned: Drop, told: Callable[..., Difference]
-) -> Iterator[Difference]:
+    project: Project, row: Discovered, line: PortLine | None, planned: Drop, told: Callable[..., PortDifference]
+) -> Iterator[PortDifference]:
     """What is other about the device that should be there: its speed, its network, what it takes."""
     name = _name(project, planned)
     wanted = min(planned.speed_mbit, line.speed_mbit or planned.speed_mbit) if line else planned.speed_mbit

@@ -25,9 +25,9 @@ export function AddressView() {
     <Page>
       <div>
         <div className="tools">
-          {addresses.edits.length > 0 && (
+          {addresses.edit && (
             <>
-              <Word onPress={() => edit(...(addresses.edits as Edit[]))}>{w.keep}</Word>
+              <Word onPress={() => edit(addresses.edit as Edit)}>{w.keep}</Word>
               <span>{w.keepWhy}</span>
             </>
           )}
