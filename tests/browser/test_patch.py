@@ -134,7 +134,7 @@ def test_addresses_are_kept_and_a_wrong_prefix_is_said_at_its_cell(page, works, 
     saved(page, 1)
     kept = projects.load(works).project
     assert all(one.prefix for one in kept.networks) and len(kept.reserved) > 15
-    cell = page.get_by_label("Prefix of Guests")
+    cell = page.get_by_label("Prefix of Guests", exact=True)
     cell.fill("10.20.30.1/24")
     cell.press("Enter")
     expect(page.get_by_text("'10.20.30.1/24' is no prefix")).to_be_visible()

@@ -25,7 +25,7 @@ ROOM, CAMERA, ACCESS_POINT, NETWORK = 4, 5, 6, 7
 
 FLOOR = 3
 OF_ACCESS_POINTS = ("radios", "neighbours", "readings")
-ONCE = ("permissions", "patches", "reserved", "printed")
+ONCE = ("permissions", "patches", "reserved", "printed", "cable_networks")
 """Lists whose rows are told apart by what they name."""
 
 EXAMPLES = {
@@ -101,6 +101,7 @@ EXAMPLES = {
         "add the permission",
     ),
     "patches": ({"closet_id": 1, "drop_id": CAMERA, "box": "box/s/1", "port": 3}, {"port": 4}, "add the patch"),
+    "cable_networks": ({"closet_id": 1, "cable": 2, "network_ids": []}, {"cable": 3}, "add the networks of a cable"),
     "reserved": ({"address": "10.20.1.9", "name": "Door"}, {"drop_id": CAMERA}, "add the reserved address Door"),
     "tunnels": ({"name": "Depot", "prefix": "10.9.0.0/16"}, {"prefix": "10.8.0.0/16"}, "add the tunnel Depot"),
     "printed": ({"drop_id": CAMERA, "text": "001"}, {"day": "2026-05-06"}, "add the printed label"),

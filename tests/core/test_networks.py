@@ -1,5 +1,7 @@
 """Networks: who is in which, what links carry against a plain search, what does not hold from both sides."""
 
+from dataclasses import replace
+
 import pytest
 
 from baugrund.core.answers.picker import standing_boxes
@@ -336,3 +338,28 @@ def test_doubled_and_impossible_numbers_and_names_are_refused_with_a_sentence(ne
     ("tcp 65535", True), ("tcp 65536", False), ("tcp 0", False), ("udp 9-5", False), ("mail", False)])  # fmt: skip
 def test_services_are_those_of_the_table_or_ports(service, fits):
     assert (port_problem(service) is None) is fits
+
+
+def test_several_cables_are_one_bundle_until_networks_are_given_to_each_and_then_no_loop():
+    bare = apply_edits(shop(), [in_the_shed("desk", 3), UseNetworks(template="home")])
+    grounds, stack = patched(bare, ("home",), ("eight",))
+    seat = grounds[0].stand.seated.trunks[0]
+    twice = replace(grounds[0].stand.seated, trunks=(replace(seat, trunk=replace(seat.trunk, ends=2)),))
+    grounds = (replace(grounds[0], stand=replace(grounds[0].stand, seated=twice)), *grounds[1:])
+    far = bare.closets[1].id
+
+    def link(project):
+        (line,) = patch_of(project, grounds, stack).trunks.links
+        return line
+
+    assert link(bare).ends == 2 and link(bare).bundle and link(bare).cables == ()
+    given = {"closet_id": far, "cable": 2, "network_ids": [number(bare, "Cameras"), number(bare, "Things")]}
+    apart = apply_edits(bare, [AddEntry(list="cable_networks", values=given)])
+    line = link(apart)
+    assert not line.bundle and [one.tagged for one in line.cables] == [(10,), (40,)], "things have nothing in the shed"
+    assert [one.native for one in line.cables] == [99, None]
+    assert {line.native, *line.tagged} == {n for one in line.cables for n in (one.native, *one.tagged) if n}
+    nothing = {"closet_id": far, "cable": 2, "network_ids": [number(bare, "Things")]}
+    assert link(apply_edits(bare, [AddEntry(list="cable_networks", values=nothing)])).bundle
+    beyond = {"closet_id": far, "cable": 3, "network_ids": [number(bare, "Cameras")]}
+    assert link(apply_edits(bare, [AddEntry(list="cable_networks", values=beyond)])).bundle, "there is no third cable"

@@ -37,6 +37,7 @@ from .facts.drop import Drop, OwnKind
 from .facts.fact import Fact
 from .facts.labour import Task, hours_by_task
 from .facts.patch import (
+    CableNetworks,
     CordColour,
     Discovered,
     LabelStock,
@@ -266,6 +267,7 @@ class PatchPlan(PatchTold):
     wifi_names: tuple[WifiName, ...]
     permissions: tuple[Permission, ...]
     patches: tuple[Patch, ...]
+    cable_networks: tuple[CableNetworks, ...]
     reserved: tuple[Reserved, ...]
     tunnels: tuple[Tunnel, ...]
     printed: tuple[Printed, ...]

@@ -55,6 +55,8 @@ export const brief = {
     clientsLead: "by kind",
     atOnce: "at once",
     mobile: "moving",
+    joins: "join",
+    firstName: "the first Wi-Fi name",
     addClients: "add clients: phones, scanners, machines",
     growth: "Planned drops",
     growthLead: (percent: number, years: number) => `in addition to ${percent} % a year over ${years} years`,

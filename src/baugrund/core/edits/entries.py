@@ -29,6 +29,7 @@ from ..facts.drop_kinds import DROP_KINDS
 from ..facts.fact import Fact, Id
 from ..facts.labour import TaskRate
 from ..facts.patch import (
+    CableNetworks,
     CordColour,
     Discovered,
     LabelStock,
@@ -54,8 +55,8 @@ ListName = Literal[
     "candidates", "landmarks", "walls", "openings", "plots", "views", "targets",
     "radios", "obstacles", "neighbours", "readings", "losses", "offsets",
     "gear", "placings", "panel_blocks", "lifelines",
-    "networks", "wifi_names", "permissions", "patches", "reserved", "tunnels", "printed", "stocks", "cord_colours",
-    "discovered",
+    "networks", "wifi_names", "permissions", "patches", "cable_networks", "reserved", "tunnels", "printed",
+    "stocks", "cord_colours", "discovered",
     "price_lists",
 ]  # fmt: skip
 
@@ -101,6 +102,7 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "wifi_names": (WifiName, "Wi-Fi name"),
     "permissions": (Permission, "permission"),
     "patches": (Patch, "patch"),
+    "cable_networks": (CableNetworks, "networks of a cable"),
     "reserved": (Reserved, "reserved address"),
     "tunnels": (Tunnel, "tunnel"),
     "printed": (Printed, "printed label"),

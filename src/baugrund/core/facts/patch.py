@@ -113,6 +113,17 @@ class Permission(Fact):
         return self
 
 
+class CableNetworks(Fact):
+    """Networks that cross one of several cables between two closets, so that it is no loop; what no cable names crosses
+    the first.  Without any the cables are one bundle (IEEE Std 802.1AX), and all of them carry everything."""
+
+    id: Id
+    closet_id: ClosetId
+    """The closet that the cables feed."""
+    cable: Annotated[int, Field(ge=1, le=16)]
+    network_ids: Annotated[tuple[NetworkId, ...], Field(max_length=MAX_NETWORKS)] = ()
+
+
 class Patch(Fact):
     """Where a drop, or one end of a link or feed, is patched: its position on a panel, and its port."""
 

@@ -30,6 +30,7 @@ from .labour import TaskRate
 from .patch import (
     MAX_NETWORKS,
     MAX_PATCHES,
+    CableNetworks,
     CordColour,
     Discovered,
     LabelStock,
@@ -133,6 +134,7 @@ class Project(Fact):
     wifi_names: Annotated[tuple[WifiName, ...], Field(max_length=MAX_ROWS)] = ()
     permissions: Annotated[tuple[Permission, ...], Field(max_length=MAX_NETWORKS**2)] = ()
     patches: Annotated[tuple[Patch, ...], Field(max_length=MAX_PATCHES)] = ()
+    cable_networks: Annotated[tuple[CableNetworks, ...], Field(max_length=MAX_ROWS)] = ()
     reserved: Annotated[tuple[Reserved, ...], Field(max_length=MAX_PATCHES)] = ()
     tunnels: Annotated[tuple[Tunnel, ...], Field(max_length=MAX_ROWS)] = ()
     printed: Annotated[tuple[Printed, ...], Field(max_length=MAX_PATCHES)] = ()
@@ -259,6 +261,7 @@ class Project(Fact):
         _told_once((f"name {one.name!r}" for one in self.networks), "networks have")
         _told_once((f"name {one.name!r}" for one in self.wifi_names), "Wi-Fi names have")
         _unique("permissions", ((one.from_id, one.to_id) for one in self.permissions))
+        _unique("cable_networks", ((one.closet_id, one.cable) for one in self.cable_networks))
         _told_once((f"address {one.address}" for one in self.reserved), "things have")
         _unique("reserved", (one.drop_id for one in self.reserved if one.drop_id is not None))
         _unique("reserved", ((one.closet_id, one.thing) for one in self.reserved if one.thing))

@@ -6,9 +6,11 @@ The router is the gateway of every network, so a link carries what anything belo
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Set as AbstractSet
 from typing import Literal
 
 from ..facts.fact import Fact
+from ..facts.patch import Network
 from ..facts.project import Project
 from .lines import PortLine
 from .networks import PortNetworks, management, port_networks
@@ -64,6 +66,15 @@ class DeviceSheet(Fact):
     """Whether it is told to keep networks apart; room switches are not, unless they are known to."""
 
 
+class CableLine(Fact):
+    """One of several cables of a link, and the networks that cross it; none of them without a tag where another cable
+    carries the one that boxes are set up in."""
+
+    cable: int
+    native: int | None
+    tagged: tuple[int, ...]
+
+
 class TrunkLine(Fact):
     """A link, and the networks that cross it."""
 
@@ -71,6 +82,12 @@ class TrunkLine(Fact):
     lower: BoxKey
     native: int
     tagged: tuple[int, ...]
+    ends: int = 1
+    """Cables of the link."""
+    bundle: bool = False
+    """Several cables that carry everything together."""
+    cables: tuple[CableLine, ...] = ()
+    """Several cables that each carry networks of their own."""
 
 
 class Trunks(Fact):
@@ -99,11 +116,17 @@ def trunks_of(project: Project, patchings: Sequence[Patching], lines: Mapping[in
         while at in above:
             at = above[at]
             below[at] |= some
+    ends = {
+        (fed, here.closet.id): seat.trunk.ends
+        for here in patchings
+        if here.seating
+        for seat in here.seating.trunks
+        for fed in (seat.trunk.closet_id,)
+    }
     links = tuple(
-        TrunkLine(upper=upper, lower=lower, native=own.number,
-                  tagged=tuple(sorted(number[one] for one in below[lower] - {own.id})))
+        _link(project, upper, lower, own, below[lower], ends.get((lower.closet_id, upper.closet_id), 1))
         for lower, upper in sorted(above.items(), key=lambda pair: (pair[0].closet_id, pair[0].thing))
-    )  # fmt: skip
+    )
     crossing = {frozenset((line.upper, line.lower)): line for line in links}
     boxes, plain = [], []
     for patching in patchings:
@@ -123,6 +146,30 @@ def trunks_of(project: Project, patchings: Sequence[Patching], lines: Mapping[in
     return Trunks(
         links=links, boxes=tuple(boxes), devices=tuple(_devices(project, by_port, number)), plain=tuple(plain)
     )
+
+
+def _link(
+    project: Project, upper: BoxKey, lower: BoxKey, own: Network, needed: AbstractSet[int], ends: int
+) -> TrunkLine:
+    """What crosses a link; of several cables what each carries, where somebody has said it."""
+    number = {network.id: network.number for network in project.networks}
+    tagged = tuple(sorted(number[one] for one in needed - {own.id}))
+    said = {
+        row.cable: set(row.network_ids) & needed for row in project.cable_networks if row.closet_id == lower.closet_id
+    }
+    said = {cable: some for cable, some in said.items() if cable <= ends and some} if ends > 1 else {}
+    cables = []
+    if said:
+        rest = needed - set().union(*said.values())
+        said[1] = said.get(1, set()) | rest
+        for cable in range(1, ends + 1):
+            some = said.get(cable, set())
+            cables.append(
+                CableLine(cable=cable, native=own.number if own.id in some else None,
+                          tagged=tuple(sorted(number[one] for one in some - {own.id})))
+            )  # fmt: skip
+    return TrunkLine(upper=upper, lower=lower, native=own.number, tagged=tagged, ends=ends,
+                     bundle=ends > 1 and not cables, cables=tuple(cables))  # fmt: skip
 
 
 def _above(project: Project, patchings: Sequence[Patching]) -> Iterator[tuple[BoxKey, BoxKey]]:
@@ -171,9 +218,13 @@ def _setting(
         )  # fmt: skip
     here = BoxKey(closet_id=patching.closet.id, thing=line.box)
     link = next((one for pair, one in crossing.items() if here in pair and _is_other(pair, here, line.end)), None)
+    number_of = line.end.rpartition("/")[2] if line.end.startswith("closet/") else ""
+    cable = next((one for one in link.cables if str(one.cable) == number_of), None) if link else None
+    crossed: TrunkLine | CableLine | None = cable or link
     return PortSetting(
-        port=port, use=use, what=line.name, native=link.native if link else None, tagged=link.tagged if link else ()
-    )
+        port=port, use=use, what=line.name, native=crossed.native if crossed else None,
+        tagged=crossed.tagged if crossed else (),
+    )  # fmt: skip
 
 
 def _is_other(pair: frozenset[BoxKey], here: BoxKey, end: str) -> bool:

@@ -94,6 +94,17 @@ def write_network_sheet(project: Project, told: PatchTold, fonts: Path | None, m
     body.append(sentences(told.addresses.wrong))
     kept = [[row.address, escape(row.host), escape(row.name)] for row in told.addresses.kept]
     body.append(table(["Address", "Host", "What"], kept))
+    heads = ["Port", "Use", "Label", "What", "Untagged", "Tagged", "Power", "Priority"]
+    for box in told.trunks.boxes:
+        rows = [
+            [port.port, port.use, f"<b>{escape(port.label)}</b>", escape(port.what), str(port.native or ""),
+             ", ".join(map(str, port.tagged)), "on" if port.power else "", port.priority]
+            for port in box.ports
+        ]  # fmt: skip
+        body.append(f'<section style="break-before: page"><h2>Box {box.short}: {escape(box.name)}</h2>')
+        body.append(
+            table(["Port", "Use", "Label", "What", "Untagged", "Tagged", "Power", "Priority"], rows) + "</section>"
+        )
     return write_pdf(f"{project.name}: networks", project.site, body, fonts, made, landscape=True)
 
 

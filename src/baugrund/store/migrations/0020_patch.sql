@@ -59,6 +59,16 @@ CREATE TABLE patches (
     FOREIGN KEY (project_id, closet_id) REFERENCES closets (project_id, id) DEFERRABLE INITIALLY DEFERRED
 );
 
+CREATE TABLE cable_networks (
+    project_id  bigint NOT NULL REFERENCES projects ON DELETE CASCADE,
+    id          integer NOT NULL,
+    closet_id   integer NOT NULL,
+    cable       integer NOT NULL CHECK (cable > 0),
+    network_ids integer[] NOT NULL,
+    PRIMARY KEY (project_id, id),
+    FOREIGN KEY (project_id, closet_id) REFERENCES closets (project_id, id) DEFERRABLE INITIALLY DEFERRED
+);
+
 CREATE TABLE reserved (
     project_id bigint NOT NULL REFERENCES projects ON DELETE CASCADE,
     id         integer NOT NULL,

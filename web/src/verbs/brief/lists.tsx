@@ -153,6 +153,7 @@ function Entries() {
 
 export function Clients() {
   const { outcome } = useWork();
+  const names = outcome.project.wifi_names ?? [];
   return (
     <EntryList
       title={w.clients}
@@ -180,6 +181,16 @@ export function Clients() {
           as: { type: "number", width: 5, least: 0.01, most: 10_000 },
         },
         { key: "room_ids", before: w.in, as: { type: "rooms", none: w.byUse } },
+        {
+          key: "wifi_name_id",
+          before: w.joins,
+          when: () => names.length > 0,
+          as: {
+            type: "choice",
+            numeric: true,
+            options: [["", w.firstName], ...names.map((one) => [String(one.id), one.name] as const)],
+          },
+        },
       ]}
       add={{ placeholder: w.addClients, values: (name) => ({ name, count: 1 }) }}
     />

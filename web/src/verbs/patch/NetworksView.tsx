@@ -1,11 +1,11 @@
 import styled from "styled-components";
 import type { BoxKey, Edit, MatrixCell, Network, PatchFor } from "../../api/client";
-import { changeIn } from "../../api/edits";
+import { addTo, changeIn } from "../../api/edits";
 import { useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
 import { Choice, Chooser, optionsOf } from "../../kit/Choice";
-import { Text } from "../../kit/fields";
+import { Some, Text } from "../../kit/fields";
 import { exact } from "../../kit/figures";
 import { Heading, Term, Word } from "../../kit/parts";
 import { Tick } from "../../kit/Tick";
@@ -314,10 +314,18 @@ function Trunks({ patch }: { patch: PatchFor }) {
             </span>
             <span>
               {w.native(link.native)}, {w.tagged(link.tagged.join(", "))}
+              {link.bundle && ` · ${w.bundle(link.ends)}`}
               {plain.has(`${link.lower.closet_id} ${link.lower.thing}`) && <em> {w.plain}</em>}
             </span>
           </li>
         ))}
+        {trunks.links
+          .filter((link) => link.ends > 1)
+          .flatMap((link) =>
+            Array.from({ length: link.ends }, (_, place) => place + 1).map((cable) => (
+              <Cable key={`${link.lower.closet_id} ${cable}`} link={link} cable={cable} />
+            )),
+          )}
         {trunks.devices.map((one) => (
           <li key={one.drop_id}>
             <span>{one.name}</span>
@@ -329,6 +337,33 @@ function Trunks({ patch }: { patch: PatchFor }) {
       </Sums>
       <a href={`/api/projects/${id}/patch/settings.json`}>{w.settings}</a>
     </section>
+  );
+}
+
+/** Which networks one of several cables carries; while none names any, all of them are one bundle. */
+function Cable({ link, cable }: { link: PatchFor["trunks"]["links"][number]; cable: number }) {
+  const { outcome, edit } = useWork();
+  const { closet_id: closet } = link.lower;
+  const { project } = outcome;
+  const row = project.cable_networks?.find((one) => one.closet_id === closet && one.cable === cable);
+  const name = project.closets.find((one) => one.id === closet)?.name ?? "";
+  return (
+    <li>
+      <span>{w.cable(name, cable)}</span>
+      <Some
+        label={w.cable(name, cable)}
+        none={link.bundle || cable > 1 ? w.noneNamed : w.rest}
+        value={row?.network_ids ?? []}
+        options={(project.networks ?? []).map((one) => ({ id: one.id, name: `${one.number} ${one.name}` }))}
+        set={(network_ids) =>
+          edit(
+            row
+              ? changeIn("cable_networks", row.id, { network_ids })
+              : addTo("cable_networks", { closet_id: closet, cable, network_ids }),
+          )
+        }
+      />
+    </li>
   );
 }
 
