@@ -112,6 +112,14 @@ def dye_works():
     return read_project(PROJECTS[0].read_bytes())
 
 
+def without_networks(project):
+    """A project of which nobody has said networks, labels or ports."""
+    gone = dict.fromkeys(("networks", "wifi_names", "permissions", "patches", "reserved", "printed", "cord_colours",
+                          "discovered"), ())  # fmt: skip
+    clients = tuple(one.model_copy(update={"wifi_name_id": None}) for one in project.clients)
+    return project.changed(clients=clients, **gone)
+
+
 @pytest.fixture(scope="session")
 def orchard_school():
     """Two closets: its searches are the longest of the demo projects."""

@@ -35,6 +35,11 @@ VIEWS = {
     "stack/air": "at the top, over",
     "stack/cut": "must begin to shut down",
     "stack/housing": "beside the panels, for the next one",
+    "patch": "Nothing to move.",
+    "patch/networks": "Settings of all boxes, JSON",
+    "patch/addresses": "Who keeps an address",
+    "patch/labels": "every label is on its cable",
+    "patch/found": "as planned",
 }
 """Addresses of views, and a text of each that comes last."""
 
@@ -110,6 +115,11 @@ def test_a_phone_shows_no_sideways_scroll(page, works):
         *REACH,
         "load",
         "pick",
+        "patch",
+        "patch/networks",
+        "patch/addresses",
+        "patch/labels",
+        "patch/found",
     ):
         page.goto(f"/projects/{works}/{verb}")
         expect(page.locator("[data-capacity=ports]")).to_be_visible()

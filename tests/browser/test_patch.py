@@ -5,6 +5,7 @@ from playwright.sync_api import expect
 
 from baugrund.core.edits import UseNetworks, apply_edits
 
+from ..conftest import without_networks
 from .controls import choose
 
 
@@ -15,7 +16,7 @@ def saved(page, revision):
 @pytest.fixture
 def bare(projects, dye_works):
     """The dye works with nothing plugged and no networks."""
-    return projects.create(dye_works.changed(networks=(), wifi_names=(), permissions=(), patches=()))
+    return projects.create(without_networks(dye_works))
 
 
 def test_a_closet_is_patched_by_keyboard(page, bare, projects):
@@ -82,9 +83,7 @@ def test_networks_are_begun_with_a_template_and_a_cell_of_the_cloth_is_opened(pa
 
 
 def test_a_drop_is_put_into_a_network_of_its_own_beside_its_port(page, projects, dye_works):
-    networked = apply_edits(
-        dye_works.changed(networks=(), wifi_names=(), permissions=()), [UseNetworks(template="shop")]
-    )
+    networked = apply_edits(without_networks(dye_works), [UseNetworks(template="shop")])
     number = projects.create(networked)
     page.goto(f"/projects/{number}/patch")
     page.get_by_role("row", name="Kiln controller").first.click()

@@ -20,7 +20,7 @@ def known(dye_works, catalogue):
     project = apply_edits(dye_works.changed(patches=(), reserved=()), [held, *grows])
     grounds = grounds_of(project, catalogue, standing_boxes(project, catalogue, None))
     told = patch_of(project, grounds, stack_of(project, catalogue, grounds), better=False)
-    return Known(project, catalogue, None, lambda: told)
+    return Known(project, catalogue, None, lambda: told, lambda: balance(project, catalogue, None), lambda: grounds)
 
 
 def said(known, text):
@@ -93,6 +93,18 @@ def test_what_can_be_added_tells_ports_and_capacities_and_changes_nothing_before
     many = ask("can I add 60 cam gate", known)
     assert "find no port" in many.lines[0] or "Breaks: " in many.lines[-1]
     assert ask("could i add 3 cam nowhere?", known).edits == ()
+
+
+def test_a_ground_that_is_known_is_as_one_that_is_found_anew(known):
+    def told(project, before=()):
+        grounds = grounds_of(project, known.catalogue, standing_boxes(project, known.catalogue, None), before)
+        return [(one.stand.full, one.stand.why, one.places, one.capacities) for one in grounds]
+
+    for text in ("can I add 1 cam gate", "can I add 9 desk shop", "can I add 1 nas plant room"):
+        after = apply_edits(known.project, ask(text, known).edits)
+        assert told(after, known.grounds()) == told(after)
+    gone = apply_edits(known.project, [ChangeSettings(changes={"margin_percent": 90})])
+    assert told(gone, known.grounds()) == told(gone)
 
 
 @pytest.mark.parametrize("text", ["2 cam gate", "desk x2 office 2.5g", "ap hall ceiling", "printer shop"])

@@ -42,6 +42,7 @@ from baugrund.core.standards.network_templates import TEMPLATES
 from baugrund.core.standards.services import port_problem
 from baugrund.core.standing.ground import grounds_of
 
+from ..conftest import without_networks
 from .small import catalogue, ports, router, switch
 from .test_flows import shop
 
@@ -49,7 +50,7 @@ from .test_flows import shop
 @pytest.fixture(scope="module")
 def networked(dye_works):
     """The dye works with the networks of a workshop and nothing else."""
-    bare = dye_works.changed(networks=(), wifi_names=(), permissions=(), patches=())
+    bare = without_networks(dye_works)
     return apply_edits(bare, [UseNetworks(template="workshop")])
 
 
@@ -68,7 +69,7 @@ def said(check, project, **more):
 
 @pytest.mark.parametrize("template", TEMPLATES)
 def test_a_template_is_set_up_whole_and_once_and_nothing_breaks_in_it(dye_works, template):
-    bare = dye_works.changed(networks=(), wifi_names=(), permissions=(), patches=())
+    bare = without_networks(dye_works)
     once = apply_edits(bare, [UseNetworks(template=template)])
     asked = TEMPLATES[template]
     assert [one.number for one in once.networks] == [row.number for row in asked.networks]

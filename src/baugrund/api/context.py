@@ -11,15 +11,18 @@ from uuid import UUID
 from anyio import CapacityLimiter
 from fastapi import Depends, Header, Request
 
+from baugrund.core.answers.picker import Balance
 from baugrund.core.errors import InvalidInput
+from baugrund.core.patch.told import PatchTold
+from baugrund.core.standing.ground import Ground
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.meanings import RememberedMeanings
 from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
 from baugrund.tasks.queue import Queue
 
+from .kept_of import KeptOf
 from .notices import Notices
-from .patched import Patched
 
 READERS_MOST = 2
 
@@ -34,7 +37,9 @@ class Context:
     pictures: Pictures
     queue: Queue
     meanings: RememberedMeanings
-    patched: Patched = field(default_factory=Patched)
+    patched: KeptOf[PatchTold] = field(default_factory=KeptOf)
+    balances: KeptOf[Balance] = field(default_factory=KeptOf)
+    grounds: KeptOf[tuple[Ground, ...]] = field(default_factory=KeptOf)
     readers: CapacityLimiter = field(default_factory=lambda: CapacityLimiter(READERS_MOST))
     """So many files are read at once; others wait without a thread."""
 

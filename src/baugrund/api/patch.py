@@ -44,7 +44,7 @@ def patch_told(works: Context, stored: Stored, *, better: bool = False) -> Patch
         stack = stack_of(stored.project, works.catalogues.of(stored.project), grounds)
         return patch_of(stored.project, grounds, stack, better=better)
 
-    return works.patched.of(stored, last[0] if last else -1, better, make)
+    return works.patched.of(stored, last[0] if last else -1, make, better)
 
 
 def _told(works: Context, project_id: int, *, better: bool = False) -> tuple[Stored, PatchTold]:

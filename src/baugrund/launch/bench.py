@@ -54,6 +54,7 @@ from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
 from baugrund.tasks.queue import Queue
 
+from .bench_patch import measure_patch
 from .bench_picks import measure_picks
 from .bench_sight import measure_sight
 from .bench_signal import measure_signal
@@ -96,6 +97,7 @@ def measure(root: Path, runs: int) -> None:
     measure_sight(runs, _line)
     measure_signal(runs, _line)
     measure_stack(runs, _line)
+    measure_patch(runs, median_ms, _line)
     _front_end(root / "web" / "dist" / "assets")
 
 

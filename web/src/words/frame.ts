@@ -54,7 +54,7 @@ export const frame = {
   },
   quick: {
     label: "Quick line: say what to add",
-    placeholder: "say what to add, or ask: 2 cam gate · port 2/14 · what is gate · free powered",
+    placeholder: "say or ask: 2 cam gate · port 2/14 · what is gate",
     enter: "Enter",
   },
   findings: {

@@ -15,14 +15,14 @@ from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
 from ..facts.project import Project
 from ..patch.lines import PortLine
-from ..patch.told import ClosetPatching, PatchTold, patch_of
+from ..patch.told import ClosetPatching, PatchTold, closets_of
 from ..pick.standing import Standing
 from ..stack.told import stack_of
 from ..standing.bearing import Capacity
-from ..standing.ground import grounds_of
+from ..standing.ground import Ground, grounds_of
 from ..walk.quick_line import understand
 from ..words import counted
-from .picker import Balance, balance, standing_boxes
+from .picker import Balance, balance_on, standing_boxes
 
 TOLD_MOST = 6
 """Lines of an answer at the most."""
@@ -51,6 +51,9 @@ class Known:
     followed: Standing | None
     """The boxes of the pick that the project follows."""
     patch: Callable[[], PatchTold]
+    balance: Callable[[], Balance]
+    grounds: Callable[[], Sequence[Ground]]
+    """The port list, the balance and the ground of every closet as they stand."""
     room_id: int | None = None
 
 
@@ -235,25 +238,27 @@ def _can_add(text: str, known: Known) -> Answered:
         after = apply_edits(project, said.edits)
     except BaugrundError as error:
         return _told([str(error)])
-    was = balance(project, known.catalogue, known.followed)
-    now = balance(after, known.catalogue, known.followed)
+    standing = standing_boxes(after, known.catalogue, known.followed)
+    grounds = grounds_of(after, known.catalogue, standing, known.grounds())
+    was, now = known.balance(), balance_on(after, known.catalogue, grounds)
     known_drops = project.drops_by_id
     new = [drop.id for drop in after.drops if drop.id not in known_drops]
-    told = [f"{said.told}: {_ports_of(after, known, new)}", *_taken(was, now)]
+    told = [f"{said.told}: {_ports_of(after, known.catalogue, grounds, new)}", *_taken(was, now)]
     broken = _breaks(was, now)
     told.append("; ".join(broken) if broken else "Nothing breaks. Enter adds it.")
     return Answered(lines=tuple(told), edits=said.edits)
 
 
-def _ports_of(after: Project, known: Known, new: Sequence[int]) -> str:
+def _ports_of(after: Project, catalogue: Catalogue, grounds: Sequence[Ground], new: Sequence[int]) -> str:
     """The ports and positions that new drops would get."""
-    standing = standing_boxes(after, known.catalogue, known.followed)
-    grounds = grounds_of(after, known.catalogue, standing)
-    told = patch_of(after, grounds, stack_of(after, known.catalogue, grounds), better=False)
-    lines = [line for one in told.closets for line in one.lines if line.drop_id in new]
+    into = {after.drops_by_id[number].closet_id for number in new}
+    stack = stack_of(after, catalogue, grounds)
+    there = stack.model_copy(update={"closets": tuple(one for one in stack.closets if one.closet_id in into)})
+    _, told = closets_of(after, grounds, there, better=False)
+    lines = [line for one in told for line in one.lines if line.drop_id in new]
     places = [" ".join(filter(None, (line.at_panel, line.at_port))) for line in lines if line.at_port]
     without = len(new) - len(places)
-    moved = sum(one.moves for one in told.closets)
+    moved = sum(one.moves for one in told)
     parts = [f"ports {', '.join(places[:LISTED_MOST])}" if places else ""]
     parts.append(f"{counted(without, 'drop finds', 'drops find')} no port on the boxes that stand" if without else "")
     parts.append(f"{counted(moved, 'cord has', 'cords have')} to be moved" if moved else "")

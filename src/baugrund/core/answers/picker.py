@@ -37,7 +37,7 @@ from ..stack.pits import pits_of
 from ..stack.told import stack_of
 from ..standing.bearing import Capacity, bearing, site_bearing
 from ..standing.drill import drills
-from ..standing.ground import grounds_of
+from ..standing.ground import Ground, grounds_of
 from ..standing.stranded import stranded
 from .beyond import RoomPorts, rooms_beyond
 from .rooms_together import RoomsTogether, rooms_together
@@ -143,7 +143,11 @@ def standing_boxes(project: Project, catalogue: Catalogue, followed: Standing | 
 
 def balance(project: Project, catalogue: Catalogue, followed: Standing | None) -> Balance:
     """The balance on the held boxes, or on those of the last pick of the aim that the project follows."""
-    grounds = grounds_of(project, catalogue, standing_boxes(project, catalogue, followed))
+    return balance_on(project, catalogue, grounds_of(project, catalogue, standing_boxes(project, catalogue, followed)))
+
+
+def balance_on(project: Project, catalogue: Catalogue, grounds: tuple[Ground, ...]) -> Balance:
+    """The balance on the ground of every closet."""
     stack = stack_of(project, catalogue, grounds)
     today = [asked for demand in demands(project, 0).values() for asked in demand.live]
     then = [asked for demand in demands(project, project.settings.horizon_years).values() for asked in demand.reserve]

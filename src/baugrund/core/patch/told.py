@@ -87,8 +87,10 @@ class PatchTold(Fact):
     compared: Compared
 
 
-def patch_of(project: Project, grounds: Sequence[Ground], stack: Stack, *, better: bool = True) -> PatchTold:
-    """The patching of a site; ``better``: with what would be better where more cords may move."""
+def closets_of(
+    project: Project, grounds: Sequence[Ground], stack: Stack, *, better: bool
+) -> tuple[list[Patching], list[ClosetPatching]]:
+    """The patching of every closet in which something ends, and what is told of it."""
     by_closet = {ground.closet.id: ground for ground in grounds}
     told, patchings = [], []
     for here in stack.closets:
@@ -99,6 +101,12 @@ def patch_of(project: Project, grounds: Sequence[Ground], stack: Stack, *, bette
         loose = Patching(project, by_closet.get(closet.id), closet, here.things, steady=False) if better else None
         told.append(_told(project, closet, steady, loose))
         patchings.append(steady)
+    return patchings, told
+
+
+def patch_of(project: Project, grounds: Sequence[Ground], stack: Stack, *, better: bool = True) -> PatchTold:
+    """The patching of a site; ``better``: with what would be better where more cords may move."""
+    patchings, told = closets_of(project, grounds, stack, better=better)
     router = router_of(grounds)
     return PatchTold(
         closets=tuple(told),

@@ -47,6 +47,8 @@ class Ground:
     price_minor: int
     """Of the boxes of the whole site."""
     stand: Stand
+    capacities: tuple[int, ...]
+    """What the closet has of each resource, as the pick looks at it."""
 
     @property
     def today(self) -> Demand:
@@ -87,13 +89,19 @@ def router_of(grounds: Sequence[Ground]) -> Router | None:
     return next((box for ground in grounds for box in ground.boxes if isinstance(box, Router)), None)
 
 
-def grounds_of(project: Project, catalogue: Catalogue, standing: Standing) -> tuple[Ground, ...]:
-    """The ground of every closet in which, or behind which, something ends; the head end always."""
+def grounds_of(
+    project: Project, catalogue: Catalogue, standing: Standing, known: Sequence[Ground] = ()
+) -> tuple[Ground, ...]:
+    """The ground of every closet in which, or behind which, something ends; the head end always.
+
+    ``known``: grounds of a state before; a closet stands as there where nothing differs that its seatings follow from.
+    """
     years = [demands(project, year) for year in range(YEARS_AHEAD + 1)]
     made = links(project, catalogue)
     fed = [trunks(project, of, made) for of in years]
     horizon = project.settings.horizon_years
     part = catalogue.part(models_in(standing))
+    before = {ground.closet.id: ground for ground in known}
     price = _price(project, catalogue, standing)
 
     @cache
@@ -110,6 +118,7 @@ def grounds_of(project: Project, catalogue: Catalogue, standing: Standing) -> tu
             years=years,
             fed=fed,
             price_minor=price,
+            known=before.get(problem.closet_id),
         )
         for place, problem in enumerate(site(horizon).closets)
     )
@@ -117,7 +126,7 @@ def grounds_of(project: Project, catalogue: Catalogue, standing: Standing) -> tu
 
 def _ground(
     project: Project, catalogue: Catalogue, place: int, site: Callable[[int], Site], standing: Boxes, *,
-    years: Sequence[Demands], fed: Sequence[Mapping[int, Trunk]], price_minor: int,
+    years: Sequence[Demands], fed: Sequence[Mapping[int, Trunk]], price_minor: int, known: Ground | None,
 ) -> Ground:  # fmt: skip
     horizon = project.settings.horizon_years
     problem = site(horizon).closets[place]
@@ -135,7 +144,12 @@ def _ground(
         here = next((one for one in site(year).closets if one.closet_id == number), None)
         return given(here, standing) if here else None
 
-    stand = _stand(standing, horizon, narrowed, lambda year: years[year][number]) if kept else NOTHING
+    demanded = tuple(of[number] for of in years)
+    joined = tuple(tuple(some[one] for one in below if one in some) for some in fed)
+    if known and _is_same(known, project, catalogue, standing, problem.capacities, demanded, joined):
+        stand = known.stand
+    else:
+        stand = _stand(standing, horizon, narrowed, lambda year: years[year][number]) if kept else NOTHING
     seating = stand.seated if stand.full is None or stand.full > horizon else None
     return Ground(
         project=project,
@@ -145,12 +159,28 @@ def _ground(
         boxes=kept,
         injectors=tuple((model, count) for model, count in beside if isinstance(model, Injector)),
         modules=sum(count for model, count in beside if isinstance(model, Module)),
-        years=tuple(of[number] for of in years),
-        links=tuple(tuple(some[one] for one in below if one in some) for some in fed),
+        years=demanded,
+        links=joined,
         seating=seating,
         places=places_of(seating, asked) if seating else (),
         price_minor=price_minor,
         stand=stand,
+        capacities=problem.capacities,
+    )
+
+
+def _is_same(
+    known: Ground, project: Project, catalogue: Catalogue, standing: Boxes, capacities: tuple[int, ...],
+    years: tuple[Demand, ...], links: tuple[tuple[Trunk, ...], ...],
+) -> bool:  # fmt: skip
+    """Whether nothing differs that the seatings of a closet follow from."""
+    was = known.project
+    return (
+        known.catalogue is catalogue
+        and known.closet == project.closets_by_id[known.closet.id]
+        and (was.settings, was.stances, was.owned) == (project.settings, project.stances, project.owned)
+        and (known.standing, known.capacities, known.links) == (standing, capacities, links)
+        and known.years == years
     )
 
 

@@ -90,11 +90,13 @@ export function Loom(props: { here: ClosetPatching; chosen: string | null; choos
       {groups.map(({ room, start, end }, place) => (
         <g key={room.id}>
           <title>{room.name}</title>
-          <text className="room" x={start} y={place % 2 ? 30 : 14}>
-            {short(room.name, (groups[place + (place % 2 ? 1 : 2)]?.start ?? WIDE) - start - 3)}
-          </text>
           <path className="tie" d={`M${start} ${place % 2 ? 33 : 17}V38H${end}`} />
         </g>
+      ))}
+      {groups.map(({ room, start }, place) => (
+        <text key={room.id} className="room" x={start} y={place % 2 ? 30 : 14}>
+          {short(room.name, (groups[place + 2]?.start ?? WIDE) - start - 3)}
+        </text>
       ))}
       {here.lines.map((line) => (
         <Threads
@@ -192,9 +194,8 @@ function short(name: string, wide: number): string {
 const Cloth = styled.svg`
   display: block; width: 100%; min-width: 560px; height: auto; font: 12px var(--data); font-stretch: 80%;
   .rail { stroke: var(--ink); }
-  .room { fill: var(--faint); }
+  .room, .name { fill: var(--faint); paint-order: stroke; stroke: var(--paper); stroke-width: 4px; }
   .tie { fill: none; stroke: var(--rule); }
-  .name { fill: var(--faint); font-size: 12px; }
   .short { font: 600 15px var(--voice); fill: var(--ink); }
   .port { text-anchor: middle; fill: var(--ink); pointer-events: none; }
   rect { fill: var(--sheet); stroke: var(--ink); stroke-width: 0.9; }
@@ -204,7 +205,7 @@ const Cloth = styled.svg`
   [data-use="link"] rect, [data-use="uplink"] rect, [data-use="feed"] rect { fill: var(--earth); stroke: var(--slate); }
   rect[data-power] { stroke: var(--clay); stroke-width: 1.2; }
   .power { stroke: var(--clay); stroke-width: 2; }
-  .threads path { fill: none; stroke: var(--ink); stroke-width: 0.9; opacity: 0.55; pointer-events: none; }
+  .threads path { fill: none; stroke: var(--ink); stroke-width: 0.9; opacity: 0.45; pointer-events: none; }
   .threads .cable { stroke: var(--slate); stroke-width: 0.6; }
   .threads[data-moves] path { stroke: var(--ochre); stroke-width: 1.6; opacity: 1; }
   &[data-some] .threads path { opacity: 0.14; }

@@ -1,0 +1,35 @@
+"""What was computed of a state, kept for those who ask again while nothing has changed."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Callable
+from threading import Lock
+from typing import Generic, TypeVar
+
+from baugrund.store.states import Stored
+
+Value = TypeVar("Value")
+KEPT = 8
+
+
+class KeptOf(Generic[Value]):
+    """The last few values, by project, revision, the pick that they stand on, and what was asked; whole ones only."""
+
+    def __init__(self) -> None:
+        self._kept: OrderedDict[tuple[int, int, int, object], Value] = OrderedDict()
+        self._lock = Lock()
+
+    def of(self, stored: Stored, pick: int, make: Callable[[], Value], asked: object = None) -> Value:
+        """The value of a state; ``pick``: the revision of its pick; ``make`` computes it where it is not known."""
+        key = (stored.id, stored.revision, pick, asked)
+        with self._lock:
+            if key in self._kept:
+                self._kept.move_to_end(key)
+                return self._kept[key]
+        value = make()
+        with self._lock:
+            self._kept[key] = value
+            while len(self._kept) > KEPT:
+                self._kept.popitem(last=False)
+        return value
