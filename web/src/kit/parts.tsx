@@ -24,6 +24,8 @@ const Sheet = styled(Popover)`
 
 const SheetBody = styled(Dialog)`
   padding: 12px 16px 14px; outline: none; display: grid; gap: 7px;
+  > input { background: none; border: 0; border-bottom: 1px solid var(--faint); border-radius: 0; padding: 2px 1px; min-width: 0; }
+  > input::placeholder { color: var(--faint); opacity: 1; }
 `;
 
 /** A term of a sentence and the sheet in which it is changed. */

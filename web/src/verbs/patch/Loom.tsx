@@ -133,7 +133,7 @@ export function Loom(props: { here: ClosetPatching; chosen: string | null; choos
             const spot = spotOf(face, port);
             const line = lines.get(port.line);
             const wide = Math.min(MOST_STEP, (WIDE - LEFT) / face.columns);
-            const named = `${face.short}${face.kind === "panel" ? "" : "/"}${port.name}: ${line ? told(line) : w.free}`;
+            const named = `${face.short}${face.kind === "panel" ? " " : "/"}${port.name}: ${line ? told(line) : w.free}`;
             return (
               <g key={port.name} {...pressed(line, named)} data-use={line?.use ?? "free"}>
                 <title>{named}</title>
