@@ -149,3 +149,26 @@ def test_every_drop_of_the_demo_has_its_network_in_the_plan(http, works, project
     homes = http.get(f"/api/projects/{works}/patch").json()["homes"]
     project = projects.load(works).project
     assert homes == {str(number): network.id for number, network in network_of(project).items()}
+
+
+def test_cords_are_taken_along_by_length_and_colour(http, works):
+    picked(http, works)
+    told = http.get(f"/api/projects/{works}/patch").json()["cords"]
+    rows = rows_of(http.get(f"/api/projects/{works}/patch/cords.csv"))
+    assert sum(int(row["Count"]) for row in rows) == told["count"] > 40
+    assert {row["Colour"] for row in rows} >= {"green", "blue", "red"} and {row["Category"] for row in rows} == {"6"}
+    assert sum(int(row["Count"]) for row in rows if not row["Length m"]) == told["unknown"]
+    terms = {"type": "change_settings", "changes": {"cords_from": "home_made", "cord_category": "6A"}}
+    assert edit(http, works, 0, terms).status_code == 200
+    made = rows_of(http.get(f"/api/projects/{works}/patch/cords.csv"))
+    assert {(row["Category"], row["From"]) for row in made} == {("6A", "home-made")}
+
+
+@pytest.mark.parametrize(("stock", "why"), [
+    ({"width_mm": 3}, "greater than or equal to 4"), ({"width_mm": 60, "height_mm": 20, "columns": 4}, "the page is 210"),
+    ({"width_mm": 40, "height_mm": 12, "print_mm": 13}, "13 mm are printed on"),
+])  # fmt: skip
+def test_a_stock_that_cannot_be_is_refused_with_its_reason(http, works, stock, why):
+    values = {"name": "Odd", "height_mm": 12, **stock}
+    answer = edit(http, works, 0, {"type": "add_entry", "list": "stocks", "values": values})
+    assert answer.status_code == 422 and why in answer.json()["detail"]

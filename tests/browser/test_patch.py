@@ -153,3 +153,78 @@ def test_the_quick_line_answers_a_question_and_adds_only_on_enter(page, works, p
     page.keyboard.press("Enter")
     saved(page, 1)
     assert len(projects.load(works).project.drops) == 47
+
+
+def test_networks_wifi_names_and_who_joins_them_are_changed_where_they_stand(page, works, projects):
+    page.goto(f"/projects/{works}/patch/networks")
+    lists = page.get_by_role("region", name="Networks", exact=True)
+    number = lists.get_by_label("number: Guests")
+    number.fill("40")
+    number.press("Enter")
+    expect(page.get_by_text("two networks have the number 40")).to_be_visible()
+    expect(number).to_have_value("30")
+    number.fill("31")
+    number.press("Enter")
+    saved(page, 1)
+    lists.get_by_role("button", name="kinds: Things: Screen, Access reader").click()
+    page.get_by_role("dialog").get_by_role("checkbox", name="Hub").check()
+    saved(page, 2)
+    page.keyboard.press("Escape")
+    add = lists.get_by_label("Networks: Add a network")
+    add.fill("Lab")
+    add.press("Enter")
+    saved(page, 3)
+    page.get_by_role("button", name="remove kilns").or_(page.get_by_role("button", name="Remove kilns")).click()
+    saved(page, 4)
+    networks = projects.load(works).project.networks
+    assert [one.number for one in networks if one.name in ("Guests", "Lab")] == [31, 10 * len({10, 20, 30})]
+    assert "hub" in next(one.kinds for one in networks if one.name == "Things")
+    page.goto(f"/projects/{works}/brief")
+    choose(page.get_by_role("region", name="Wireless clients"), "join: Kiln loggers", "dye works")
+    saved(page, 5)
+    project = projects.load(works).project
+    names = {one.id: one.name for one in project.wifi_names}
+    assert names[next(one.wifi_name_id for one in project.clients if one.name == "Kiln loggers")] == "dye works"
+
+
+def test_a_stock_a_colour_and_a_tunnel_of_ones_own_are_listed_and_used(page, works, projects):
+    page.goto(f"/projects/{works}/patch/labels")
+    stock = page.get_by_label("Stock of your own: Name a stock of labels")
+    stock.fill("Yellow tape")
+    stock.press("Enter")
+    saved(page, 1)
+    wide = page.get_by_label("wide: Yellow tape")
+    wide.fill("25")
+    wide.press("Enter")
+    saved(page, 2)
+    choose(page, "Printed on", "Yellow tape")
+    saved(page, 3)
+    choose(page, "Colours by use: Add a colour for", "Desks")
+    saved(page, 4)
+    colour = page.get_by_label("colour: Desks")
+    colour.fill("white")
+    colour.press("Enter")
+    saved(page, 5)
+    expect(page.get_by_role("region", name="Cords", exact=True).get_by_text("white").first).to_be_visible()
+    project = projects.load(works).project
+    assert project.settings.label_stock == f"stock/{project.stocks[0].id}" and project.stocks[0].width_mm == 25
+    page.goto(f"/projects/{works}/patch/addresses")
+    tunnel = page.get_by_label("Tunnels to other sites: Name a tunnel")
+    tunnel.fill("Depot")
+    tunnel.press("Enter")
+    saved(page, 6)
+    prefix = page.get_by_label("prefix: Depot")
+    prefix.fill("10.20.40.0/24")
+    prefix.press("Enter")
+    saved(page, 7)
+    cameras = page.get_by_label("Prefix of Cameras", exact=True)
+    expect(cameras).not_to_have_attribute("placeholder", "10.20.40.0/27")
+
+
+def test_a_cord_of_a_closet_on_a_phone_is_read_without_a_sideways_page(page, works):
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(f"/projects/{works}/patch")
+    row = page.get_by_role("row", name="Kiln controller").first
+    row.click()
+    expect(page.get_by_role("region", name="Kiln controller", exact=True).get_by_text("Kiln room")).to_be_visible()
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390

@@ -172,3 +172,32 @@ def test_clients_count_where_their_wifi_name_leads_and_names_are_hosts():
         and host_name("…") == "host"
         and len(host_name("x" * 90)) == 63
     )
+
+
+@settings(deadline=None, max_examples=40)
+@given(BLOCKS, st.integers(22, 30), st.integers(256, 4094))
+def test_the_lowest_free_block_is_that_of_trying_every_one(blocks, length, number):
+    """For a number that is no third octet: of all aligned blocks of its length the first that is clear."""
+    tunnels = [IPv4Network((f"10.20.{third % 4}.0", max(24, size)), strict=False) for third, size in blocks]
+    hosts = 2 ** (32 - length) - 3
+    _, plan = planned(
+        ChangeSettings(changes={"address_base": "10.20.0.0/22"}),
+        network(name="n", number=number, hosts=hosts, growth_percent=0),
+        *(AddEntry(list="tunnels", values={"name": f"t{n}", "prefix": str(one)}) for n, one in enumerate(tunnels)),
+    )
+    every = IPv4Network("10.20.0.0/22").subnets(new_prefix=length)
+    lowest = next((str(one) for one in every if not any(one.overlaps(tunnel) for tunnel in tunnels)), "")
+    assert plan.networks[0].prefix == lowest
+
+
+@pytest.mark.parametrize(("kept", "hosts", "first"), [(0, 10, 2), (4, 4, 8), (4, 10, 8), (9, 10, 16), (10, 20, 17)])
+def test_leases_begin_behind_kept_addresses_and_their_growth(kept, hosts, first):
+    reserved = [AddEntry(list="reserved", values={"name": f"r{n}", "address": f"10.20.9.{n + 2}"}) for n in range(kept)]
+    boxes = [(1, f"box/{n}", f"Box {n}") for n in range(kept)]
+    _, plan = planned(network(name="a", number=9, hosts=hosts), *reserved, boxes=())
+    assert plan.networks[0].first_lease == "10.20.9.2", "what asks for none by itself keeps its address and no more"
+    _, plan = planned(network(name="a", number=9, hosts=hosts), boxes=boxes)
+    one = plan.networks[0]
+    assert [row.address for row in plan.kept] == [f"10.20.9.{n + 2}" for n in range(kept)]
+    assert one.first_lease == f"10.20.9.{first}"
+    assert one.leases >= (hosts - kept) * 1.5 or one.first_lease == f"10.20.9.{kept + 2}"

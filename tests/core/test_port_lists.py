@@ -25,7 +25,7 @@ from baugrund.core.pick.standing import Boxes
 from baugrund.core.stack.told import stack_of
 from baugrund.core.standing.ground import grounds_of
 
-from .small import catalogue, line, ports, router, some_of, switch
+from .small import catalogue, injector, line, ports, router, some_of, switch
 
 LIST = catalogue(
     router("home", ports(3), ports(2, 2500)),
@@ -242,3 +242,53 @@ def test_a_drop_that_goes_leaves_its_label_to_be_taken_off_and_its_port_free():
     rest = apply_edits(project, [RemoveDrops(ids=[gone.id])])
     assert all(one.drop_id != gone.id for one in rest.patches) and told(rest).moves == 0
     assert list(findings_of_labels(SiteState(rest, {}, {}))) == [], "nothing was printed"
+
+
+def test_a_camera_sits_at_the_box_of_its_recorder_where_both_have_a_port_for_it():
+    models = catalogue(
+        router("home", ports(4)), switch("one", ports(6, poe=3), watts=90.0), switch("two", ports(6, poe=3), watts=90.0)
+    )
+    project = closet(desks=2, cameras=4, access_points=0)
+    with_recorder = apply_edits(project, [AddDrops(room=project.rooms[1].id, kind="recorder")])
+    recorder = with_recorder.drops[-1]
+    for box in ("box/one/1", "box/two/1"):
+        pinned = apply_edits(with_recorder, [PinCord(drop_id=recorder.id, box=box, port=1)])
+        here = told(pinned, "home", "one", "two", models=models)
+        cameras = [one.box for one in here.lines if one.kind == "camera"]
+        assert cameras == [box] * 4 and here.hops_mbit == 0 and here.proven
+    # the other box must take what the first one has no watts for: each of those crosses two links
+    poor = catalogue(
+        router("home", ports(4)), switch("one", ports(6, poe=3), watts=20.0), switch("two", ports(6, poe=3), watts=90.0)
+    )
+    pinned = apply_edits(with_recorder, [PinCord(drop_id=recorder.id, box="box/one/1", port=1)])
+    here = told(pinned, "home", "one", "two", models=poor)
+    away = [one for one in here.lines if one.kind == "camera" and one.box != "box/one/1"]
+    assert away and here.hops_mbit == sum(6 * 2 for _ in away)
+
+
+def test_an_injector_feeds_a_camera_on_any_port_and_stands_in_its_line():
+    models = catalogue(router("home", ports(6)), injector("brick", 3))
+    project = closet(desks=1, cameras=1, access_points=0)
+    grounds = grounds_of(project, models, {1: Boxes(("home",), (("brick", 1),))})
+    here = patch_of(project, grounds, stack_of(project, models, grounds), better=False).closets[0]
+    camera = next(one for one in here.lines if one.kind == "camera")
+    assert (camera.injector, camera.watts, camera.poe_class) == ("brick", 0.0, None) and camera.port
+    assert here.idle == 1 and here.unseated == (), "a gigabit is more than it needs"
+
+
+def test_two_closets_have_port_lists_of_their_own_and_their_link_ends_on_panels():
+    project = closet(desks=2, cameras=0, access_points=0)
+    shed = apply_edits(project, [AddEntry(list="closets", values={"name": "Shed"})])
+    far = shed.closets[1].id
+    more = apply_edits(shed, [AddDrops(room=shed.rooms[1].id, kind="desk", count=2,
+                                       changes=DropChanges(closet_id=far, speed_mbit=1000))])  # fmt: skip
+    grounds = grounds_of(more, LIST, {1: Boxes(("home",)), far: Boxes(("long",))})
+    one, other = patch_of(more, grounds, stack_of(more, LIST, grounds), better=False).closets
+    down = next(line for line in one.lines if line.use == "link")
+    up = next(line for line in other.lines if line.use == "uplink")
+    assert (down.end, up.end) == (f"closet/{far}/1", "closet/1/1")
+    assert down.name == "Shed, cable 1" and down.panel and up.panel, "copper between closets ends on panels"
+    assert {line.drop_id for line in other.lines if line.drop_id} == {drop.id for drop in more.drops[2:]}
+    plugged = apply_edits(more, [one.edit, other.edit])
+    again = patch_of(plugged, grounds, stack_of(plugged, LIST, grounds), better=False).closets
+    assert [here.moves for here in again] == [0, 0] and len(plugged.patches) == 6

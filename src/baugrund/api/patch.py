@@ -15,6 +15,7 @@ from baugrund.core.stack.told import stack_of
 from baugrund.demo.switch import told_by
 from baugrund.exchange.address_list import write_addresses_csv
 from baugrund.exchange.box_settings import write_box_settings
+from baugrund.exchange.cord_list import write_cords_csv
 from baugrund.exchange.label_list import write_labels_csv
 from baugrund.exchange.neighbour_table import read_neighbours
 from baugrund.exchange.port_list import write_ports_csv, write_ports_xlsx
@@ -94,6 +95,13 @@ def labels_csv(project_id: int, works: Works) -> Response:
     stored = works.projects.load(project_id)
     text = write_labels_csv(labelling(stored.project))
     return download(text.encode("utf-8-sig"), CSV, f"labels-{project_id}.csv")
+
+
+@router.get("/projects/{project_id}/patch/cords.csv", response_class=Response, responses=as_file(CSV))
+def cords_csv(project_id: int, works: Works) -> Response:
+    """Cords to buy or make, by length and colour, as CSV."""
+    _, told = _told(works, project_id)
+    return download(write_cords_csv(told.cords).encode("utf-8-sig"), CSV, f"cords-{project_id}.csv")
 
 
 class NeighboursRead(Fact):

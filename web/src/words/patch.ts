@@ -200,6 +200,7 @@ export const patch = {
   },
   cordList: {
     title: "Cords",
+    csv: "CSV",
     sum: (count: number) => (count === 1 ? "1 cord" : `${count} cords`),
     none: "No cords: cable ends in the ports, or no boxes stand yet.",
     length: (length: string) => length,

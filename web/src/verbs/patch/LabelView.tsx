@@ -118,7 +118,7 @@ function Labels({ patch }: { patch: PatchFor }) {
 
 /** The cords of all closets, by colour and length. */
 function Cords({ patch }: { patch: PatchFor }) {
-  const { outcome, edit } = useWork();
+  const { id, outcome, edit } = useWork();
   const { cords } = patch;
   const set = (changes: Partial<typeof outcome.project.settings>) => edit({ type: "change_settings", changes });
   const metres = (value: number) => `${length(value, 2)} ${lengthUnit()}`;
@@ -130,6 +130,7 @@ function Cords({ patch }: { patch: PatchFor }) {
       <Heading>
         <h2>{c.title}</h2>
         <span>{cords.count ? c.sum(cords.count) : c.none}</span>
+        {cords.count > 0 && <a href={`/api/projects/${id}/patch/cords.csv`}>{c.csv}</a>}
       </Heading>
       <Bundles>
         {cords.lines.map((one) => (
