@@ -45,6 +45,14 @@ def server(database, catalogue, database_url, working):
     thread.join(5)
 
 
+@pytest.fixture(autouse=True)
+def nobody_waits(database):
+    """What a test has asked for and nobody waits for any more is not searched on, beside the tests after it."""
+    yield
+    with database.connection() as connection:
+        connection.execute("UPDATE questions SET state = 'stopped' WHERE state IN ('waiting', 'working')")
+
+
 @pytest.fixture
 def page(page):
     """A page on which an error in the console fails the test."""

@@ -47,16 +47,25 @@ VIEWS = {
 REACH = [view for view in VIEWS if view.startswith("reach/")]
 
 
-def violations(page, sheet_open=False):
+def violations(page, sheet_open=False, within="body"):
     """An open sheet lies outside the landmarks on purpose: everything else is hidden from readers meanwhile."""
-    page.evaluate(AXE)
+    if not page.evaluate("'axe' in window"):
+        page.evaluate(AXE)
     page.emulate_media(color_scheme="light")
     rules = {"region": {"enabled": not sheet_open}}
-    found = page.evaluate("rules => axe.run({resultTypes: ['violations'], rules})", rules)["violations"]
+    found = page.evaluate(
+        "([within, rules]) => axe.run(within, {resultTypes: ['violations'], rules})", [within, rules]
+    )["violations"]
     # by night only the colours are others
     page.emulate_media(color_scheme="dark")
-    found += page.evaluate("() => axe.run({resultTypes: ['violations'], runOnly: ['color-contrast']})")["violations"]
+    by_night = "within => axe.run(within, {resultTypes: ['violations'], runOnly: ['color-contrast']})"
+    found += page.evaluate(by_night, within)["violations"]
     return [(v["id"], [node["target"] for node in v["nodes"]][:4]) for v in found]
+
+
+def go(page, path):
+    """To another view of the page that is open, as a link there would."""
+    page.evaluate("path => { history.pushState({}, '', path); dispatchEvent(new PopStateEvent('popstate')) }", path)
 
 
 def test_no_view_has_an_axe_violation_by_day_or_by_night(page, works, projects):
@@ -75,11 +84,13 @@ def test_no_view_has_an_axe_violation_by_day_or_by_night(page, works, projects):
     page.keyboard.type("2 cam nowhere")
     expect(page.locator("[data-role=unknown]")).to_be_visible()
     assert violations(page) == []
+    page.keyboard.press("Escape")
     for view, shown in VIEWS.items():
-        page.goto(f"/projects/{works}/{view}")
+        # what stands around the view was looked at with the first ones
+        go(page, f"/projects/{works}/{view}")
         expect(page.get_by_text(shown).first).to_be_visible()
         expect(page.locator("[data-capacity=ports]")).to_be_visible()
-        assert violations(page) == [], view
+        assert violations(page, within="main") == [], view
     page.goto("/catalogues")
     page.get_by_role("checkbox", name="Compare: 24-port switch, plain").check()
     page.get_by_role("checkbox", name="Compare: 16-port switch, plain").check()

@@ -11,13 +11,13 @@ from baugrund.core.findings import SiteState, stack
 from baugrund.core.footage.apart import chosen_apart
 from baugrund.core.gear.beside import beside_pick
 from baugrund.core.pick.resources import limits_of
-from baugrund.core.stack.arrangement import arrange
+from baugrund.core.stack.arrangement import arrange, arranged
 from baugrund.core.stack.cords import cords_of
 from baugrund.core.stack.flat import area_of
 from baugrund.core.stack.housings import BOUGHT, pick_housing
 from baugrund.core.stack.pits import opened_pit, pits_of
 from baugrund.core.stack.proposals import stack_proposals, wanted_min
-from baugrund.core.stack.rules import Weights, broken, middles, score
+from baugrund.core.stack.rules import Weights, broken, middles, score, weights_of
 from baugrund.core.stack.swapping import improved
 from baugrund.core.stack.things import positions_needed, things_of
 from baugrund.core.stack.told import stack_of
@@ -315,8 +315,9 @@ def test_proposals_are_taken_by_their_edits_and_break_no_more(dye_works, catalog
     )
     at = {put.thing: put.unit for put in found.rack.steady.puts if put.unit}
     assert {one.key: one.unit for one in here.things if one.unit} == at
-    again = stack_proposals(taken, catalogue, there).closets[0]
-    assert again.rack.steady.score.total <= found.rack.steady.score.total + 1e-6
+    cords = cords_of(taken, there[0], here.things)
+    again = arranged(taken.head_end, here.things, cords, weights_of(taken))
+    assert again.steady.score.total <= found.rack.steady.score.total + 1e-6
     assert found.housing.housing.model == "rack-floor-24" and wanted_min(dye_works) == 20
 
 

@@ -208,3 +208,25 @@ def test_a_patch_names_a_drop_or_an_end_whole_and_once(dye_works):
         apply_edits(dye_works, [PatchCords(closet_id=1, cords=twice)])
     with pytest.raises(InvalidInput, match="There is no drop 9999"):
         apply_edits(dye_works, [PatchCords(closet_id=1, cords=[{"drop_id": 9999, "box": "b", "port": 1}])])
+
+
+def test_letters_are_given_once_and_go_on_past_z():
+    given = [letters(n) for n in range(1000)]
+    assert len(set(given)) == 1000 and all(one.isalpha() and one.isupper() for one in given)
+    assert [len(one) for one in given] == sorted(len(one) for one in given), "longer ones come later"
+
+
+@some_of(range(12))
+def test_every_port_of_a_box_has_a_place_of_its_own_and_is_found_by_what_it_gives(seed):
+    chance = random.Random(seed)
+    groups = [ports(chance.randrange(1, 25), chance.choice((1000, 2500)), chance.choice((None, 4))) for _ in range(3)]
+    box = switch(f"s{seed}", *groups, watts=100.0 if any(group.poe_class for group in groups) else 0.0)
+    told = ports_of(box)
+    assert [one.number for one in told] == list(range(1, sum(group.count for group in groups) + 1))
+    assert len({(one.column, one.row) for one in told}) == len(told)
+    for place, group in enumerate(groups):
+        mine = [one for one in told if one.group == place]
+        assert len(mine) == group.count and {one.poe_class for one in mine} == {group.poe_class}
+        assert {one.row for one in mine} == ({0, 1} if group.count >= 9 else {0})
+    numbers = [number for some in numbers_of(box).values() for number in some]
+    assert sorted(numbers) == [one.number for one in told]

@@ -177,14 +177,8 @@ def test_a_killed_server_loses_no_acknowledged_edit_and_a_second_start_keeps_the
     assert child.wait(timeout=PATIENCE_S) == 0
 
 
-def test_a_term_ends_the_server_in_order(served):
-    child, _ = served()
-    child.send_signal(signal.SIGTERM)
-    assert child.wait(timeout=PATIENCE_S) == 0
-
-
-def test_the_front_end_and_unknown_addresses(served):
-    _, address = served()
+def test_the_front_end_is_served_and_a_term_ends_the_server_in_order(served):
+    child, address = served()
     page = HTTP.get(f"{address}/projects/1/walk")
     assert '<div id="root">' in page.text
     assert HTTP.get(f"{address}/api/nothing").status_code == 404
@@ -192,6 +186,8 @@ def test_the_front_end_and_unknown_addresses(served):
     script = re.search(r'src="(/assets/[^"]+\.js)"', page.text)[1]
     assert HTTP.get(f"{address}{script}").headers["content-encoding"] == "gzip"
     assert "http://" not in page.text.replace("http://www.w3.org", "")
+    child.send_signal(signal.SIGTERM)
+    assert child.wait(timeout=PATIENCE_S) == 0
 
 
 def test_plan_prints_json_without_server_or_database():

@@ -2,10 +2,10 @@
 
 import pytest
 
-from baugrund.core.edits import ChangeSettings, Rename, apply_edits
+from baugrund.core.edits import ChangeSettings, PutLabels, Rename, UseNetworks, apply_edits
 from baugrund.store import replies as module
 from baugrund.store.replies import Replies
-from baugrund.tasks.questions import BestOf, SheetOf, SitesOf, is_proven, mark_of_question, reply_type
+from baugrund.tasks.questions import BestOf, BestViewsOf, SheetOf, SitesOf, is_proven, mark_of_question, reply_type
 
 
 @pytest.fixture
@@ -43,6 +43,10 @@ def test_a_mark_is_that_of_the_content_and_not_of_the_name(row_house, catalogue)
         mark_of_question(asked, row_house, catalogue.model_copy(update={"models": dearer})),
     ]
     assert len({mark, *others}) == 5
+    networked = apply_edits(row_house, [UseNetworks(template="home"), PutLabels()])
+    assert mark_of_question(asked, networked, catalogue) == mark, "no pick looks at what only Patch knows"
+    for other in (SheetOf(sheet="networks"), BestViewsOf()):
+        assert mark_of_question(other, networked, catalogue) != mark_of_question(other, row_house, catalogue)
     assert not SheetOf(sheet="pulls").lasts and reply_type(SitesOf()).__name__ == "Siting"
 
 

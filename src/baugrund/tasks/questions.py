@@ -284,13 +284,24 @@ def mark_of_core() -> str:
     return sha256(b"".join(path.read_bytes() for path in sorted(here.rglob("*.py")))).hexdigest()
 
 
+LISTS_OF_PATCH = {
+    "networks", "wifi_names", "permissions", "patches", "cable_networks", "reserved", "tunnels", "printed", "stocks",
+    "cord_colours", "discovered",
+}  # fmt: skip
+"""Lists that come after the pick and all other searches, which read none of them."""
+
+
 def mark_of_question(question: Question, project: Project, catalogue: Catalogue) -> str:
     """What stands for a question and all that it is answered from: the core as it is written, the content of a project
-    but its name, the prices."""
+    but its name, the prices.  What only Patch knows changes no search; sheets show it."""
+    beside = set() if isinstance(question, SheetOf) else set(LISTS_OF_PATCH)
+    if isinstance(question, BestOf | PriceOf | ReasonsOf | AheadOf | StepsOf | FlipsOf | StackOf):
+        # nothing in their replies names a row that is yet to come
+        beside.add("next_id")
     parts = (
         mark_of_core(),
         name_of(question),
-        project.model_dump_json(exclude={"name", "site"}),
+        project.model_dump_json(exclude={"name", "site", *beside}),
         catalogue.model_dump_json(),
     )
     return sha256("\0".join(parts).encode()).hexdigest()
