@@ -292,3 +292,17 @@ def test_two_closets_have_port_lists_of_their_own_and_their_link_ends_on_panels(
     plugged = apply_edits(more, [one.edit, other.edit])
     again = patch_of(plugged, grounds, stack_of(plugged, LIST, grounds), better=False).closets
     assert [here.moves for here in again] == [0, 0] and len(plugged.patches) == 6
+
+
+def test_a_feed_keeps_its_position_when_another_line_comes():
+    start = apply_edits(closet(), [line("Fibre", 100)])
+    first = told(start)
+    feed = next(one for one in first.lines if one.use == "feed")
+    assert feed.panel and feed.port is None
+    plugged = apply_edits(start, [first.edit, AddEntry(list="lines", values={
+        "name": "Second", "down_mbit": 10, "up_mbit": 1, "standby": True})])  # fmt: skip
+    two = catalogue(router("home", ports(3), ports(2, 2500), wan_mbit=(1000, 1000)), *LIST.models[1:])
+    here = told(plugged, models=two)
+    at = {one.name: (one.panel, one.position) for one in here.lines if one.use == "feed"}
+    assert at["Fibre"] == (feed.panel, feed.position) != at["Second"] and here.moves == 0
+    assert here.cords_unknown == len(plugged.drops), "nothing stands anywhere yet"

@@ -27,7 +27,7 @@ export const patch = {
       ]
         .filter(Boolean)
         .join(" · "),
-    cord: (length: string) => `${length} of cord`,
+    cord: (length: string, unknown: number) => `${length} of cord${unknown ? `, ${unknown} of unknown length` : ""}`,
     unseated: (n: number) =>
       n === 1 ? "1 drop finds no port on the boxes that stand." : `${n} drops find no port on the boxes that stand.`,
     withoutPosition: (n: number) =>

@@ -106,7 +106,7 @@ def _of_ends(project: Project, patching: Patching, plugged: Patching) -> Iterato
     for one in patching.ends:
         box = patching.keys[one.box]
         position = patching.positions.get(one.end, ("", None)) if one.on_panel else ("", None)
-        was = plugged.by_end.get((box, one.end))
+        was = plugged.end_row(box, one.end)
         moved = was is not None and (
             (was.panel, was.position) != position if was.panel else was.port is not None and was.port != one.port
         )

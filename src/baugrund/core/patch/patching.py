@@ -59,6 +59,10 @@ class Patching:
         self.own = {thing.drop_id: thing.key for thing in things if thing.drop_id is not None}
         self.ends: list[EndOf] = ends_of(project, ground, self.keys, self.by_end) if ground else []
 
+    def end_row(self, box: str, end: str) -> Patch | None:
+        """What is said of an end at a box; what takes no port of it (feeds, slots) is said of the closet alone."""
+        return self.by_end.get((box, end)) or self.by_end.get(("", end))
+
     @cached_property
     def panels(self) -> list[tuple[str, int]]:
         return [(thing.key, thing.positions) for thing in self.things if thing.kind == "panel" and thing.positions]
@@ -88,7 +92,7 @@ class Patching:
             if drop.id not in self.own
         ]
         feeds = [
-            Cable(one.end, None, _position(self.by_end.get((self.keys[one.box], one.end))))
+            Cable(one.end, None, _position(self.end_row(self.keys[one.box], one.end)))
             for one in self.ends
             if one.on_panel
         ]

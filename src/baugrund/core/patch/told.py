@@ -61,6 +61,9 @@ class ClosetPatching(Fact):
     hops_mbit: int
     idle: int
     cord_m: float
+    """Of cords whose ends stand somewhere."""
+    cords_unknown: int
+    """Cords of which nobody knows how long they are."""
     crossings: int
     """Pairs of cords between one panel and one box that cross; found, not proven least."""
     better: Better | None
@@ -139,7 +142,9 @@ def _told(project: Project, closet: Closet, steady: Patching, loose: Patching | 
         moves=sum(line.moves for line in lines),
         proven=steady.assigned.proven if steady.places else True,
         least_moves=steady.assigned.bound if movable else 0,
-        hops_mbit=hops, idle=idle, cord_m=round(cord_cm / 100, 2), crossings=_crossings(steady, lines),
+        hops_mbit=hops, idle=idle, cord_m=round(cord_cm / 100, 2),
+        cords_unknown=sum(line.use == "drop" and line.cord_m is None and bool(steady.panels) for line in lines),
+        crossings=_crossings(steady, lines),
         better=_better(project, closet, steady, loose) if loose else None,
         edit=_plugged(closet, lines),
     )  # fmt: skip

@@ -57,7 +57,7 @@ function Tools({ patch, here, pick }: { patch: PatchFor; here: ClosetPatching; p
   const { id, outcome, edit } = useWork();
   const isPlugged = outcome.project.patches?.some((one) => one.closet_id === here.closet_id);
   const hasBoxes = here.faces.some((face) => face.kind !== "panel");
-  const cord = here.cord_m ? w.cord(`${length(here.cord_m, 2)} ${lengthUnit()}`) : "";
+  const cord = here.cord_m ? w.cord(`${length(here.cord_m, 2)} ${lengthUnit()}`, here.cords_unknown) : "";
   return (
     <>
       <div className="tools">
