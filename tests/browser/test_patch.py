@@ -13,6 +13,12 @@ def saved(page, revision):
     expect(page.get_by_role("status").filter(has_text=f"revision {revision}, saved")).to_be_visible()
 
 
+def picked(page, projects, number):
+    """Ports are those of the boxes of the pick: it is there."""
+    while projects.last_pick(number, "least_price") is None:
+        page.wait_for_timeout(100)
+
+
 @pytest.fixture
 def bare(projects, dye_works):
     """The dye works with nothing plugged and no networks."""
@@ -97,6 +103,7 @@ def test_a_drop_is_put_into_a_network_of_its_own_beside_its_port(page, projects,
 
 def test_a_difference_is_mended_or_taken_as_built(page, works, projects):
     page.goto(f"/projects/{works}/patch/found")
+    picked(page, projects, works)
     page.get_by_role("button", name="Ask the simulated switch").click()
     saved(page, 1)
     found = page.get_by_role("region", name="Found beside the plan")
