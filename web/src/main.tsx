@@ -20,6 +20,7 @@ const Reach = lazy(() => import("./verbs/reach/Reach").then((verb) => ({ default
 const Load = lazy(() => import("./verbs/load/Load").then((verb) => ({ default: verb.Load })));
 const Stack = lazy(() => import("./verbs/stack/Stack").then((verb) => ({ default: verb.Stack })));
 const Patch = lazy(() => import("./verbs/patch/Patch").then((verb) => ({ default: verb.Patch })));
+const Price = lazy(() => import("./verbs/price/Price").then((verb) => ({ default: verb.Price })));
 const Pick = lazy(() => import("./verbs/pick/Pick").then((verb) => ({ default: verb.Pick })));
 
 // once more where the server could not answer
@@ -57,6 +58,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
             <Route path="pick" element={<Pick />} />
             <Route path="stack/:view?" element={<Stack />} />
             <Route path="patch/:view?" element={<Patch />} />
+            <Route path="price/:view?" element={<Price />} />
           </Route>
           <Route path="*" element={<Navigate to="/" replace />} />
         </Routes>

@@ -35,6 +35,7 @@ from . import (
     patch,
     picks,
     pictures,
+    price,
     price_files,
     projects,
     pulls,
@@ -82,7 +83,7 @@ def create_app(
     describe(app)
     rooms = (
         projects, edits, events, asking, brief, walk, cover, signal, reach, closets, pulls, sheets, drawings, load,
-        lists, pictures, picks, stack, patch, price_lists, price_files,
+        lists, pictures, picks, stack, patch, price, price_lists, price_files,
     )  # fmt: skip
     for room in rooms:
         app.include_router(room.router)

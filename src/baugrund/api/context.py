@@ -14,6 +14,7 @@ from fastapi import Depends, Header, Request
 from baugrund.core.answers.picker import Balance
 from baugrund.core.errors import InvalidInput
 from baugrund.core.patch.told import PatchTold
+from baugrund.core.price.costs import JobCosts
 from baugrund.core.standing.ground import Ground
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.meanings import RememberedMeanings
@@ -38,6 +39,7 @@ class Context:
     queue: Queue
     meanings: RememberedMeanings
     patched: KeptOf[PatchTold] = field(default_factory=KeptOf)
+    priced: KeptOf[JobCosts] = field(default_factory=KeptOf)
     balances: KeptOf[Balance] = field(default_factory=KeptOf)
     grounds: KeptOf[tuple[Ground, ...]] = field(default_factory=KeptOf)
     readers: CapacityLimiter = field(default_factory=lambda: CapacityLimiter(READERS_MOST))

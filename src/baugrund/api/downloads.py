@@ -12,6 +12,7 @@ XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 PDF = "application/pdf"
 SVG = "image/svg+xml"
 DXF = "image/vnd.dxf"
+ICS = "text/calendar"
 
 
 def download(content: bytes, media_type: str, name: str) -> Response:

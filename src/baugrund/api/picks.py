@@ -13,6 +13,8 @@ from baugrund.core.facts.fact import Fact, ModelKey
 from baugrund.core.facts.settings import Aim
 from baugrund.core.footage.apart import chosen_apart
 from baugrund.core.places.mounting import small_parts
+from baugrund.core.price.costs import JobCosts, costs_of
+from baugrund.core.price.pit import opened_money
 from baugrund.core.stack.pits import opened_pit
 from baugrund.core.stack.told import stack_of
 from baugrund.core.standing.bearing import Opened, opened
@@ -170,13 +172,27 @@ def grounds_for(works: Context, stored: Stored) -> tuple[Ground, ...]:
     return grounds_of(stored.project, catalogue, standing)
 
 
+def costs_for(works: Context, stored: Stored) -> JobCosts:
+    """What a state costs on the boxes that stand."""
+    last = works.projects.last_pick(stored.id, stored.project.settings.aim)
+
+    def make() -> JobCosts:
+        grounds, catalogue = grounds_for(works, stored), works.catalogues.of(stored.project)
+        return costs_of(stored.project, catalogue, grounds, stack_of(stored.project, catalogue, grounds))
+
+    return works.priced.of(stored, last[0] if last else -1, make)
+
+
 @router.get("/projects/{project_id}/closets/{closet_id}/capacities/{key}")
 def capacity(project_id: int, closet_id: int, key: str, works: Works) -> Opened:
     """A capacity of the ground, opened."""
-    grounds = grounds_for(works, works.projects.load(project_id))
+    stored = works.projects.load(project_id)
+    grounds = grounds_for(works, stored)
     base = next((ground for ground in grounds if ground.closet.id == closet_id and ground.boxes), None)
     found = opened(base, key) if base else None
-    if base and found is None:
+    if base and key == "money":
+        found = opened_money(stored.project, costs_for(works, stored))
+    elif base and found is None:
         found = opened_pit(stack_of(base.project, base.catalogue, grounds), closet_id, key)
     if found is None:
         raise NotFound(f"There is no capacity {key} to open yet.")

@@ -6,7 +6,7 @@ from fastapi import APIRouter
 
 from baugrund.core.cabling.overview import CableToBuy, Reach, cable_to_buy, reach_of
 from baugrund.core.facts.fact import Fact
-from baugrund.core.facts.labour import UNCOUNTED, USUAL, Task
+from baugrund.core.facts.labour import PULLING, USUAL, Task
 from baugrund.core.facts.path_kinds import PATH_KINDS, PathKind
 
 from .context import Works
@@ -55,9 +55,7 @@ def path_kinds() -> list[PathKindLine]:
 @router.get("/tasks")
 def tasks() -> list[TaskLine]:
     """Every task of labour that is counted, with its usual hours."""
-    return [
-        TaskLine(key=task, name=name, hours=hours) for task, (name, hours) in USUAL.items() if task not in UNCOUNTED
-    ]
+    return [TaskLine(key=task, name=USUAL[task][0], hours=USUAL[task][1]) for task in PULLING]
 
 
 @router.get("/projects/{project_id}/reach")

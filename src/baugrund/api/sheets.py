@@ -38,16 +38,16 @@ def _of_today(works: Context, stored: Stored, question: SheetOf) -> tuple[int, S
 
 
 @router.get("/projects/{project_id}/sheets/{sheet}")
-def sheet_for(project_id: int, sheet: SheetName, works: Works) -> SheetFor:
-    """How far a sheet is; asking has it made."""
-    revision, made, underway = _of_today(works, works.projects.load(project_id), SheetOf(sheet=sheet))
+def sheet_for(project_id: int, sheet: SheetName, works: Works, of: int | None = None) -> SheetFor:
+    """How far a sheet is; asking has it made.  ``of``: the offer that it is about; none: the last one."""
+    revision, made, underway = _of_today(works, works.projects.load(project_id), SheetOf(sheet=sheet, of=of))
     return SheetFor(revision=revision, ready=made is not None, underway=underway)
 
 
 @router.get("/projects/{project_id}/sheets/{sheet}/pdf", response_class=Response, responses=as_file(PDF))
-async def sheet_pdf(project_id: int, sheet: SheetName, works: Works) -> Response:
+async def sheet_pdf(project_id: int, sheet: SheetName, works: Works, of: int | None = None) -> Response:
     """The sheet itself, waited for."""
-    stored, question = await run_in_threadpool(works.projects.load, project_id), SheetOf(sheet=sheet)
+    stored, question = await run_in_threadpool(works.projects.load, project_id), SheetOf(sheet=sheet, of=of)
     await run_in_threadpool(_of_today, works, stored, question)
     about = About(project=project_id)
     made = await waited_for(works, about, lambda: asked(works, stored, question, Sheet)[1:], "sheet")

@@ -9,6 +9,7 @@ from collections import Counter
 from collections.abc import Sequence
 from typing import Any
 
+from .answers.phases import Phases, phases_of
 from .answers.picker import (
     AIMS,
     Ahead,
@@ -26,8 +27,10 @@ from .cabling.links import Link, Option, links
 from .cabling.overview import CableToBuy, Reach, cable_to_buy, reach_of
 from .cabling.parts import PartLine, part_list
 from .cabling.pulls import Bundle, schedule
+from .cabling.work import rates_of
 from .demand.needs import Demand, demands
 from .demand.traffic import busy_mbit, kept_mbit
+from .edits.entries import LISTS
 from .explain.answers import Answer
 from .explain.reasons import WhyNot
 from .facts.brief import Addition, Declined, Duty, Goal, InternetLine, Kit, Measure, Service, WirelessClients
@@ -35,7 +38,7 @@ from .facts.building import Building, Candidate, Closet, Entry, Floor, Landmark,
 from .facts.catalogue import Catalogue
 from .facts.drop import Drop, OwnKind
 from .facts.fact import Fact
-from .facts.labour import Task, hours_by_task
+from .facts.labour import Task
 from .facts.patch import (
     CableNetworks,
     CordColour,
@@ -50,6 +53,7 @@ from .facts.patch import (
     WifiName,
 )
 from .facts.paths import Cable, Colour, Fibre, Path, PathRate
+from .facts.price import Crew, ExtraWork, Paid, PartTerm, Phase, StageOrder, TaskTerm, Wait, Worked
 from .facts.project import GrowthRate, Holding, Project, Stance
 from .facts.settings import Settings
 from .facts.sight import Plot, View
@@ -67,6 +71,12 @@ from .places.mounting import small_parts
 from .places.openings import PlacedOpening
 from .places.setting_out import SetOut, set_out
 from .places.walls import WallPiece, wall_pieces
+from .price.actual import Actual, actual_of
+from .price.costs import JobCosts, costs_of
+from .price.least_wanted import Kept, keep_most
+from .price.offer import OfferTold, offers_of
+from .price.visits import Visits, visits_of
+from .price.work_items import work_items
 from .sight.targets import TargetLine, targets_of
 from .sight.views import SunInView, ViewLine, suns_of, views_of
 from .signal.survey import Survey, survey_of
@@ -276,6 +286,27 @@ class PatchPlan(PatchTold):
     discovered: tuple[Discovered, ...]
 
 
+class PricePlan(Fact):
+    """Parts, work and what they cost; offers, phases and visits."""
+
+    phases: tuple[Phase, ...]
+    part_terms: tuple[PartTerm, ...]
+    task_terms: tuple[TaskTerm, ...]
+    extra_work: tuple[ExtraWork, ...]
+    worked: tuple[Worked, ...]
+    crews: tuple[Crew, ...]
+    waits: tuple[Wait, ...]
+    stage_orders: tuple[StageOrder, ...]
+    paid: tuple[Paid, ...]
+    costs: JobCosts
+    offers: tuple[OfferTold, ...]
+    actual: Actual
+    visits: Visits | None = None
+    in_phases: Phases | None = None
+    within_budget: Kept | None = None
+    """These three only where proposals are asked for."""
+
+
 class Counts(Fact):
     """What stands on the ground today and by the horizon."""
 
@@ -305,6 +336,7 @@ class Plan(Fact):
     pick: PickPlan
     stack: StackPlan
     patch: PatchPlan
+    price: PricePlan
     findings: tuple[Finding, ...]
     ground: GroundPlan
 
@@ -327,6 +359,7 @@ def plan(project: Project, catalogue: Catalogue, *, proposals: bool = False) -> 
         pick=_pick(picker, answers, followed, proposals),
         stack=_stack(project, catalogue, grounds, proposals),
         patch=_patch(project, catalogue, grounds),
+        price=_price(project, catalogue, grounds, answers, proposals),
         findings=told.findings,
         ground=GroundPlan(
             counts=Counts(live=told.live, reserve=told.reserve, powered=told.powered, watts=told.watts, held=told.held),
@@ -396,6 +429,24 @@ def _patch(project: Project, catalogue: Catalogue, grounds: Sequence[Ground]) ->
     )
 
 
+def _price(
+    project: Project, catalogue: Catalogue, grounds: Sequence[Ground], answers: Sequence[Answer], proposals: bool
+) -> PricePlan:  # fmt: skip
+    stack = stack_of(project, catalogue, grounds)
+    costs = costs_of(project, catalogue, grounds, stack)
+    followed = next((answer for answer in answers if answer.aim == project.settings.aim), None)
+    visits = phased = kept = None
+    if proposals:
+        visits = visits_of(project, costs, work_items(project, catalogue, grounds, stack))
+        phased = to_the_end(phases_of(project, catalogue, followed))
+        kept = keep_most(project, catalogue, grounds, stack)
+    rows = {name: getattr(project, name) for name in PricePlan.model_fields if name != "offers" and name in LISTS}
+    return PricePlan(
+        **rows, costs=costs, offers=offers_of(project, costs, {one.aim: one for one in answers}),
+        actual=actual_of(project, costs), visits=visits, in_phases=phased, within_budget=kept,
+    )  # fmt: skip
+
+
 def _reserve(demand: Demand) -> dict[str, int]:
     return dict(Counter(asked.kind for asked in demand.reserve))
 
@@ -419,7 +470,7 @@ def _reach(project: Project, catalogue: Catalogue, proposals: bool) -> ReachPlan
     return ReachPlan(
         closets=project.closets, entries=project.entries, candidates=project.candidates,
         landmarks=project.landmarks, paths=project.paths, path_rates=project.path_rates,
-        hours_by_task=dict(hours_by_task(project.task_rates)), cables=project.cables, fibres=project.fibres,
+        hours_by_task=dict(rates_of(project).hours), cables=project.cables, fibres=project.fibres,
         colours=project.colours, measured=reach_of(project),
         links=tuple(_link(link) for link in links(project, catalogue)), to_buy=cable_to_buy(project),
         pulls=schedule(project), parts=part_list(project, catalogue),

@@ -7,6 +7,7 @@ import io
 import json
 import math
 import zipfile
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
@@ -172,10 +173,16 @@ def write_csv(head: list[str], lines: list[list[str]]) -> str:
 
 def write_workbook(title: str, head: list[str], lines: list[list[str]]) -> bytes:
     """A table as an XLSX workbook with one sheet; every cell is text or a number, never a formula."""
+    return write_sheets({title: [head, *lines]})
+
+
+def write_sheets(sheets: Mapping[str, Sequence[list[str]]]) -> bytes:
+    """Tables as an XLSX workbook, a sheet each; every cell is text or a number, never a formula."""
     book = openpyxl.Workbook(write_only=True)
-    sheet = book.create_sheet(title[:31])
-    for row in stepwise([head, *lines], len(lines) + 1, "row"):
-        sheet.append([_typed(cell) for cell in row])
+    for title, rows in sheets.items():
+        sheet = book.create_sheet(title[:31])
+        for row in stepwise(rows, len(rows), "row"):
+            sheet.append([_typed(cell) for cell in row])
     out = io.BytesIO()
     book.save(out)
     return out.getvalue()

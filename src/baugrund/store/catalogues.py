@@ -232,7 +232,7 @@ class Catalogues:
         return self._merged(tuple((one.catalogue_id, one.edition) for one in project.price_lists))
 
     def _merge(self, editions: tuple[tuple[int, int], ...]) -> Catalogue:
-        return merged([self.edition(*one).catalogue for one in editions])
+        return merged([self.edition(*one).catalogue for one in editions], [edition for _, edition in editions])
 
     def priced(self, project: Project, brought: Sequence[Catalogue], account: str) -> Project:
         """A new project with its price lists: those that it brings with it, else the shipped one as it is now.

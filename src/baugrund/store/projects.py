@@ -19,6 +19,7 @@ from baugrund.core.edits import Edit, SetTally, apply_edits, as_sent
 from baugrund.core.errors import Conflict, FieldClash, InvalidInput, NotFound, NothingToUndo
 from baugrund.core.explain.answers import Answer
 from baugrund.core.facts.drop_kinds import DROP_KINDS
+from baugrund.core.facts.price import Worked
 from baugrund.core.facts.project import Project
 from baugrund.core.facts.settings import Aim
 from baugrund.core.pick.proofs import Proof
@@ -332,6 +333,14 @@ class Projects:
         except ValidationError:
             # kept by an older version of this program: it is found again
             return None
+
+    def worked_elsewhere(self, project_id: int) -> dict[int, list[Worked]]:
+        """Hours in which somebody counted what was done, of all other projects."""
+        found: dict[int, list[Worked]] = {}
+        with self.database.connection() as connection:
+            for row in connection.execute(self.sql["worked_elsewhere"], {"project": project_id}):
+                found.setdefault(row.pop("project_id"), []).append(Worked.model_validate(row))
+        return found
 
     def keep_proofs(self, project_id: int, revision: int, found: Sequence[Proof]) -> None:
         """Keep what was proven of a revision, if anything was, unless there are proofs of a newer one."""

@@ -44,3 +44,6 @@ DELETE FROM {table} WHERE project_id = %(project)s AND {key} = ANY(%(keys)s)
 
 -- name: put_rows
 INSERT INTO {table} SELECT * FROM jsonb_populate_recordset(NULL::{table}, %(rows)s)
+
+-- name: worked_elsewhere
+SELECT * FROM worked WHERE project_id <> %(project)s AND count IS NOT NULL ORDER BY project_id, id

@@ -9,20 +9,27 @@ from datetime import date
 from functools import cache
 from hashlib import sha256
 from pathlib import Path
-from typing import Annotated, ClassVar, Literal, get_type_hints
+from typing import Annotated, Any, ClassVar, Literal, get_type_hints
 
 from pydantic import Base64Bytes, Field, TypeAdapter
 
 from baugrund import core
+from baugrund.core.answers.phases import Phases, phases_of
 from baugrund.core.answers.picker import Ahead, Beyond, Flips, Picker, Steps, standing_boxes
 from baugrund.core.errors import NotFound
 from baugrund.core.explain.answers import Answer
 from baugrund.core.explain.reasons import Relaxed, WhyNot
 from baugrund.core.facts.catalogue import Catalogue
 from baugrund.core.facts.fact import Fact, ModelKey
+from baugrund.core.facts.price import PriceTerms
 from baugrund.core.facts.project import Project
 from baugrund.core.facts.settings import Aim
 from baugrund.core.patch.told import patch_of
+from baugrund.core.price.costs import JobCosts, costs_of
+from baugrund.core.price.least_wanted import Kept, keep_most
+from baugrund.core.price.offer import OfferTold, offer_told
+from baugrund.core.price.visits import Visits, visits_of
+from baugrund.core.price.work_items import work_items
 from baugrund.core.siting.answers import Siting, siting
 from baugrund.core.siting.cameras import BestViews, best_views
 from baugrund.core.siting.channels import Channels, channels
@@ -56,6 +63,28 @@ class Sources:
         followed = self.answer(project.settings.aim)
         standing = standing_boxes(project, catalogue, followed.standing() if followed else None)
         return grounds_of(project, catalogue, standing)
+
+    def stack(self) -> Stack:
+        """What stands in the closets on those boxes."""
+        return stack_of(self.picker.project, self.picker.catalogue, self.grounds())
+
+    def costs(self) -> JobCosts:
+        """What the job costs on those boxes."""
+        return costs_of(self.picker.project, self.picker.catalogue, self.grounds(), self.stack())
+
+    def visits(self) -> Visits:
+        """The work in days of crews."""
+        project, catalogue = self.picker.project, self.picker.catalogue
+        return visits_of(project, self.costs(), work_items(project, catalogue, self.grounds(), self.stack()))
+
+    def offer(self, number: int | None) -> OfferTold:
+        """An offer with the picks that it shows side by side.  Raises NotFound where there is none."""
+        project = self.picker.project
+        offers = [one for one in project.offers if number in (None, one.id)]
+        if not offers:
+            raise NotFound("There is no such offer." if project.offers else "There is no offer yet.")
+        answers = {aim: answer for aim in offers[-1].answers if (answer := self.answer(aim))}
+        return offer_told(project, self.costs(), offers[-1], answers)
 
     def some(self, aim: Aim) -> Answer:
         """The answer of an aim.  Raises NotFound when nothing fits."""
@@ -215,8 +244,48 @@ class StackOf(_Question):
         return stack_proposals(sources.picker.project, sources.picker.catalogue, sources.grounds())
 
 
+class PhasesOf(_Question):
+    """What is bought in each phase, and the network that works at its end."""
+
+    brief: ClassVar[bool] = True
+    type: Literal["phases"] = "phases"
+
+    def reply(self, sources: Sources) -> Phases:
+        project, catalogue = sources.picker.project, sources.picker.catalogue
+        followed = sources.answer(project.settings.aim)
+        return to_the_end(phases_of(project, catalogue, followed))
+
+
+class VisitsOf(_Question):
+    """The work in days of crews."""
+
+    brief: ClassVar[bool] = True
+    type: Literal["visits"] = "visits"
+
+    def reply(self, sources: Sources) -> Visits:
+        return sources.visits()
+
+
+class KeptWithin(Fact):
+    """The choice of drops that keeps most within the budget; None: there is no budget."""
+
+    kept: Kept | None
+
+
+class KeptOf(_Question):
+    """What could go or wait so that the job fits its budget."""
+
+    brief: ClassVar[bool] = True
+    type: Literal["kept"] = "kept"
+
+    def reply(self, sources: Sources) -> KeptWithin:
+        project, catalogue, grounds = sources.picker.project, sources.picker.catalogue, sources.grounds()
+        return KeptWithin(kept=keep_most(project, catalogue, grounds, sources.stack()))
+
+
 SheetName = Literal[
     "pulls", "setting-out", "views", "signal", "stack", "pattern", "ports", "networks", "labels", "strips", "legend",
+    "offer", "variation", "workshop",
 ]  # fmt: skip
 
 
@@ -234,6 +303,8 @@ class SheetOf(_Question):
     lasts: ClassVar[bool] = False
     type: Literal["sheet"] = "sheet"
     sheet: SheetName
+    of: int | None = None
+    """Number of the offer that it is about; None: the last one."""
 
     def reply(self, sources: Sources) -> Sheet:
         # who never prints need not wait for what writes PDF
@@ -242,12 +313,10 @@ class SheetOf(_Question):
         made = date.today()
         picker = sources.picker
 
-        def stack() -> Stack:
-            return stack_of(picker.project, picker.catalogue, sources.grounds())
-
         of = SheetSources(
             picker.project, picker.catalogue, sources.fonts, made, sources.picture,
-            stack, lambda: patch_of(picker.project, sources.grounds(), stack(), better=False),
+            sources.stack, lambda: patch_of(picker.project, sources.grounds(), sources.stack(), better=False),
+            sources.costs, lambda: sources.offer(self.of), sources.visits,
         )  # fmt: skip
         pdf = SHEETS[self.sheet](of)
         return Sheet(made=made, pdf=b64encode(pdf))
@@ -266,6 +335,9 @@ Question = Annotated[
     | ChannelsOf
     | BestStationsOf
     | StackOf
+    | PhasesOf
+    | VisitsOf
+    | KeptOf
     | SheetOf,
     Field(discriminator="type"),
 ]
@@ -284,24 +356,35 @@ def mark_of_core() -> str:
     return sha256(b"".join(path.read_bytes() for path in sorted(here.rglob("*.py")))).hexdigest()
 
 
-LISTS_OF_PATCH = {
+LISTS_AFTER = {
     "networks", "wifi_names", "permissions", "patches", "cable_networks", "reserved", "tunnels", "printed", "stocks",
-    "cord_colours", "discovered",
+    "cord_colours", "discovered", "phases", "part_terms", "task_terms", "extra_work", "worked", "crews", "waits",
+    "stage_orders", "offers", "paid",
 }  # fmt: skip
-"""Lists that come after the pick and all other searches, which read none of them."""
+"""Lists of Patch and Price, which come after the pick and all other searches: those read none of them."""
+FIELDS_AFTER: dict[str, Any] = {
+    "settings": set(PriceTerms.model_fields) - {"difficulty_percent"},
+    "drops": {"__all__": {"wanted", "phase_id"}},
+    "closets": {"__all__": {"phase_id"}},
+    "rooms": {"__all__": {"let_in_by"}},
+    "kit": {"__all__": {"goes"}},
+}
+"""Fields that only they read."""
 
 
 def mark_of_question(question: Question, project: Project, catalogue: Catalogue) -> str:
     """What stands for a question and all that it is answered from: the core as it is written, the content of a project
-    but its name, the prices.  What only Patch knows changes no search; sheets show it."""
-    beside = set() if isinstance(question, SheetOf) else set(LISTS_OF_PATCH)
+    but its name, the prices.  What only Patch and Price know changes no search before them."""
+    beside: dict[str, Any] = {"name": True, "site": True}
+    if not isinstance(question, SheetOf | PhasesOf | VisitsOf | KeptOf):
+        beside |= dict.fromkeys(LISTS_AFTER, True) | FIELDS_AFTER
     if isinstance(question, BestOf | PriceOf | ReasonsOf | AheadOf | StepsOf | FlipsOf | StackOf):
         # nothing in their replies names a row that is yet to come
-        beside.add("next_id")
+        beside["next_id"] = True
     parts = (
         mark_of_core(),
         name_of(question),
-        project.model_dump_json(exclude={"name", "site", *beside}),
+        project.model_dump_json(exclude=beside),
         catalogue.model_dump_json(),
     )
     return sha256("\0".join(parts).encode()).hexdigest()

@@ -40,7 +40,10 @@ export type Question =
   | Schemas["ChannelsOf"]
   | Schemas["BestStationsOf"]
   | Schemas["StackOf"]
-  | Schemas["SheetOf"];
+  | Schemas["SheetOf"]
+  | Schemas["PhasesOf"]
+  | Schemas["VisitsOf"]
+  | Schemas["KeptOf"];
 export type AheadFor = Schemas["AheadFor"];
 export type StepsFor = Schemas["StepsFor"];
 export type FlipsFor = Schemas["FlipsFor"];
@@ -75,6 +78,13 @@ export type StackFor = Schemas["StackFor"];
 export type StackProposalsFor = Schemas["StackProposalsFor"];
 export type BoxKey = Schemas["BoxKey"];
 export type PatchFor = Schemas["PatchFor"];
+export type JobPrice = Schemas["JobPriceFor"];
+export type PricePart = Schemas["PricedPart"];
+export type WorkLine = Schemas["WorkLine"];
+export type SumBand = Schemas["SumBand"];
+export type Visits = Schemas["Visits"];
+export type PhasePlan = Schemas["PhasePlan"];
+export type OfferTold = Schemas["OfferTold"];
 export type ClosetPatching = Schemas["ClosetPatching"];
 export type PortLine = Schemas["PortLine"];
 export type Face = Schemas["Face"];

@@ -70,6 +70,12 @@ export async function readNeighbours(id: number, file: Blob): Promise<Edit[]> {
   return read.edits as Edit[];
 }
 
+/** What a list of payments would add. */
+export async function readPaid(id: number, file: Blob): Promise<Edit[]> {
+  const read = await send<Schemas["PaidRead"]>(`/api/projects/${id}/price/paid/read`, file);
+  return read.edits as Edit[];
+}
+
 /** Keep a price list beside a catalogue, to be looked into: it changes nothing yet. */
 export function keepPrices(id: number, file: Blob) {
   return send<Schemas["KeptFile"]>(`/api/catalogues/${id}/files`, file);

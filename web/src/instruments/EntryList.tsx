@@ -35,7 +35,8 @@ export interface EntryField<Row> {
     | { type: "day" }
     | { type: "rooms"; none: string }
     | { type: "targets"; none: string }
-    | { type: "kinds"; none: string };
+    | { type: "kinds"; none: string }
+    | { type: "stages"; none: string };
 }
 
 interface Props<Row> {
@@ -135,6 +136,16 @@ function OneField<Row extends { id: number }>(props: Props<Row> & { field: Entry
             none={field.as.none}
             value={(value as unknown as string[]) ?? []}
             options={kinds.map((kind) => ({ id: kind.key as string, name: kind.name }))}
+            set={set}
+          />
+        );
+      case "stages":
+        return (
+          <Some
+            label={label}
+            none={field.as.none}
+            value={(value as unknown as string[]) ?? []}
+            options={Object.entries(words.labour.stage).map(([key, name]) => ({ id: key, name }))}
             set={set}
           />
         );

@@ -10,6 +10,7 @@ export const frame = {
     pick: "Pick",
     stack: "Stack",
     patch: "Patch",
+    price: "Price",
   },
   orderOfWork: "Order of work",
   saved: (revision: number) => `revision ${revision}, saved`,

@@ -6,6 +6,7 @@ import { load } from "./load";
 import { patch } from "./patch";
 import { pick } from "./pick";
 import { plan } from "./plan";
+import { price } from "./price";
 import { reach } from "./reach";
 import { signal } from "./signal";
 import { stack } from "./stack";
@@ -24,5 +25,6 @@ export const words = {
   ...pick,
   ...stack,
   ...patch,
+  ...price,
   ...catalogues,
 } as const;

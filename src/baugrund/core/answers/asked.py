@@ -17,7 +17,7 @@ from ..facts.project import Project
 from ..patch.lines import PortLine
 from ..patch.told import ClosetPatching, PatchTold, closets_of
 from ..pick.standing import Standing
-from ..stack.told import stack_of
+from ..stack.told import Stack, stack_of
 from ..standing.bearing import Capacity
 from ..standing.ground import Ground, grounds_of
 from ..walk.quick_line import understand
@@ -240,19 +240,19 @@ def _can_add(text: str, known: Known) -> Answered:
         return _told([str(error)])
     standing = standing_boxes(after, known.catalogue, known.followed)
     grounds = grounds_of(after, known.catalogue, standing, known.grounds())
-    was, now = known.balance(), balance_on(after, known.catalogue, grounds)
+    stack = stack_of(after, known.catalogue, grounds)
+    was, now = known.balance(), balance_on(after, known.catalogue, grounds, stack=stack, priced=False)
     known_drops = project.drops_by_id
     new = [drop.id for drop in after.drops if drop.id not in known_drops]
-    told = [f"{said.told}: {_ports_of(after, known.catalogue, grounds, new)}", *_taken(was, now)]
+    told = [f"{said.told}: {_ports_of(after, grounds, stack, new)}", *_taken(was, now)]
     broken = _breaks(was, now)
     told.append("; ".join(broken) if broken else "Nothing breaks. Enter adds it.")
     return Answered(lines=tuple(told), edits=said.edits)
 
 
-def _ports_of(after: Project, catalogue: Catalogue, grounds: Sequence[Ground], new: Sequence[int]) -> str:
+def _ports_of(after: Project, grounds: Sequence[Ground], stack: Stack, new: Sequence[int]) -> str:
     """The ports and positions that new drops would get."""
     into = {after.drops_by_id[number].closet_id for number in new}
-    stack = stack_of(after, catalogue, grounds)
     there = stack.model_copy(update={"closets": tuple(one for one in stack.closets if one.closet_id in into)})
     _, told = closets_of(after, grounds, there, better=False)
     lines = [line for one in told for line in one.lines if line.drop_id in new]

@@ -31,10 +31,12 @@ from ..pick.best import fewest_boxes, least_power, least_price, most_room
 from ..pick.proofs import Proof, Proofs
 from ..pick.site import Site, SiteFound, hinted
 from ..pick.standing import Boxes, Standing, first_year
+from ..price.costs import costs_of as job_costs
+from ..price.pit import money_pit
 from ..prices.costs import costs_of
 from ..reach.runs import lengths
 from ..stack.pits import pits_of
-from ..stack.told import stack_of
+from ..stack.told import Stack, stack_of
 from ..standing.bearing import Capacity, bearing, site_bearing
 from ..standing.drill import drills
 from ..standing.ground import Ground, grounds_of
@@ -146,9 +148,13 @@ def balance(project: Project, catalogue: Catalogue, followed: Standing | None) -
     return balance_on(project, catalogue, grounds_of(project, catalogue, standing_boxes(project, catalogue, followed)))
 
 
-def balance_on(project: Project, catalogue: Catalogue, grounds: tuple[Ground, ...]) -> Balance:
-    """The balance on the ground of every closet."""
-    stack = stack_of(project, catalogue, grounds)
+def balance_on(
+    project: Project, catalogue: Catalogue, grounds: tuple[Ground, ...], *, stack: Stack | None = None,
+    priced: bool = True,
+) -> Balance:  # fmt: skip
+    """The balance on the ground of every closet; ``stack``: what stands there, where that is known; ``priced``: with
+    what the job costs."""
+    stack = stack or stack_of(project, catalogue, grounds)
     today = [asked for demand in demands(project, 0).values() for asked in demand.live]
     then = [asked for demand in demands(project, project.settings.horizon_years).values() for asked in demand.reserve]
     closets = tuple(
@@ -166,8 +172,11 @@ def balance_on(project: Project, catalogue: Catalogue, grounds: tuple[Ground, ..
     borne = {one.closet_id: one.borne for one in closets}
     short = {ground.closet.id: ground.stand.why for ground in grounds if ground.seating is None}
     of_site = site_bearing(grounds[0]) if grounds[0].boxes else ()
+    costs = job_costs(project, catalogue, grounds, stack) if priced else None
+    if costs and grounds[0].boxes and (money := money_pit(project, costs)):
+        of_site = (*of_site, money)
     powered_up = drills(project, grounds, with_reserve=False)
-    site = SiteState(project, capacities, borne, catalogue, short, powered_up, idle, of_site, stack, grounds)
+    site = SiteState(project, capacities, borne, catalogue, short, powered_up, idle, of_site, stack, grounds, costs)
     return Balance(
         live=len(today),
         reserve=len(then),

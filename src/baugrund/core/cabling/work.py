@@ -35,6 +35,7 @@ class Pulled(NamedTuple):
     length_m: float
     first_h: float
     further_h: float
+    pull: Pull
 
 
 class Rates:
@@ -42,7 +43,7 @@ class Rates:
 
     def __init__(self, project: Project) -> None:
         self.project = project
-        self.hours = hours_by_task(project.task_rates)
+        self.hours = hours_by_task(project.task_rates, project.settings.difficulty_percent)
         self.own = {rate.kind: rate.hours_per_m for rate in project.path_rates if rate.hours_per_m is not None}
         self.kinds = {path.id: path.kind for path in project.paths}
         self._plates = plates_of(project.drops)
@@ -70,20 +71,23 @@ class Rates:
                 told[stretch.path_id] += stretch.length_m
         loose = (self.hours[first_task(pull)], self.hours[further_task(pull)])
         if not told:
-            return [Pulled(undrawn, run.length_m, *loose)]
+            return [Pulled(undrawn, run.length_m, *loose, pull)]
         pieces = []
         for path_id, metres in told.items():
             kind = self.kinds[path_id]
             way = PATH_KINDS[kind].pull
             rate = self.own.get(kind, self.hours[first_task(way)])
-            pieces.append(Pulled(("path", path_id), metres, rate, min(rate, self.hours[further_task(way)])))
+            pieces.append(Pulled(("path", path_id), metres, rate, min(rate, self.hours[further_task(way)]), way))
         rest = sum(s.length_m for s in run.stretches if s.path_id is None and not s.is_loop)
-        return [*pieces, Pulled(undrawn, rest, *loose)]
+        return [*pieces, Pulled(undrawn, rest, *loose, pull)]
+
+    def link_pieces(self, run: Run, room_id: int | None) -> list[Pulled]:
+        """The pieces of a link from a closet in this room."""
+        return self._pieces(("room", room_id or 0), self.pulled_undrawn(room_id), run)
 
     def link_h(self, run: Run, room_id: int | None, closet_room: int | None) -> tuple[float, float]:
         """Hours to pull the first cable between two closets, and each further one, without their ends [h]."""
-        pull = self.pulled_undrawn(room_id)
-        pieces = self._pieces(("room", room_id or 0), pull, run)
+        pieces = self.link_pieces(run, room_id)
         once = self.hours["set_up_pull"] + self._openings_h(room_id, run, closet_room)
         first_h = once + sum(one.length_m * one.first_h for one in pieces)
         return first_h, sum(one.length_m * one.further_h for one in pieces)
@@ -93,14 +97,18 @@ class Rates:
         return self._openings_h(drop.room_id, run, closet_room)
 
     def _openings_h(self, room_id: int | None, run: Run, closet_room: int | None) -> float:
+        walls, floors = self.openings(room_id, run, closet_room)
+        return walls * self.hours["fish_wall"] + floors * self.hours["hole_floor"]
+
+    def openings(self, room_id: int | None, run: Run, closet_room: int | None) -> tuple[int, int]:
+        """Finished walls that are opened, and floors that are passed, by an undrawn pull."""
         if run.path_ids:
-            return 0.0
+            return 0, 0
         ends = [self.state_at(room_id), self.state_at(closet_room)]
         if closet_room is None:
             # nobody knows where the closet stands: its wall is as the room's
             ends[1] = ends[0]
-        fished = sum(state in ("finished", "mixed") for state in ends) * self.hours["fish_wall"]
-        return fished + self._floors_passed(room_id, closet_room) * self.hours["hole_floor"]
+        return sum(state in ("finished", "mixed") for state in ends), self._floors_passed(room_id, closet_room)
 
     def _floors_passed(self, room_id: int | None, other_id: int | None) -> int:
         rooms = [self.project.rooms_by_id.get(number or 0) for number in (room_id, other_id)]
@@ -117,17 +125,22 @@ class Rates:
 
     def mount_h(self, drop: Drop) -> float:
         """Mounting the device of a drop, or its share of a plate [h]."""
+        mounted = self.mounted(drop)
+        return self.hours[mounted[0]] * mounted[1] if mounted else 0.0
+
+    def mounted(self, drop: Drop) -> tuple[Task, float] | None:
+        """The task that mounts a drop's device, and how much of it: of a plate its share; None: nothing is mounted."""
         if drop.kind == "access_point" and drop.variant != "in_wall":
-            return self.hours["access_point"]
+            return "access_point", 1.0
         if drop.kind == "camera":
             high = drop.surface in EAVES or any(word in drop.place.casefold() for word in EAVES)
-            return self.hours["camera_eaves" if high else "camera"]
+            return "camera_eaves" if high else "camera", 1.0
         if drop.kind == "door_station":
-            return self.hours["door_station"]
+            return "door_station", 1.0
         if drop.kind in (*JACKS, "access_point", "reader"):
             plate: Task = "plate" if self.state_at(drop.room_id) == "open" else "plate_finished"
-            return self.hours[plate] * self._plates.get(drop.id, 1.0)
-        return 0.0
+            return plate, self._plates.get(drop.id, 1.0)
+        return None
 
     def pull_h(self, some: Sequence[tuple[Drop, Run]], closet_room: int | None) -> float:
         """Hours of one pull without the ends of its runs."""
@@ -189,22 +202,27 @@ def way_h(project: Project, path: Path, length_m: float) -> float:
     """Hours to lay a way; 0 where it is there, or where nothing is laid."""
     if path.existing:
         return 0.0
-    hours, lay = rates_of(project).hours, path.row.lay
+    laid = way_laid(project, path, length_m)
+    return laid[1] * rates_of(project).hours[laid[0]] if laid else 0.0
+
+
+def way_laid(project: Project, path: Path, length_m: float) -> tuple[Task, float] | None:
+    """The task that lays a way, and how much of it; None: it is there, or nothing is laid."""
+    if path.existing or (path.kind == "tray" and path.width_mm is None):
+        return None  # a tray of no size is a ceiling void, in which nothing is fitted
     floor = project.floors_by_id[path.floor_id]
-    if path.kind == "tray" and path.width_mm is None:
-        return 0.0  # a ceiling void, in which nothing is fitted
-    match lay:
+    match path.row.lay:
         case "fit":
-            return length_m * hours["fit_way"]
+            return "fit_way", length_m
         case "dig":
-            return length_m * hours["dig_duct"]
+            return "dig_duct", length_m
         case "floor":
-            return hours["hole_floor"]
+            return "hole_floor", 1
         case "wall":
             if floor.building_id is None:
-                return hours["hole_outer"]
-            return hours["hole_stud" if floor.construction == "timber" else "hole_masonry"]
-    return 0.0
+                return "hole_outer", 1
+            return "hole_stud" if floor.construction == "timber" else "hole_masonry", 1
+    return None
 
 
 @kept

@@ -29,6 +29,7 @@ from ..facts.drop import (
 from ..facts.drop_kinds import SEEING_KINDS, KindKey
 from ..facts.fact import Fact, Id, ModelKey, Note, PictureKey, Text
 from ..facts.lines.line import PoeCap, Speed
+from ..facts.price import Wanted
 from ..facts.project import Project
 from ..facts.settings import MAX_DROPS
 from ..facts.sight import Bearing
@@ -99,6 +100,8 @@ class DropChanges(Changes):
     built_y_m: Metres | None = None
     built_why: Text | None = None
     pulled: bool | None = None
+    wanted: Wanted | None = None
+    phase_id: Id | None = None
     note: Note | None = None
     photos: Annotated[tuple[PictureKey, ...], Field(max_length=MAX_PHOTOS)] | None = None
 

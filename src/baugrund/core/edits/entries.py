@@ -42,6 +42,7 @@ from ..facts.patch import (
     WifiName,
 )
 from ..facts.paths import Cable, Colour, Fibre, Path, PathRate
+from ..facts.price import Crew, ExtraWork, Offer, Paid, PartTerm, Phase, StageOrder, TaskTerm, Wait, Worked
 from ..facts.project import NUMBERED, REFERENCES, Project
 from ..facts.sight import Plot, Target, View
 from ..facts.signal import DeviceOffset, Loss, Neighbour, Obstacle, Radio, Reading
@@ -57,6 +58,7 @@ ListName = Literal[
     "gear", "placings", "panel_blocks", "lifelines",
     "networks", "wifi_names", "permissions", "patches", "cable_networks", "reserved", "tunnels", "printed",
     "stocks", "cord_colours", "discovered",
+    "phases", "part_terms", "task_terms", "extra_work", "worked", "offers", "paid", "crews", "waits", "stage_orders",
     "price_lists",
 ]  # fmt: skip
 
@@ -109,6 +111,16 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "stocks": (LabelStock, "stock of labels"),
     "cord_colours": (CordColour, "colour of cords"),
     "discovered": (Discovered, "discovered port"),
+    "phases": (Phase, "phase"),
+    "part_terms": (PartTerm, "terms of a part"),
+    "task_terms": (TaskTerm, "terms of a task"),
+    "extra_work": (ExtraWork, "work"),
+    "worked": (Worked, "hours worked"),
+    "offers": (Offer, "offer"),
+    "paid": (Paid, "payment"),
+    "crews": (Crew, "crew"),
+    "waits": (Wait, "wait"),
+    "stage_orders": (StageOrder, "order of stages"),
     "price_lists": (PriceList, "price list"),
 }
 """Per list: the type of its rows, and the word for one."""
@@ -142,6 +154,8 @@ class ChangeEntry(Fact):
         rows = getattr(project, self.list)
         old = found(rows, self.id, LISTS[self.list][1])
         changed = _checked(self.list, {**old.model_dump(mode="json"), **self.changes, "id": self.id})
+        if isinstance(old, Offer) and old.sent and self.changes.get("sent", old.sent) != old.sent:
+            raise InvalidInput(f"Offer {old.number} was sent; what was sent stays as it was.", "offers")
         return replaced(project, **{self.list: tuple(changed if row is old else row for row in rows)})
 
     def summary(self, project: Project) -> str:

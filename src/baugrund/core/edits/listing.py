@@ -42,6 +42,7 @@ class RoomChanges(Changes):
     depth_m: Side | None = None
     outline: Outline | None = None
     wall: Material | None = None
+    let_in_by: Text | None = None
 
 
 class NewRoom(Fact):

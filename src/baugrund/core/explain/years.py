@@ -168,18 +168,19 @@ def _as_needed(outlook: Outlook, answer: Answer, year: int) -> Step | None:
     standing = answer.standing()
     for problem in site.closets:
         boxes = standing.get(problem.closet_id)
-        part = None if boxes is None else _least_part(problem, boxes, prices, owned)
+        part = None if boxes is None else least_part(problem, boxes, prices, owned)
         if boxes is None or part is None:
             return None
         whole.update(boxes.boxes)
         whole.update(dict(boxes.extras))
-        kept += part
-    now = _bought_minor(kept, prices, owned)
+        kept += taken_by([part[1]])
+    now = bought_minor(kept, prices, owned)
     if now == answer.price_minor:
         return None
     return Step(
         year=year, way="as_needed", now_minor=now, then_minor=answer.price_minor - now, more_minor=0,
-        now=_named(outlook, kept), then=_named(outlook, whole - kept), proven=answer.proven,
+        now=named_lines(outlook.catalogue, kept), then=named_lines(outlook.catalogue, whole - kept),
+        proven=answer.proven,
     )  # fmt: skip
 
 
@@ -187,33 +188,36 @@ Prices = Mapping[str, Callable[[int], int]]
 """What so many of a line cost [minor], by key."""
 
 
-def _bought_minor(boxes: Counter[str], prices: Prices, owned: Counter[str]) -> int:
+def bought_minor(boxes: Counter[str], prices: Prices, owned: Counter[str]) -> int:
     """What these cost beside what is owned, in whole packs."""
     return sum(prices[key](count) for key, count in (boxes - owned).items())
 
 
-def _least_part(
-    problem: Problem, boxes: Boxes, prices: Prices, owned: Counter[str]
-) -> Counter[str] | None:  # fmt: skip
-    """The cheapest part of a closet's boxes, its root among them, that bears its drops; what it takes beside."""
+def least_part(
+    problem: Problem, boxes: Boxes, prices: Prices, owned: Counter[str], there: Sequence[str] = ()
+) -> tuple[tuple[str, ...], Seating] | None:
+    """The cheapest part of a closet's boxes that bears its drops, with those that are ``there`` first and the root
+    always, and a seating in it; None: it has too many parts to look at, or none bears them."""
     root, *others = boxes.boxes
     counts = Counter(others)
+    stand = Counter(there[1:])
     if len(others) > OTHERS_MOST:
         return None
     parts = [
         Counter(dict(zip(counts, chosen, strict=True)))
-        for chosen in product(*(range(count + 1) for count in counts.values()))
+        for chosen in product(*(range(stand[key], count + 1) for key, count in counts.items()))
     ]
-    parts.sort(key=lambda part: (_bought_minor(part, prices, owned), part.total()))
+    parts.sort(key=lambda part: (bought_minor(part, prices, owned), part.total()))
     for part in parts:
-        narrowed = given(problem, Boxes((root, *part.elements()), boxes.extras, None, boxes.uplink))
+        keys = (root, *there[1:], *(part - stand).elements())
+        narrowed = given(problem, Boxes(keys, boxes.extras, None, boxes.uplink))
         seating = narrowed and any_seating(narrowed)
         if seating:
-            return _taken([seating])
+            return keys, seating
     return None
 
 
-def _taken(seatings: Sequence[Seating]) -> Counter[str]:
+def taken_by(seatings: Sequence[Seating]) -> Counter[str]:
     """How many of each model some seatings take."""
     taken: Counter[str] = Counter()
     for seating in seatings:
@@ -229,7 +233,7 @@ def _least_now(outlook: Outlook, answer: Answer, year: int) -> Step | None:
         first = least_price(outlook.site(year - 1)[0])
         if first is None:
             return None
-        bought = _taken(first.seatings)
+        bought = taken_by(first.seatings)
         spare = _left_in_packs(outlook.catalogue, bought - Counter(project.owned))
         site, _ = outlook.site(project.settings.horizon_years, _with_kept(project, outlook.catalogue, bought + spare))
         then = least_price(site)
@@ -237,11 +241,12 @@ def _least_now(outlook: Outlook, answer: Answer, year: int) -> Step | None:
         return None
     if then is None or not then.price_minor:
         return None
-    added = _taken(then.seatings) - bought - spare - Counter(project.owned)
+    added = taken_by(then.seatings) - bought - spare - Counter(project.owned)
     return Step(
         year=year, way="least_now", now_minor=first.price_minor, then_minor=then.price_minor,
         more_minor=first.price_minor + then.price_minor - answer.price_minor,
-        now=_named(outlook, bought), then=_named(outlook, added), proven=first.proven and then.proven,
+        now=named_lines(outlook.catalogue, bought), then=named_lines(outlook.catalogue, added),
+        proven=first.proven and then.proven,
     )  # fmt: skip
 
 
@@ -269,9 +274,10 @@ def _with_kept(project: Project, catalogue: Catalogue, bought: Mapping[str, int]
     )  # fmt: skip
 
 
-def _named(outlook: Outlook, counted: Mapping[str, int]) -> tuple[str, ...]:
-    names = {model.key: model.name for model in outlook.catalogue.models}
-    order = {model.key: place for place, model in enumerate(outlook.catalogue.models)}
+def named_lines(catalogue: Catalogue, counted: Mapping[str, int]) -> tuple[str, ...]:
+    """How many of each line, by name, in the order of the catalogue."""
+    names = {model.key: model.name for model in catalogue.models}
+    order = {model.key: place for place, model in enumerate(catalogue.models)}
     return tuple(
         f"{count} × {names[key]}" if count > 1 else names[key]
         for key, count in sorted(counted.items(), key=lambda item: order[item[0]])

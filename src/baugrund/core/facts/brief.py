@@ -135,6 +135,9 @@ class Kit(Fact):
     count: Annotated[int, Field(ge=1, le=500)] = 1
     fate: Literal["kept", "replaced", "later"] = "kept"
     phase: Text = ""
+    """The phase in which it goes, by its name."""
+    goes: Literal["", "spare", "sold", "moved", "recycled"] = ""
+    """Where it goes then; empty: nobody has said."""
     note: Note = ""
 
 

@@ -15,8 +15,8 @@ from shapely import Polygon
 from shapely.validation import explain_validity
 
 from ..standards.walls import Material
-from .fact import Fact, Id, Name, PictureKey, numbers
-from .references import BuildingId, ClosetId, FloorId, RoomId
+from .fact import Fact, Id, Name, PictureKey, Text, numbers
+from .references import BuildingId, ClosetId, FloorId, PhaseId, RoomId
 from .stack import StackTerms
 
 Metres = Annotated[float, Field(ge=-5000, le=5000)]
@@ -86,6 +86,8 @@ class Room(Fact):
     """Corners in order [m]."""
     wall: Material = "plasterboard"
     """What its walls are made of where no wall says otherwise."""
+    let_in_by: Text = ""
+    """Who lets people in; empty: nobody needs to."""
 
     @field_validator("outline")
     @classmethod
@@ -142,6 +144,8 @@ class Closet(Sited, StackTerms):
     """What the link is made of; empty: what the project's rule chooses."""
     link_m: Annotated[float, Field(gt=0, le=10_000)] | None = None
     """Length of the link as measured [m]."""
+    phase_id: PhaseId | None = None
+    """The phase in which it is built; None: as soon as something ends in it."""
 
 
 class Candidate(Sited):

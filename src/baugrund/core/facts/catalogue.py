@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable, Collection, Mapping
 from functools import cached_property
-from typing import Annotated, Literal, TypeVar, cast
+from typing import Annotated, Literal, NamedTuple, TypeVar, cast
 
-from pydantic import Field, model_validator
+from pydantic import Field, PrivateAttr, model_validator
 
 from .fact import Computed, Name
 from .lines import AnyLine
@@ -24,6 +24,14 @@ Tax = Literal["", "included", "excluded"]
 """Whether prices hold value-added tax; empty: not told."""
 
 
+class Listed(NamedTuple):
+    """The price list that a line stands in, its edition where that is known, and its day."""
+
+    name: str
+    edition: int | None
+    priced_on: str
+
+
 class Catalogue(Computed):
     """A price list: its order breaks the last ties."""
 
@@ -34,6 +42,8 @@ class Catalogue(Computed):
     tax: Tax = ""
     """Whether prices hold value-added tax; empty: not told."""
     models: Annotated[tuple[AnyLine, ...], Field(max_length=LINES_MOST)]
+    _listed: Mapping[str, Listed] = PrivateAttr(default_factory=dict)
+    """Of several lists read as one: where each line stands."""
 
     @model_validator(mode="after")
     def _keys_and_names_are_unique(self) -> Catalogue:
@@ -49,6 +59,15 @@ class Catalogue(Computed):
     def get(self, key: str) -> Line | None:
         """The model with this key, or None."""
         return self._by_key.get(key)
+
+    def listed(self, key: str) -> Listed:
+        """The price list that a line stands in."""
+        return self._listed.get(key) or Listed(self.name, None, self.priced_on)
+
+    def read_from(self, listed: Mapping[str, Listed]) -> Catalogue:
+        """The catalogue, knowing where its lines stand."""
+        self._listed = listed
+        return self
 
     def part(self, keys: Collection[str]) -> Catalogue:
         """The lines of these models, and all that no pick chooses among."""

@@ -13,7 +13,8 @@ from .building import Metres
 from .drop_kinds import DROP_KINDS, DropKind, KindKey, Variant
 from .fact import Fact, Id, ModelKey, Name, Note, PictureKey, Text
 from .lines.line import PoeCap, Speed
-from .references import ClosetId, DropId, OwnKindId, PathId, RoomId
+from .price import Wanted
+from .references import ClosetId, DropId, OwnKindId, PathId, PhaseId, RoomId
 from .sight import Bearing
 
 Watts = Annotated[float, Field(ge=0, le=100)]
@@ -151,6 +152,9 @@ class Drop(Fact):
     built_why: Text = ""
     pulled: bool = False
     """Its cable lies in its place."""
+    wanted: Wanted = "must"
+    phase_id: PhaseId | None = None
+    """The phase in which it is built; None: the first."""
     note: Note = ""
     photos: Annotated[tuple[PictureKey, ...], Field(max_length=MAX_PHOTOS)] = ()
 

@@ -26,7 +26,7 @@ from .building import Building, Candidate, Closet, Entry, Floor, Landmark, Room
 from .drop import Drop, OwnKind
 from .drop_kinds import RECORDING_KINDS, SEEING_KINDS, KindKey
 from .fact import Fact, Id, ModelKey, Name, Text
-from .labour import TaskRate
+from .labour import STAGE_NAMES, TaskRate, circle_in
 from .patch import (
     MAX_NETWORKS,
     MAX_PATCHES,
@@ -43,6 +43,19 @@ from .patch import (
     WifiName,
 )
 from .paths import Cable, Colour, Fibre, Path, PathRate
+from .price import (
+    MAX_PRICE_ROWS,
+    Crew,
+    ExtraWork,
+    Offer,
+    Paid,
+    PartTerm,
+    Phase,
+    StageOrder,
+    TaskTerm,
+    Wait,
+    Worked,
+)
 from .references import ClosetId, numbered, references
 from .settings import MAX_DROPS, Percent, Settings
 from .sight import Plot, Target, View
@@ -141,6 +154,18 @@ class Project(Fact):
     stocks: Annotated[tuple[LabelStock, ...], Field(max_length=MAX_ROWS)] = ()
     cord_colours: Annotated[tuple[CordColour, ...], Field(max_length=MAX_ROWS)] = ()
     discovered: Annotated[tuple[Discovered, ...], Field(max_length=MAX_PATCHES)] = ()
+    phases: Annotated[tuple[Phase, ...], Field(max_length=12)] = ()
+    """Parts of the job in order; none: it is done in one."""
+    part_terms: Annotated[tuple[PartTerm, ...], Field(max_length=MAX_PRICE_ROWS)] = ()
+    task_terms: Annotated[tuple[TaskTerm, ...], Field(max_length=MAX_ROWS)] = ()
+    extra_work: Annotated[tuple[ExtraWork, ...], Field(max_length=MAX_ROWS)] = ()
+    worked: Annotated[tuple[Worked, ...], Field(max_length=MAX_PRICE_ROWS)] = ()
+    crews: Annotated[tuple[Crew, ...], Field(max_length=12)] = ()
+    """None: one installer, and one of everybody else who does something."""
+    waits: Annotated[tuple[Wait, ...], Field(max_length=MAX_ROWS)] = ()
+    stage_orders: Annotated[tuple[StageOrder, ...], Field(max_length=MAX_ROWS)] = ()
+    offers: Annotated[tuple[Offer, ...], Field(max_length=24)] = ()
+    paid: Annotated[tuple[Paid, ...], Field(max_length=MAX_PRICE_ROWS)] = ()
     lines: Annotated[tuple[InternetLine, ...], Field(max_length=MAX_ROWS)] = ()
     goals: Annotated[tuple[Goal, ...], Field(max_length=MAX_ROWS)] = ()
     clients: Annotated[tuple[WirelessClients, ...], Field(max_length=MAX_ROWS)] = ()
@@ -199,6 +224,7 @@ class Project(Fact):
         self._links_hold()
         self._networks_hold()
         self._patches_hold()
+        self._prices_hold()
         highest = max((max(given, default=0) for given in ids.values()), default=0)
         if self.next_id <= highest:
             raise ValueError(f"next_id is {self.next_id}, but {highest} is already given")
@@ -280,6 +306,17 @@ class Project(Fact):
         _unique("printed", (one.drop_id for one in self.printed if one.drop_id is not None))
         _unique("cord_colours", (one.use for one in self.cord_colours))
         _unique("discovered", ((one.closet_id, one.box, one.port) for one in self.discovered))
+
+    def _prices_hold(self) -> None:
+        """Parts and tasks are said of once; phases and offers are told apart."""
+        _unique("part_terms", (one.part for one in self.part_terms))
+        _unique("task_terms", (one.task for one in self.task_terms))
+        _told_once((f"name {one.name!r}" for one in self.phases), "phases have")
+        _told_once((f"number {one.number!r}" for one in self.offers), "offers have")
+        waits = ((wait.after, then) for wait in self.waits if wait.after for then in wait.before)
+        if circle := circle_in((*((row.first, row.second) for row in self.stage_orders), *waits)):
+            told = ", ".join(STAGE_NAMES[stage] for stage in circle)
+            raise ValueError(f"the order of stages goes in a circle: {told}")
 
     def changed(self, **values: object) -> Project:
         """A copy with some values replaced, not checked again, and nothing kept that was computed from the old ones."""

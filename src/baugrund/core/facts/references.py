@@ -29,6 +29,7 @@ PathId = Annotated[Id, Of("paths")]
 TargetId = Annotated[Id, Of("targets")]
 NetworkId = Annotated[Id, Of("networks")]
 WifiNameId = Annotated[Id, Of("wifi_names")]
+PhaseId = Annotated[Id, Of("phases")]
 
 
 class Reference(NamedTuple):

@@ -20,8 +20,9 @@ from ..standards.fibre import MATED_PAIRS_DEFAULT
 from ..standards.radio import Region
 from ..standards.stack import MAINS_V, WEIGHTS
 from .brief import YEARS_AHEAD
-from .fact import Fact, Note, Text
+from .fact import Note, Text
 from .patch import Prefix, Prefix6
+from .price import PriceTerms
 from .sight import Bearing
 
 STICKY_DB = 8.0
@@ -47,7 +48,7 @@ def _zone_is_known(name: str) -> str:
 TimeZone = Annotated[str, AfterValidator(_zone_is_known)]
 
 
-class Settings(Fact):
+class Settings(PriceTerms):
     """Schools and terms of the project.  Money in minor units of ``currency``."""
 
     client: Text = ""

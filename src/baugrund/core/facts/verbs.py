@@ -2,5 +2,5 @@
 
 from typing import Literal, get_args
 
-Verb = Literal["brief", "walk", "cover", "reach", "load", "pick", "stack", "patch"]
+Verb = Literal["brief", "walk", "cover", "reach", "load", "pick", "stack", "patch", "price"]
 VERBS: tuple[Verb, ...] = get_args(Verb)

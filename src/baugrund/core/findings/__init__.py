@@ -7,7 +7,22 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from . import boxes, brief, drops, footage, forgotten, hanging, networks, patch, reach, sight, signal, stack, traffic
+from . import (
+    boxes,
+    brief,
+    drops,
+    footage,
+    forgotten,
+    hanging,
+    networks,
+    patch,
+    price,
+    reach,
+    sight,
+    signal,
+    stack,
+    traffic,
+)
 from .finding import Finding, Settle, SiteState
 
 __all__ = ["CHECKS", "Finding", "Settle", "SiteState", "findings"]
@@ -27,7 +42,7 @@ CHECKS: tuple[Callable[[SiteState], Iterator[Finding]], ...] = (
     brief.yearly, forgotten.forgotten, forgotten.closet_sockets, drops.category_5, drops.unknown_draws,
     boxes.margin, boxes.currency, boxes.out_of_stock, boxes.fast_ends, boxes.refused, boxes.unlisted_kinds,
     networks.cut_off, networks.open_too_far, networks.wifi, networks.services_outside, networks.kept_apart,
-    networks.addresses, patch.labels,
+    networks.addresses, patch.labels, price.phases, price.budget, price.unpriced,
     stack.standing, stack.fixings, stack.air, stack.room_around, stack.mains, stack.power_cut,
     forgotten.unknown_surfaces, forgotten.guessed_runs,
 )  # fmt: skip

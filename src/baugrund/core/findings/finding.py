@@ -13,6 +13,7 @@ from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
 from ..facts.project import Project
 from ..facts.verbs import Verb
+from ..price.costs import JobCosts
 from ..stack.told import Stack
 from ..standing.bearing import Capacity
 from ..standing.drill import Drill
@@ -70,6 +71,8 @@ class SiteState:
     """What stands in the closets; None: it is not looked at."""
     grounds: tuple[Ground, ...] = ()
     """The boxes that stand."""
+    costs: JobCosts | None = None
+    """What the job costs; None: it is not looked at."""
 
 
 def on_drops(project: Project, drop_ids: tuple[int, ...], key: str, weight: Weight, text: str) -> Finding:

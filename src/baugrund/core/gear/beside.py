@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections import defaultdict
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from ..facts.building import Closet
 from ..facts.catalogue import Catalogue
+from ..facts.kept import kept
 from ..facts.lines.recorder import Recorder
 from ..facts.project import Project
 from .sizes import sized
@@ -32,11 +34,20 @@ def beside_pick(project: Project, catalogue: Catalogue, closet: Closet) -> tuple
     return (*_recorders(project, catalogue, closet), *_gear(project, catalogue, closet))
 
 
-def _recorders(project: Project, catalogue: Catalogue, closet: Closet) -> Iterator[Beside]:
-    listed = {gear.drop_id for gear in project.gear}
+@kept
+def _chosen(project: Project) -> Mapping[int, tuple[str, ...]]:
+    """Lines of the price lists that drops are, by closet; without those that are listed as things."""
+    listed, found = {gear.drop_id for gear in project.gear}, defaultdict[int, list[str]](list)
     for drop in project.drops:
-        line = catalogue.get(drop.model) if drop.model and drop.closet_id == closet.id else None
-        if isinstance(line, Recorder) and drop.id not in listed:
+        if drop.model and drop.id not in listed:
+            found[drop.closet_id].append(drop.model)
+    return {number: tuple(models) for number, models in found.items()}
+
+
+def _recorders(project: Project, catalogue: Catalogue, closet: Closet) -> Iterator[Beside]:
+    for key in _chosen(project).get(closet.id, ()):
+        line = catalogue.get(key)
+        if isinstance(line, Recorder):
             yield Beside(line.name, line.units, line.mass_kg, line.sockets, True)
 
 

@@ -10,7 +10,7 @@ from pydantic import ValidationError
 
 from ..edits import plain_sentence
 from ..errors import InvalidInput
-from ..facts.catalogue import LINES_MOST, Catalogue
+from ..facts.catalogue import LINES_MOST, Catalogue, Listed
 from ..facts.fact import Fact
 from ..facts.lines.line import Line, Piecewise
 from ..words import money
@@ -36,15 +36,14 @@ def day_of(text: str) -> str:
         raise InvalidInput(f"“{text}” is not a day of the calendar.", "priced_on") from error
 
 
-def merged(catalogues: Sequence[Catalogue]) -> Catalogue:
+def merged(catalogues: Sequence[Catalogue], editions: Sequence[int] = ()) -> Catalogue:
     """Several catalogues as one, in their order.
 
     A model that stands in more than one is taken from the list that has it in stock for the least price; names that
     two models share get the name of their list behind them.  Raises InvalidInput when currencies differ.
     """
     first = catalogues[0]
-    if len(catalogues) == 1:
-        return first
+    numbers = {one.name: number for one, number in zip(catalogues, editions, strict=False)}
     if other := next((one for one in catalogues if one.currency != first.currency), None):
         raise InvalidInput(
             f"“{first.name}” is in {first.currency}, “{other.name}” in {other.currency}: price lists of one project "
@@ -57,6 +56,9 @@ def merged(catalogues: Sequence[Catalogue]) -> Catalogue:
             known = best.get(model.key)
             if known is None or _cost(model) < _cost(known[1]):
                 best[model.key] = (catalogue, model)
+    listed = {key: Listed(one.name, numbers.get(one.name), one.priced_on) for key, (one, _) in best.items()}
+    if len(catalogues) == 1:
+        return first.model_copy().read_from(listed)
     seen: set[str] = set()
     models = []
     for catalogue, model in best.values():
@@ -69,7 +71,7 @@ def merged(catalogues: Sequence[Catalogue]) -> Catalogue:
         priced_on=min(one.priced_on for one in catalogues),
         tax=first.tax if all(one.tax == first.tax for one in catalogues) else "",
         models=tuple(models),
-    )
+    ).read_from(listed)
 
 
 def _cost(model: Line) -> tuple[bool, int]:

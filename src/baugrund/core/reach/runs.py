@@ -141,7 +141,7 @@ def _router(
 def router(project: Project) -> Router:
     """The router of a project's paths."""
     buildings = {building.id: building for building in project.buildings}
-    hours = hours_by_task(project.task_rates)
+    hours = hours_by_task(project.task_rates, project.settings.difficulty_percent)
     kinds = tuple(hours_of(project.path_rates, hours).items())
     loose = tuple((floor.id, hours[first_task(_loose_pull(floor, buildings))]) for floor in project.floors)
     levels = tuple((storey.id, storey.elevation_m) for storey in layout(project).storeys)

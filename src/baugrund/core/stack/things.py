@@ -4,6 +4,7 @@ bring, and patch panels by count."""
 from __future__ import annotations
 
 import math
+from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Literal
 
@@ -11,6 +12,7 @@ from ..facts.building import Closet
 from ..facts.catalogue import Catalogue
 from ..facts.drop_kinds import CLOSET_KINDS
 from ..facts.fact import Fact
+from ..facts.kept import kept
 from ..facts.lines.box import Airflow
 from ..facts.lines.router import Router
 from ..facts.lines.switch import Switch
@@ -278,11 +280,17 @@ def _panels(project: Project, closet: Closet, gear: Sequence[Gear], ground: Grou
 def positions_needed(project: Project, closet: Closet, ground: Ground | None) -> int:
     """Positions of panels: runs that end there, in use or spare, those in reserve by the horizon, and the feeds of
     provider's boxes and links."""
-    runs = sum(drop.has_run and drop.closet_id == closet.id for drop in project.drops)
+    runs = _runs_by_closet(project)[closet.id]
     reserve = len(ground.then.reserve) if ground else 0
     feeds = sum(line.box != "none" for line in project.lines) if closet is project.head_end else 0
     links = len(ground.links[project.settings.horizon_years]) if ground else 0
     return runs + reserve + feeds + links
+
+
+@kept
+def _runs_by_closet(project: Project) -> Mapping[int, int]:
+    """How many runs end in every closet."""
+    return Counter(drop.closet_id for drop in project.drops if drop.has_run)
 
 
 def units_on_rails(thing: Thing) -> int:

@@ -25,6 +25,8 @@ class ClosetStack(Fact):
     broken: tuple[Broken, ...]
     score: Score
     cords: tuple[CordLine, ...]
+    loose_cords: int
+    """Cords to or from things that stand nowhere yet: nobody knows how long they are."""
     positions_needed: int
     positions: int
     units_taken: int
@@ -70,6 +72,7 @@ def stack_of(project: Project, catalogue: Catalogue, grounds: Sequence[Ground]) 
                 closet_id=closet.id, things=here,
                 broken=broken(closet, here) if closet.housing == "rack" else flat_broken(project, closet, here),
                 score=score(here, cords, weights_of(project)), cords=tuple(lines),
+                loose_cords=sum(one.many for one in cords) - sum(one.count for one in lines),
                 positions_needed=positions_needed(project, closet, ground),
                 positions=sum(one.positions for one in here),
                 units_taken=sum(one.units for one in here), mass_kg=round(sum(one.mass_kg for one in here), 3),

@@ -22,7 +22,7 @@ from ..signal.airtime import RadioLine
 from ..signal.told import signal_of
 from ..standards.poe_classes import POE_CLASSES, rank
 from ..standards.radio import AIRTIME_MOST
-from ..words import counted, minor_per_unit, money
+from ..words import counted
 from .ground import Ground
 
 Verdict = Literal["holds", "full", "over"]
@@ -147,7 +147,7 @@ def bearing(g: Ground) -> tuple[Capacity, ...]:
 
 def site_bearing(g: Ground) -> tuple[Capacity, ...]:
     """The capacities of the whole site, on the ground of its head end."""
-    return tuple(capacity for capacity in (_airtime(g), _disk(g), _money(g)) if capacity)
+    return tuple(capacity for capacity in (_airtime(g), _disk(g)) if capacity)
 
 
 @dataclass(frozen=True)
@@ -238,15 +238,6 @@ def _seated(g: Ground) -> Iterator[tuple[Place, DropNeed]]:
         yield place, typical[place.kind] if place.drop_id is None else live[place.drop_id]
 
 
-def _money(g: Ground) -> Capacity | None:
-    budget, currency = g.project.settings.budget_minor, g.project.settings.currency
-    if not budget:
-        return None
-    per_unit = minor_per_unit(currency)
-    amounts = _Amounts(g.price_minor / per_unit, 0.0, budget / per_unit)
-    return _capacity(g, _Pit("money", "Money", currency, VERBS), amounts, 0 if amounts.over > 0 else None)
-
-
 def _disk(g: Ground) -> Capacity | None:
     """Disk of the recorder that is short first: what its cameras' days come to, of what its volume is filled to."""
     told = [one for one in footage_of(g.project).recorders if one.holds_tb is not None]
@@ -296,12 +287,10 @@ def _capacity(
         sentence = f"full in {start + full}" if full else "the drops cannot be shared among these boxes"
         if amounts.over > OVER:
             amount = f"{round(amounts.over, 2):g} {unit}".strip()
-            if key == "money":
-                amount = money(round(amounts.over * minor_per_unit(unit)), unit)
             sentence = f"over by {'at least ' if at_least else ''}{amount}"
     elif full is not None:
         verdict, sentence = "full", f"full in {start + full}"
-    elif amounts.over >= -OVER and amounts.limit and key not in ("per_port", "money"):
+    elif amounts.over >= -OVER and amounts.limit and key != "per_port":
         verdict, sentence = "full", "full, nothing left"
     elif stand.full is not None and key in BY_SEATING:
         if stand.full == 0:
@@ -444,8 +433,6 @@ def _rule(g: Ground, c: Capacity) -> tuple[str, str]:
     if c.key == "airtime":
         told = f"Σ demand ÷ throughput of {c.of}, own and heard = {c.used:g} % today + {c.growth:g} % by growth"
         return f"{told} of {c.limit:g} %", "A radio is planned for 0.7 of its time; it waits for all that it hears."
-    if c.key == "money":
-        return f"{c.used:,.2f} of {c.limit:,.2f}", "Catalogue prices; cable and labour not counted."
     if resource := _resource(c.key):
         boxes, injectors = counted(len(g.boxes), "box", "boxes"), counted(g.injector_count, "injector")
         told = resource.formula.format(boxes=boxes, injectors=injectors, used=c.used, limit=c.limit)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
@@ -17,7 +16,6 @@ from ..facts.lines.module import Module
 from ..facts.lines.router import Router
 from ..facts.lines.switch import Switch
 from ..facts.project import Project
-from ..footage.apart import chosen_apart
 from ..pick.links import Trunk
 from ..pick.places import Place, places_of
 from ..pick.seating import Seating
@@ -44,8 +42,6 @@ class Ground:
     seating: Seating | None
     """Of all drops by the horizon; None: the boxes do not bear them."""
     places: tuple[Place, ...]
-    price_minor: int
-    """Of the boxes of the whole site."""
     stand: Stand
     capacities: tuple[int, ...]
     """What the closet has of each resource, as the pick looks at it."""
@@ -102,7 +98,6 @@ def grounds_of(
     horizon = project.settings.horizon_years
     part = catalogue.part(models_in(standing))
     before = {ground.closet.id: ground for ground in known}
-    price = _price(project, catalogue, standing)
 
     @cache
     def site(year: int) -> Site:
@@ -117,7 +112,6 @@ def grounds_of(
             standing.get(problem.closet_id, Boxes(())),
             years=years,
             fed=fed,
-            price_minor=price,
             known=before.get(problem.closet_id),
         )
         for place, problem in enumerate(site(horizon).closets)
@@ -126,7 +120,7 @@ def grounds_of(
 
 def _ground(
     project: Project, catalogue: Catalogue, place: int, site: Callable[[int], Site], standing: Boxes, *,
-    years: Sequence[Demands], fed: Sequence[Mapping[int, Trunk]], price_minor: int, known: Ground | None,
+    years: Sequence[Demands], fed: Sequence[Mapping[int, Trunk]], known: Ground | None,
 ) -> Ground:  # fmt: skip
     horizon = project.settings.horizon_years
     problem = site(horizon).closets[place]
@@ -163,7 +157,6 @@ def _ground(
         links=joined,
         seating=seating,
         places=places_of(seating, asked) if seating else (),
-        price_minor=price_minor,
         stand=stand,
         capacities=problem.capacities,
     )
@@ -208,13 +201,3 @@ def _stand(
     if over:
         short = frozenset({COUNTED_SHORT[why]}) if why in COUNTED_SHORT else shortages(over)
     return Stand(seating, places_of(seating, demand(last)) if seating else (), full, short, why)
-
-
-def _price(project: Project, catalogue: Catalogue, standing: Standing) -> int:
-    """What the standing boxes, injectors and modules cost, owned ones at 0, and what was chosen apart [minor]."""
-    wanted = Counter[str]()
-    for boxes in standing.values():
-        wanted += Counter(boxes.boxes) + Counter(dict(boxes.extras))
-    lines = ((catalogue.get(key), max(0, count - project.owned.get(key, 0))) for key, count in wanted.items())
-    apart = sum(line.total_minor for line in chosen_apart(project, catalogue))
-    return apart + sum(line.price_of(count) for line, count in lines if line)

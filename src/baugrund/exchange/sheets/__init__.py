@@ -10,9 +10,13 @@ from pathlib import Path
 from baugrund.core.facts.catalogue import Catalogue
 from baugrund.core.facts.project import Project
 from baugrund.core.patch.told import PatchTold
+from baugrund.core.price.costs import JobCosts
+from baugrund.core.price.offer import OfferTold
+from baugrund.core.price.visits import Visits
 from baugrund.core.stack.told import Stack
 
 from .label_sheet import write_labels, write_legend, write_strips
+from .offer_sheet import write_offer, write_variation, write_workshop
 from .pages import Pictures
 from .patch_sheet import write_network_sheet, write_port_sheet
 from .pull_sheet import write_pull_sheet
@@ -35,6 +39,10 @@ class SheetSources:
     """What stands in the closets, with the boxes of the pick that is followed."""
     patch: Callable[[], PatchTold]
     """The port list on those boxes."""
+    costs: Callable[[], JobCosts]
+    offer: Callable[[], OfferTold]
+    """The offer that the sheet is about."""
+    visits: Callable[[], Visits]
 
 
 SHEETS: dict[str, Callable[[SheetSources], bytes]] = {
@@ -48,6 +56,9 @@ SHEETS: dict[str, Callable[[SheetSources], bytes]] = {
     "labels": lambda of: write_labels(of.project, of.fonts),
     "strips": lambda of: write_strips(of.project, of.patch(), of.stack(), of.fonts, of.made),
     "legend": lambda of: write_legend(of.project, of.patch(), of.fonts, of.made),
+    "offer": lambda of: write_offer(of.project, of.offer(), of.fonts, of.made),
+    "variation": lambda of: write_variation(of.project, of.offer(), of.fonts, of.made),
+    "workshop": lambda of: write_workshop(of.project, of.costs(), of.visits(), of.fonts, of.made),
     "signal": lambda of: write_signal_sheet(of.project, of.catalogue, of.fonts, of.made),
 }
 """Every sheet by its name."""

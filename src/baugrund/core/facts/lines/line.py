@@ -73,6 +73,11 @@ class Line(Computed):
         Annotated[int, Field(ge=0, le=50)] | None, Column("Warranty years", ("warranty",))
     ] = None  # fmt: skip
 
+    lead_days: Annotated[
+        Annotated[int, Field(ge=0, le=730)] | None, Column("Lead days", ("lead time", "delivery days"))
+    ] = None  # fmt: skip
+    """Days from order to delivery; None: not told."""
+
     @cached_property
     def mark(self) -> str:
         """What stands for all that is known of it."""

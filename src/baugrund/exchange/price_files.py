@@ -1,0 +1,149 @@
+"""Price in tables: parts, work, visits, positions of an offer, what was paid as CSV and XLSX; visits as iCalendar."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+from icalendar import Calendar, Event
+
+from baugrund.core.price.actual import Actual
+from baugrund.core.price.costs import JobCosts
+from baugrund.core.price.offer import OfferDocument
+from baugrund.core.price.visits import Visits
+from baugrund.core.words import plain_money
+
+from .cells import shown
+from .tables import write_csv, write_sheets
+
+PARTS = ["Group", "Part", "Needed", "Spare", "There", "To buy", "Unit", "Packs", "Each holds", "Price of a pack",
+         "Price", "Currency", "Price from", "Price list", "Edition", "Priced on", "In stock", "Lead days", "Brought by",
+         "Still to buy", "Key"]  # fmt: skip
+WORK = ["Stage", "Task", "Done by", "Count", "Unit", "Low h", "Usual h", "High h", "Mean h", "Rate", "Cost", "Currency",
+        "Key"]  # fmt: skip
+VISITS = ["Day", "Date", "Crew", "People", "Hours", "Idle h", "Job", "Place", "Job h", "Rooms", "Let in by", "Tools",
+          "Bring"]  # fmt: skip
+OFFER = ["Group", "Position", "Quantity", "Unit", "Price", "Currency"]
+PAID = ["Part", "Planned", "Unit", "Planned price", "Ordered", "Delivered", "Paid for", "Paid", "By quantity",
+        "By price", "By change", "Still to pay", "Currency", "Key"]  # fmt: skip
+
+
+def _money(minor: int | None, currency: str) -> str:
+    """An amount in whole units with its decimals; empty: nobody knows it."""
+    return "" if minor is None else plain_money(minor, currency)
+
+
+def parts_rows(costs: JobCosts) -> list[list[str]]:
+    """Parts, one a line."""
+    return [
+        [part.group, part.name, shown(part.needed), shown(part.spare), shown(part.there), shown(part.to_buy), part.unit,
+         str(part.packs), shown(part.holds), _money(part.each_minor, costs.currency),
+         _money(part.total_minor, costs.currency), costs.currency,
+         "unknown" if part.source == "none" else part.source, part.price_list, shown(part.edition), part.priced_on,
+         "" if part.in_stock is None else "yes" if part.in_stock else "no", shown(part.lead_days), part.by,
+         str(part.open_packs), part.key]
+        for part in costs.parts
+    ]  # fmt: skip
+
+
+def work_rows(costs: JobCosts) -> list[list[str]]:
+    """Tasks, one a line."""
+    return [
+        [line.stage, line.name, line.who, shown(line.count), line.unit,
+         *(f"{round(hours, 4):.10g}" for hours in (line.hours.low_h, line.hours.usual_h, line.hours.high_h,
+                                                   line.hours.mean_h)),
+         _money(line.rate_minor, costs.currency), _money(line.cost_minor, costs.currency), costs.currency, line.key]
+        for line in costs.labour.lines
+    ]  # fmt: skip
+
+
+def visit_rows(visits: Visits) -> list[list[str]]:
+    """Jobs of every visit, one a line."""
+    return [
+        [str(visit.day), visit.date, visit.crew, str(visit.people), shown(visit.hours), shown(visit.idle_h), job.name,
+         job.place, shown(job.hours), ", ".join(visit.rooms), ", ".join(visit.let_in_by), ", ".join(visit.tools),
+         ", ".join(visit.bring)]
+        for visit in visits.visits
+        for job in visit.jobs
+    ]  # fmt: skip
+
+
+def offer_rows(document: OfferDocument) -> list[list[str]]:
+    """Positions of an offer, then its sums."""
+    currency = document.currency
+    rows = [
+        [one.group, one.text, shown(one.quantity), one.unit, _money(one.minor, currency), currency]
+        for one in document.positions
+    ]
+    sums = [("Sum", document.sum_minor), (f"Discount {document.discount_percent:g} %", -document.discount_minor),
+            ("Without tax", document.net_minor), (f"Tax {document.tax_percent:g} %", document.tax_minor),
+            ("Total", document.total_minor)]  # fmt: skip
+    return rows + [["", name, "", "", _money(minor, currency), currency] for name, minor in sums]
+
+
+def paid_rows(actual: Actual, currency: str) -> list[list[str]]:
+    """Lines of the plan as they were paid."""
+    return [
+        [line.name, shown(line.planned), line.unit, _money(line.planned_minor, currency), shown(line.ordered),
+         shown(line.delivered), shown(line.quantity), *(_money(minor, currency) for minor in (
+             line.paid_minor, line.by_quantity_minor, line.by_price_minor, line.by_change_minor, line.still_minor
+         )), currency, line.key]
+        for line in actual.lines
+    ]  # fmt: skip
+
+
+def write_parts_csv(costs: JobCosts) -> str:
+    """The parts as CSV."""
+    return write_csv(PARTS, parts_rows(costs))
+
+
+def write_work_csv(costs: JobCosts) -> str:
+    """The work as CSV."""
+    return write_csv(WORK, work_rows(costs))
+
+
+def write_visits_csv(visits: Visits) -> str:
+    """The visits as CSV."""
+    return write_csv(VISITS, visit_rows(visits))
+
+
+def write_offer_csv(document: OfferDocument) -> str:
+    """The positions of an offer as CSV."""
+    return write_csv(OFFER, offer_rows(document))
+
+
+def write_paid_csv(actual: Actual, currency: str) -> str:
+    """What was paid as CSV."""
+    return write_csv(PAID, paid_rows(actual, currency))
+
+
+def write_price_xlsx(costs: JobCosts, actual: Actual) -> bytes:
+    """Parts, work and payments as a workbook of three sheets."""
+    return write_sheets({
+        "Parts": [PARTS, *parts_rows(costs)], "Work": [WORK, *work_rows(costs)],
+        "Paid": [PAID, *paid_rows(actual, costs.currency)],
+    })  # fmt: skip
+
+
+def write_visits_ics(visits: Visits, project: str, project_id: int) -> bytes:
+    """Visits whose date is known as iCalendar (RFC 5545), a day each."""
+    calendar = Calendar()
+    calendar.add("prodid", "-//Baugrund//Visits//EN")
+    calendar.add("version", "2.0")
+    for visit in visits.visits:
+        if not visit.date:
+            continue
+        day = date.fromisoformat(visit.date)
+        event = Event()
+        event.add("uid", f"project-{project_id}-day-{visit.day}-{visit.crew.casefold().replace(' ', '-')}@baugrund")
+        event.add("dtstamp", day)
+        event.add("dtstart", day)
+        event.add("dtend", day + timedelta(1))
+        event.add("summary", f"{project}: {', '.join(dict.fromkeys(job.name for job in visit.jobs))}")
+        event.add("location", ", ".join(visit.rooms))
+        told = [f"{job.name}, {job.place}: {job.hours:g} h" for job in visit.jobs]
+        if visit.let_in_by:
+            told.append(f"Let in by {', '.join(visit.let_in_by)}")
+        event.add("description", "\n".join([*told, f"Tools: {', '.join(visit.tools)}",
+                                            f"Bring: {', '.join(visit.bring)}"]))  # fmt: skip
+        calendar.add_component(event)
+    return bytes(calendar.to_ical())
