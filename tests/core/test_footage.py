@@ -21,6 +21,7 @@ from baugrund.core.reach.runs import runs
 from baugrund.core.standards.disks import fits_level, stored_tb, usable_tb
 from baugrund.exchange.bill_of_materials import write_bill
 
+from .priced import priced
 from .small import ports, router
 
 
@@ -196,8 +197,8 @@ def test_a_recorder_chosen_apart_is_a_drop_and_a_box_that_is_paid_for(row_house,
     assert paid == 28_900 + 2 * 18_900 + 2 * lines["ap-ceiling-ax"].price_minor
     answer = Picker(with_box, catalogue).answer("least_price")
     told = balance(with_box, catalogue, answer.standing())
-    money = next(one for one in told.site if one.key == "money")
-    assert round(money.used * 100) == answer.price_minor + paid
+    bought = {part.model: part for part in priced(with_box, catalogue, answer).parts}
+    assert sum(bought[model].total_minor for model in lines) == paid
     bill = write_bill(answer, "EUR", apart=told.apart)
     assert '2,"Disk for recording, 8 TB",disk,disk-8,189.00,378.00,EUR' in bill
 

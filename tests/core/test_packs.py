@@ -5,7 +5,7 @@ from dataclasses import replace
 import pytest
 from pydantic import ValidationError
 
-from baugrund.core.answers.picker import Picker, balance
+from baugrund.core.answers.picker import Picker
 from baugrund.core.edits import ChangeSettings, apply_edits
 from baugrund.core.facts.lines.injector import Injector
 from baugrund.core.pick import packs as packing
@@ -17,6 +17,7 @@ from baugrund.core.pick.site import Site
 from baugrund.exchange.bill_of_materials import write_bill
 
 from . import small
+from .priced import priced
 from .small import (
     CAMERA,
     DESK,
@@ -174,14 +175,13 @@ def test_a_free_module_takes_no_slot_from_a_link_that_wants_it():
     assert search(replace(asked, trunks=()), "price").found.seating.price_minor == 100
 
 
-def test_the_ground_counts_the_packs_that_the_pick_buys(orchard_school, catalogue):
+def test_the_job_counts_the_packs_that_the_pick_buys(orchard_school, catalogue):
     # so much growth that the link between its closets is of 10 Gbit/s, whose modules are sold in pairs
     school = apply_edits(orchard_school, [ChangeSettings(changes={"growth_percent": 12.0})])
     answer = Picker(school, catalogue).answer("least_price")
     assert any(part.packs for part in answer.parts)
-    told = balance(school, catalogue, answer.standing())
-    money = next(one for one in told.site if one.key == "money")
-    assert round(money.used * 100) == answer.price_minor + sum(line.total_minor for line in told.apart)
+    costs = priced(school, catalogue, answer)
+    assert sum(part.total_minor for part in costs.parts if part.group == "boxes") == answer.price_minor
 
 
 def test_a_link_in_fibre_is_priced_in_packs():

@@ -76,7 +76,7 @@ from .price.costs import JobCosts, costs_of
 from .price.least_wanted import Kept, keep_most
 from .price.offer import OfferTold, offers_of
 from .price.visits import Visits, visits_of
-from .price.work_items import work_items
+from .price.work_items import work_in_phases
 from .sight.targets import TargetLine, targets_of
 from .sight.views import SunInView, ViewLine, suns_of, views_of
 from .signal.survey import Survey, survey_of
@@ -437,7 +437,7 @@ def _price(
     followed = next((answer for answer in answers if answer.aim == project.settings.aim), None)
     visits = phased = kept = None
     if proposals:
-        visits = visits_of(project, costs, work_items(project, catalogue, grounds, stack))
+        visits = visits_of(project, costs, work_in_phases(project, catalogue, grounds, stack))
         phased = to_the_end(phases_of(project, catalogue, followed))
         kept = keep_most(project, catalogue, grounds, stack)
     rows = {name: getattr(project, name) for name in PricePlan.model_fields if name != "offers" and name in LISTS}

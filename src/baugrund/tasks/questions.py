@@ -29,7 +29,7 @@ from baugrund.core.price.costs import JobCosts, costs_of
 from baugrund.core.price.least_wanted import Kept, keep_most
 from baugrund.core.price.offer import OfferTold, offer_told
 from baugrund.core.price.visits import Visits, visits_of
-from baugrund.core.price.work_items import work_items
+from baugrund.core.price.work_items import work_in_phases
 from baugrund.core.siting.answers import Siting, siting
 from baugrund.core.siting.cameras import BestViews, best_views
 from baugrund.core.siting.channels import Channels, channels
@@ -75,7 +75,7 @@ class Sources:
     def visits(self) -> Visits:
         """The work in days of crews."""
         project, catalogue = self.picker.project, self.picker.catalogue
-        return visits_of(project, self.costs(), work_items(project, catalogue, self.grounds(), self.stack()))
+        return visits_of(project, self.costs(), work_in_phases(project, catalogue, self.grounds(), self.stack()))
 
     def offer(self, number: int | None) -> OfferTold:
         """An offer with the picks that it shows side by side.  Raises NotFound where there is none."""

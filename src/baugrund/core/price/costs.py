@@ -14,7 +14,7 @@ from ..prices.costs import energy_kwh
 from ..stack.told import Stack
 from ..standing.ground import Ground
 from ..words import counted, money
-from .labour import SumBand, Labour, band_of, labour_of
+from .labour import Labour, SumBand, band_of, labour_of
 from .measured import Measured, measured_of
 from .part_items import part_items
 from .parts import PricedPart, part_lines

@@ -11,7 +11,6 @@ from ..facts.labour import USUAL_ORDER, Scope, Stage
 from ..facts.price import Doer
 from ..facts.project import Project
 from .labour import hours_of
-from .phasing import place_of
 from .work_items import WorkItem
 
 AT_CLOSET: tuple[Stage, ...] = ("punch_down", "stack", "patch", "set_up", "test", "write_down")
@@ -25,7 +24,6 @@ class Job:
     number: int
     stage: Stage
     who: Doer
-    phase: int
     hours: float
     room_id: int | None
     closet_id: int | None
@@ -36,21 +34,17 @@ class Job:
 
 def jobs_of(project: Project, work: Sequence[WorkItem], most_h: float) -> list[Job]:
     """All work as jobs of no more than so many hours [h]."""
-    grouped: dict[tuple[Stage, Doer, int, int | None, int | None], list[WorkItem]] = defaultdict(list)
+    grouped: dict[tuple[Stage, Doer, int | None, int | None], list[WorkItem]] = defaultdict(list)
     whose = {one.task: one.who for one in project.task_terms}
     extras = {row.id: row for row in project.extra_work}
-    phases = {phase.id: place for place, phase in enumerate(project.phases)}
     for item in work:
         extra = extras.get(item.extra_id or 0)
         who: Doer = (extra.who if extra else None) or (whose.get(item.task) if item.task else None) or "installer"
-        drops = [project.drops_by_id[number] for number in item.drop_ids]
-        phase = min((place_of(project, drop) for drop in drops), default=phases.get(extra.phase_id or 0, 0)
-                    if extra else 0)  # fmt: skip
         room = item.room_id if item.stage in (*AT_ROOM, "pull", "other") else None
         closet = item.closet_id if item.stage in (*AT_CLOSET, "pull") else None
-        grouped[item.stage, who, phase, room, closet].append(item)
+        grouped[item.stage, who, room, closet].append(item)
     jobs: list[Job] = []
-    for (stage, who, phase, room, closet), some in grouped.items():
+    for (stage, who, room, closet), some in grouped.items():
         slower = project.settings.owner_slower_percent / 100 if who == "owner" else 1.0
         hours = hours_of(sum(item.hours for item in some) * slower).mean_h
         drop_ids = frozenset(number for item in some for number in item.drop_ids)
@@ -58,7 +52,7 @@ def jobs_of(project: Project, work: Sequence[WorkItem], most_h: float) -> list[J
         for part in range(1, parts + 1):
             # whole days, and what is left of the last one
             mine = most_h if part < parts else hours - most_h * (parts - 1)
-            jobs.append(Job(len(jobs), stage, who, phase, mine, room, closet, drop_ids, (part, parts)))
+            jobs.append(Job(len(jobs), stage, who, mine, room, closet, drop_ids, (part, parts)))
     return jobs
 
 
@@ -69,22 +63,15 @@ def orders_of(project: Project) -> tuple[tuple[Stage, Stage, Scope], ...]:
 
 
 def edges_of(project: Project, jobs: Sequence[Job]) -> Iterator[tuple[Job, Job]]:
-    """Jobs that come before others; those of a phase before those of the next."""
+    """Jobs that come before others."""
     by_stage: dict[Stage, list[Job]] = defaultdict(list)
     for job in jobs:
         by_stage[job.stage].append(job)
     for first, then, scope in orders_of(project):
         for before in by_stage[first]:
             for after in by_stage[then]:
-                if before.phase == after.phase and _meet(before, after, scope):
+                if _meet(before, after, scope):
                     yield before, after
-    for place in range(1, len(project.phases)):
-        earlier, later = ([job for job in jobs if job.phase == one] for one in (place - 1, place))
-        for stage, ends in (("write_down", "survey"), ("set_up", "pull")):
-            for before in earlier:
-                for after in later:
-                    if before.stage == stage and after.stage == ends:
-                        yield before, after
 
 
 def _meet(one: Job, other: Job, scope: Scope) -> bool:

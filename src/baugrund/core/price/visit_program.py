@@ -139,7 +139,7 @@ def _may(case: Case, at: Mapping[int, tuple[int, int]], job: Job, day: int) -> b
         if day < wait.from_day:
             return False
         if wait.after is not None:
-            first = [one.number for one in case.jobs if one.stage == wait.after and one.phase == job.phase]
+            first = [one.number for one in case.jobs if one.stage == wait.after]
             if any(number not in at or at[number][0] + wait.days >= day for number in first):
                 return False
     return True
@@ -202,7 +202,7 @@ class _Program:
                     continue
                 model.add(self.day[job.number] >= min(wait.from_day, self.horizon - 1))
                 for first in case.jobs:
-                    if first.stage == wait.after and first.phase == job.phase:
+                    if first.stage == wait.after:
                         model.add(self.day[job.number] >= self.day[first.number] + wait.days + 1)
 
     def solved(self, days: int, bound: int) -> Planned:

@@ -14,7 +14,7 @@ from ..facts.project import Project
 from ..standards.tools import STAGE_GROUPS, TOOLS
 from .costs import JobCosts
 from .jobs import Job, edges_of, jobs_of
-from .visit_program import MINUTES, Case, Team, Waiting, plan_visits
+from .visit_program import MINUTES, Case, Planned, Team, Waiting, plan_visits
 from .work_items import WorkItem
 
 WORKDAYS = 5
@@ -81,71 +81,87 @@ class Visits(Fact):
     travel_h: float
 
 
-def case_of(project: Project, work: Sequence[WorkItem]) -> Case:
-    """The visits of a project as a problem."""
-    terms = project.settings
-    day_h = max(0.5, terms.day_h - terms.travel_h)
-    least = min((crew.people for crew in project.crews), default=1)
-    jobs = jobs_of(project, work, day_h * least)
+def _day_h(project: Project) -> float:
+    """Hours of a day on site [h]."""
+    return max(0.5, project.settings.day_h - project.settings.travel_h)
+
+
+def case_of(project: Project, jobs: Sequence[Job], start: date | None) -> Case:
+    """The visits of jobs as a problem; ``start``: the first day that they may fall on."""
     doers = {job.who for job in jobs}
     teams = [Team(crew.name, crew.who, crew.people) for crew in project.crews]
     missing = [who for who in DOERS if who in doers and who not in {team.who for team in teams}]
     teams += [Team(who.capitalize(), who, 1) for who in missing]
     edges = {(before.number, after.number) for before, after in edges_of(project, jobs)}
-    return Case(tuple(jobs), tuple(teams), tuple(sorted(edges)), math.floor(day_h * MINUTES + 1e-9),
-                tuple(_waits(project)))  # fmt: skip
+    return Case(tuple(jobs), tuple(teams), tuple(sorted(edges)), math.floor(_day_h(project) * MINUTES + 1e-9),
+                tuple(_waits(project, start)))  # fmt: skip
 
 
-def _waits(project: Project) -> Iterator[Waiting]:
+def _waits(project: Project, start: date | None) -> Iterator[Waiting]:
     for wait in project.waits:
         if not wait.done and wait.before:
-            from_day = _day_of(project, wait.from_day) if wait.from_day else 0
+            from_day = working_days(start, wait.from_day) if wait.from_day and start else 0
             yield Waiting(wait.before, from_day, wait.after, wait.days)
 
 
-def _day_of(project: Project, day: date) -> int:
-    """Working days from the first on until a day; 0 where nobody has said when the work begins."""
-    first = project.settings.first_day
-    if first is None or day <= first:
-        return 0
-    return sum((first + timedelta(n)).weekday() < WORKDAYS for n in range((day - first).days))
+def working_days(start: date, day: date) -> int:
+    """Working days from a first one until a day."""
+    return sum((start + timedelta(n)).weekday() < WORKDAYS for n in range(max(0, (day - start).days)))
 
 
-def date_of(project: Project, day: int) -> date | None:
-    """The date of a working day, counted from 0."""
-    at = project.settings.first_day
-    if at is None:
-        return None
+def working_day(start: date, count: int) -> date:
+    """The working day so many after the first one at or after ``start``."""
+    at = start
     while at.weekday() >= WORKDAYS:
         at += timedelta(1)
-    for _ in range(day):
+    for _ in range(count):
         at += timedelta(3 if at.weekday() == WORKDAYS - 1 else 1)
     return at
 
 
-def visits_of(project: Project, costs: JobCosts, work: Sequence[WorkItem]) -> Visits:
-    """The visits of a project, day by day."""
-    case = case_of(project, work)
-    planned = plan_visits(case)
+def visits_of(project: Project, costs: JobCosts, work: Sequence[Sequence[WorkItem]]) -> Visits:
+    """The visits of a project, day by day; phases come one after the other and share no day.  ``work``: that of every
+    phase."""
+    found: list[Visit] = []
+    start, first, days, bound = project.settings.first_day, 1, 0, 0
+    least = min((crew.people for crew in project.crews), default=1)
+    for place, items in enumerate(work):
+        jobs = jobs_of(project, items, _day_h(project) * least)
+        begins = project.phases[place].begins if project.phases else None
+        if begins and (start is None or begins > start):
+            start = begins
+        case = case_of(project, jobs, start)
+        planned = plan_visits(case)
+        days, bound = days + planned.days, bound + planned.bound
+        mine = _visits_of(project, costs, case, planned, first, start)
+        found += mine
+        if mine:
+            last = max(one.day for one in mine)
+            start, first = working_day(start, last - first + 1) if start else None, last + 1
+    return Visits(
+        visits=tuple(found), waits=tuple(_wait_lines(project, found)), days=days, bound=bound, proven=days == bound,
+        ends=max((one.date for one in found), default=""), idle_h=round(sum(one.idle_h for one in found), 2),
+        travel_h=round(project.settings.travel_h * sum(one.people for one in found), 2),
+    )  # fmt: skip
+
+
+def _visits_of(
+    project: Project, costs: JobCosts, case: Case, planned: Planned, first: int, start: date | None
+) -> list[Visit]:  # fmt: skip
+    """The visits of one phase.  ``first``: the number of its first day."""
     by_day: dict[tuple[int, int], list[Job]] = defaultdict(list)
     for number, when in planned.at.items():
         by_day[when].append(case.jobs[number])
     order = list(STAGE_NAMES)
-    visits = [
-        _visit(project, costs, case, day, case.teams[place],
+    return [
+        _visit(project, costs, case, first + day, working_day(start, day) if start else None, case.teams[place],
                sorted(jobs, key=lambda job: (order.index(job.stage), job.number)))
         for (day, place), jobs in sorted(by_day.items())
     ]  # fmt: skip
-    return Visits(
-        visits=tuple(visits), waits=tuple(_wait_lines(project, visits)), days=planned.days, bound=planned.bound,
-        proven=planned.days == planned.bound, ends=max((one.date for one in visits), default=""),
-        idle_h=round(sum(one.idle_h for one in visits), 2),
-        travel_h=round(project.settings.travel_h * sum(one.people for one in visits), 2),
-    )  # fmt: skip
 
 
 def _visit(
-    project: Project, costs: JobCosts, case: Case, day: int, team: Team, jobs: Sequence[Job]
+    project: Project, costs: JobCosts, case: Case, day: int, at: date | None, team: Team, jobs: Sequence[Job]
 ) -> Visit:  # fmt: skip
     hours = sum(job.hours for job in jobs) / team.people
     stages = {job.stage for job in jobs}
@@ -154,9 +170,8 @@ def _visit(
         project.rooms_by_id[job.room_id] for job in jobs if job.room_id is not None and job.stage != "survey"
     )
     groups = {group for stage in stages for group in STAGE_GROUPS.get(stage, ())}
-    at = date_of(project, day)
     return Visit(
-        day=day + 1, date=at.isoformat() if at else "", crew=team.name, who=team.who, people=team.people,
+        day=day, date=at.isoformat() if at else "", crew=team.name, who=team.who, people=team.people,
         jobs=tuple(_job_line(project, job) for job in jobs), hours=round(hours, 2),
         idle_h=round(case.day_min / MINUTES - hours, 2), rooms=tuple(room.name for room in rooms),
         let_in_by=tuple(dict.fromkeys(room.let_in_by for room in rooms if room.let_in_by)),

@@ -8,12 +8,13 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..cabling.fill import filled
 from ..cabling.links import Link, links
 from ..cabling.pulls import schedule
 from ..cabling.work import Pulled, rates_of, way_laid
+from ..edits import RemoveDrops
 from ..facts.catalogue import Catalogue
 from ..facts.drop import Drop
 from ..facts.labour import STAGES, USUAL, Stage, Task, first_task, further_task
@@ -22,6 +23,7 @@ from ..facts.project import Project
 from ..reach.runs import Run, runs
 from ..stack.told import Stack
 from ..standing.ground import Ground
+from .phasing import place_of
 
 BENCHED = ("access_point", "camera", "door_station", "recorder", "nas", "controller", "reader", "phone")
 """Kinds whose device is switched on at the bench first."""
@@ -51,7 +53,7 @@ def work_items(project: Project, catalogue: Catalogue, grounds: Sequence[Ground]
     """All work of a project on the boxes that stand."""
     return [
         *_pulls(project), *_ways(project), *_links(project, catalogue), *_closets(project, grounds, stack),
-        *_devices(project), *_around(project), *_extra(project),
+        *_devices(project), *_around(project), *_taken_down(project), *_extra(project),
     ]  # fmt: skip
 
 
@@ -207,9 +209,6 @@ def _around(project: Project) -> Iterator[WorkItem]:
         yield _some(project, "survey", 1, drops, room=room_id)
         if any(not drop.existing for drop in drops):
             yield _some(project, "clear_away", 1, drops, room=room_id)
-    for kit in project.kit:
-        if kit.fate != "kept":
-            yield _some(project, "take_down", kit.count)
     for bundle in schedule(project):
         closet_room = project.closets_by_id[bundle.closet_id].room_id
         drops = [project.drops_by_id[one.drop_id] for one in bundle.cables]
@@ -218,6 +217,45 @@ def _around(project: Project) -> Iterator[WorkItem]:
         if walls:
             for task in CLOSING:
                 yield _some(project, task, walls, drops, room=opened.room_id, closet=bundle.closet_id)
+
+
+def _taken_down(project: Project, phase: str | None = None) -> Iterator[WorkItem]:
+    """Kit that goes, in one phase or ever."""
+    for kit in project.kit:
+        if kit.fate != "kept" and phase in (None, kit.phase.strip().casefold()):
+            yield _some(project, "take_down", kit.count)
+
+
+def work_in_phases(
+    project: Project, catalogue: Catalogue, grounds: Sequence[Ground], stack: Stack
+) -> list[list[WorkItem]]:
+    """The work of every phase.  Runs of a phase are pulled on their own; a way is laid in the first phase that uses it;
+    closets, their boxes and links come with the first; kit goes in the phase that it names, else in the last."""
+    if not project.phases:
+        return [work_items(project, catalogue, grounds, stack)]
+    places = {drop.id: place_of(project, drop) for drop in project.drops}
+    names = [phase.name.casefold() for phase in project.phases]
+    found: list[list[WorkItem]] = []
+    for place, name in enumerate(names):
+        others = tuple(number for number, one in places.items() if one != place)
+        only = RemoveDrops(ids=others).apply(project) if others else project
+        found.append([*_pulls(only), *_devices(only), *_around(only), *_taken_down(project, name)])
+    for item in [*_ways(project), *_links(project, catalogue), *_closets(project, grounds, stack)]:
+        for place in range(len(names)):
+            mine = tuple(number for number in item.drop_ids if places[number] == place)
+            if item.task == "patch_cord" and mine:
+                share = len(mine) / len(item.drop_ids)
+                found[place].append(replace(item, count=item.count * share, hours=item.hours * share, drop_ids=mine))
+        if item.task != "patch_cord" or not item.drop_ids:
+            found[min((places[number] for number in item.drop_ids), default=0)].append(item)
+    known = {phase.id: place for place, phase in enumerate(project.phases)}
+    phases = {row.id: known.get(row.phase_id or 0, 0) for row in project.extra_work}
+    for item in _extra(project):
+        found[phases[item.extra_id or 0]].append(item)
+    for kit in project.kit:
+        if kit.fate != "kept" and kit.phase.strip().casefold() not in names:
+            found[-1].append(_some(project, "take_down", kit.count))
+    return found
 
 
 def _extra(project: Project) -> Iterator[WorkItem]:
