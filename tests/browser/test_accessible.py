@@ -40,6 +40,12 @@ VIEWS = {
     "patch/addresses": "Who keeps an address",
     "patch/labels": "every label is on its cable",
     "patch/found": "as planned",
+    "price": "no choice keeps more",
+    "price/work": "This house’s own hours",
+    "price/visits": "no plan has fewer",
+    "price/phases": "no way to buy them in phases costs less",
+    "price/offers": "Changed since it was sent",
+    "price/paid": "Still to pay",
 }
 """Addresses of views, and a text of each that comes last."""
 
@@ -131,6 +137,12 @@ def test_a_phone_shows_no_sideways_scroll(page, works):
         "patch/addresses",
         "patch/labels",
         "patch/found",
+        "price",
+        "price/work",
+        "price/visits",
+        "price/phases",
+        "price/offers",
+        "price/paid",
     ):
         page.goto(f"/projects/{works}/{verb}")
         expect(page.locator("[data-capacity=ports]")).to_be_visible()

@@ -117,6 +117,16 @@ EXAMPLES = {
         "add the discovered port",
     ),
     "price_lists": ({"catalogue_id": 1, "edition": 3}, {"edition": 4}, "add the price list"),
+    "phases": ({"name": "Roof"}, {"begins": "2026-04-01"}, "add the phase Roof"),
+    "part_terms": ({"part": "part/jack"}, {"bought": 4.0, "by": "client"}, "add the terms of a part"),
+    "task_terms": ({"task": "test", "who": "owner"}, {"who": "electrician"}, "add the terms of a task test"),
+    "extra_work": ({"count": 2.0, "task": "move_plate"}, {"count": 3.0}, "add the work move_plate"),
+    "worked": ({"task": "test", "hours": 1.5}, {"count": 9.0, "day": "2026-02-03"}, "add the hours worked test"),
+    "crews": ({"name": "Van"}, {"people": 2}, "add the crew Van"),
+    "waits": ({"name": "Socket"}, {"who": "electrician", "from_day": "2026-02-03"}, "add the wait Socket"),
+    "stage_orders": ({"first": "test", "second": "close"}, {"second": "clear_away"}, "add the order of stages"),
+    "offers": ({"number": "7"}, {"discount_percent": 2.0}, "add the offer"),
+    "paid": ({"part": "part/jack"}, {"paid_minor": 900, "final": True}, "add the payment"),
     "own_kinds": ({"name": "Motor", "base": "hub"}, {"draw_w": 4.0}, "add the own kind Motor"),
 }
 

@@ -222,7 +222,7 @@ def test_an_owned_box_is_there(plate, catalogue):
         ("phases", {"name": "Roof", "begins": "2026-05-02", "ends": "2026-05-01"}, "before it begins"),
         ("stage_orders", {"first": "set_up", "second": "survey"}, "goes in a circle"),
         ("waits", {"name": "Plaster", "after": "test", "before": ["pull"]}, "goes in a circle"),
-        ("extra_work", {"name": " "}, "needs a name"),
+        ("extra_work", {"name": " ", "count": 2}, "needs a name"),
         ("offers", {"number": "1", "payments": [{"name": "order", "percent": 60}]}, "come to 60 %"),
         ("offers", {"number": "1", "state": "sent"}, "nothing was sent"),
     ],

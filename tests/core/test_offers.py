@@ -71,8 +71,8 @@ def test_what_was_sent_stays_and_what_changed_is_told_with_its_price(dye_works, 
     assert told.edit is None, "it was sent"
     texts = {one.text: one.more_minor for one in told.variation.lines}
     # door stations went from 219 to 239, margin 15 %; more hours of other work and two plates moved
-    assert texts["door station, not chosen"] == 4600
-    assert set(texts) == {"door station, not chosen", "Mounting", "Other work"}
+    assert texts["Door station, not chosen"] == 4600
+    assert set(texts) == {"Door station, not chosen", "Mounting", "Other work"}
     assert told.variation.more_net_minor == told.document.net_minor - told.sent.net_minor
     assert told.variation.more_minor == told.document.total_minor - told.sent.total_minor
     with pytest.raises(InvalidInput, match="what was sent stays"):
@@ -110,7 +110,7 @@ def test_parts_of_the_client_are_named_and_not_sold(plate, catalogue):
 def test_a_position_without_a_price_stands_open_and_is_in_no_sum(plate, catalogue):
     without = catalogue.model_copy(update={"models": tuple(m for m in catalogue.models if m.key != "wall-jack")})
     told = document_of(plate[0], priced(plate[0], without), Offer(id=1, number="1"), {})
-    assert told.open == ("jack",)
+    assert told.open == ("Jack",)
     whole = document_of(plate[0], plate[1], Offer(id=1, number="1"), {})
     assert whole.sum_minor - told.sum_minor == percent_of(5 * 560, 115)
 

@@ -21,7 +21,7 @@ from baugrund.exchange.tables import read_table
 
 EMPTY = empty_project("E", 2026)
 LEFT_OUT = {"id", "room_id", "closet_id", "own_kind_id", "behind_id", "photos", "supply", "socket", "traffic_mbit"}
-LEFT_OUT |= {"built_x_m", "built_y_m", "built_why", "pulled"}
+LEFT_OUT |= {"built_x_m", "built_y_m", "built_why", "pulled", "phase_id"}
 """What a list does not hold: numbers, what is recorded on site, and what only the project file carries."""
 
 

@@ -8,6 +8,7 @@ from typing import Any, get_args
 
 from baugrund.core.facts.drop import PRIORITIES, Codec, Drop, Environment, Quality, Surface
 from baugrund.core.facts.lines.line import SPEEDS
+from baugrund.core.facts.price import Wanted
 from baugrund.core.facts.project import Project
 from baugrund.core.standards.cabling import Category
 from baugrund.core.standards.disks import LEVELS
@@ -130,6 +131,7 @@ COLUMNS = (
     _choice("environment", "Environment", (), get_args(Environment)),
     _choice("surface", "Surface", ("mounted on",), get_args(Surface)),
     _yes("in_use", "In use", ("live", "used")),
+    _choice("wanted", "Wanted", ("importance",), get_args(Wanted)),
     _yes("existing", "Existing", ("existing cable",)),
     _yes("power_only", "Power only"),
     _yes("over_wifi", "Over Wi-Fi", ("wireless",)),

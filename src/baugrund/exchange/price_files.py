@@ -27,9 +27,21 @@ PAID = ["Part", "Planned", "Unit", "Planned price", "Ordered", "Delivered", "Pai
         "By price", "By change", "Still to pay", "Currency", "Key"]  # fmt: skip
 
 
+AMOUNTS = ("Price of a pack", "Price", "Rate", "Cost", "Planned price", "Paid", "By quantity", "By price", "By change",
+           "Still to pay")  # fmt: skip
+"""Columns of money."""
+
+
 def _money(minor: int | None, currency: str) -> str:
     """An amount in whole units with its decimals; empty: nobody knows it."""
     return "" if minor is None else plain_money(minor, currency)
+
+
+def _as_numbers(rows: list[list[str]], head: list[str]) -> list[list[str]]:
+    """The same with amounts that a spreadsheet adds up: without decimals that are nothing."""
+    amounts = {place for place, name in enumerate(head) if name in AMOUNTS}
+    return [[shown(float(cell)) if place in amounts and cell else cell for place, cell in enumerate(row)]
+            for row in rows]  # fmt: skip
 
 
 def parts_rows(costs: JobCosts) -> list[list[str]]:
@@ -119,8 +131,8 @@ def write_paid_csv(actual: Actual, currency: str) -> str:
 def write_price_xlsx(costs: JobCosts, actual: Actual) -> bytes:
     """Parts, work and payments as a workbook of three sheets."""
     return write_sheets({
-        "Parts": [PARTS, *parts_rows(costs)], "Work": [WORK, *work_rows(costs)],
-        "Paid": [PAID, *paid_rows(actual, costs.currency)],
+        "Parts": [PARTS, *_as_numbers(parts_rows(costs), PARTS)], "Work": [WORK, *_as_numbers(work_rows(costs), WORK)],
+        "Paid": [PAID, *_as_numbers(paid_rows(actual, costs.currency), PAID)],
     })  # fmt: skip
 
 

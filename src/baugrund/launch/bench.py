@@ -56,6 +56,7 @@ from baugrund.tasks.queue import Queue
 
 from .bench_patch import measure_patch
 from .bench_picks import measure_picks
+from .bench_price import measure_price
 from .bench_sight import measure_sight
 from .bench_signal import measure_signal
 from .bench_stack import measure_stack
@@ -98,6 +99,7 @@ def measure(root: Path, runs: int) -> None:
     measure_signal(runs, _line)
     measure_stack(runs, _line)
     measure_patch(runs, median_ms, _line)
+    measure_price(runs, catalogue, median_ms, _line)
     _front_end(root / "web" / "dist" / "assets")
 
 

@@ -72,7 +72,7 @@ class ExtraWork(Fact):
     id: Id
     task: Task | None = None
     name: Text = ""
-    count: Annotated[float, Field(gt=0, le=100_000)] = 1.0
+    count: Annotated[float, Field(gt=0, le=100_000)]
     """Of the task; of other work hours."""
     who: Doer | None = None
     room_id: RoomId | None = None

@@ -189,9 +189,9 @@ def _positions(project: Project, costs: JobCosts) -> Iterator[Position]:
     terms = project.settings
     for part in costs.parts:
         if part.by == "installer" and part.packs:
-            with_margin = percent_of(part.total_minor, 100 + terms.margin_parts_percent) if part.total_minor else None
-            minor = 0 if part.total_minor == 0 else with_margin
-            yield Position(key=part.key, group=GROUPS[part.group], text=part.name, quantity=_delivered(part),
+            total, text = part.total_minor, part.name[:1].upper() + part.name[1:]
+            minor = None if total is None else percent_of(total, 100 + terms.margin_parts_percent)
+            yield Position(key=part.key, group=GROUPS[part.group], text=text, quantity=_delivered(part),
                            unit=part.unit, minor=minor)  # fmt: skip
     hours: dict[str, float] = defaultdict(float)
     minors = Counter[str]()

@@ -24,7 +24,7 @@ from ..facts.price import Doer
 from .jobs import Job
 
 MINUTES = 60
-FIRST_S, SECOND_S = 6.0, 2.5
+FIRST_S, SECOND_S = 7.5, 1.5
 JOBS_MOST = 260
 """With more jobs days are filled one after the other, and told with their bound."""
 
@@ -78,9 +78,9 @@ def plan_visits(case: Case) -> Planned:
     """The fewest days of crews, then the earliest end with the fewest rooms opened."""
     if not case.jobs:
         return Planned({}, 0, 0)
-    quick = filled_up(case)
-    days = len({(day, team) for day, team in quick.values()})
     bound = least_days(case)
+    quick = filled_up(case)
+    days = len(set(quick.values()))
     if len(case.jobs) > JOBS_MOST:
         return Planned(quick, days, bound)
     return _Program(case, quick).solved(days, bound)
@@ -209,6 +209,12 @@ class _Program:
         """The fewest days, then the earliest end and the fewest rooms opened."""
         used = sum(self.used.values())
         at = dict(self.quick)
+        if not self.case.waits:
+            # nothing is waited for: a crew that comes once more comes the day after
+            for (place, day), var in self.used.items():
+                if (place, day + 1) in self.used:
+                    self.model.add(self.used[place, day + 1] <= var)
+        self.model.add(used >= bound)
         if days > bound:
             self.model.minimize(used)
             status, solver = self._solve(FIRST_S)

@@ -77,8 +77,8 @@ def _positions(document: OfferDocument, numbers: Numbers) -> Iterator[str]:
             escape(one.text), f"{figure(one.quantity, 1, numbers)} {escape(one.unit)}".strip(),
             amount(one.minor, document.currency, numbers),
         ])  # fmt: skip
-    for group, rows in groups.items():
-        yield table([escape(group), "How many", "Price"], rows, right=frozenset({1, 2}))
+    rows = [row for group, some in groups.items() for row in ([f"<b>{escape(group)}</b>", "", ""], *some)]
+    yield table(["", "How many", "Price"], rows, right=frozenset({1, 2}))
 
 
 def _sums(document: OfferDocument, numbers: Numbers) -> str:

@@ -296,7 +296,7 @@ function Extra() {
         { key: "room_id", before: "in", as: { type: "choice", numeric: true, options: [["", "–"], ...rooms] } },
       ]}
       units={(row) => (row.task ? "" : "h")}
-      add={{ placeholder: w.addExtra, values: (name) => ({ name }) }}
+      add={{ placeholder: w.addExtra, values: (name) => ({ name, count: 1 }) }}
     >
       <TaskBeside />
     </EntryList>
@@ -311,7 +311,7 @@ function TaskBeside() {
       value={null}
       placeholder={w.addTask}
       options={optionsOf(w.beside)}
-      set={(task) => edit(addTo("extra_work", { task: task as TaskKey }))}
+      set={(task) => edit(addTo("extra_work", { task: task as TaskKey, count: 1 }))}
     />
   );
 }

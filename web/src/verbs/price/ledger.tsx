@@ -16,13 +16,14 @@ export const Ledger = styled.table`
   input::placeholder { color: var(--faint); opacity: 1; }
   [aria-invalid] { color: var(--clay); text-decoration: underline wavy; }
   .r { text-align: right; }
+  button.open::first-letter, td:first-child::first-letter { text-transform: uppercase; }
   tr[data-choose] { cursor: pointer; }
   tr[data-choose]:hover td { background: var(--earth); }
   tr[data-chosen] td { background: var(--earth); }
   tr[data-chosen] td:first-child { border-left-color: var(--clay); }
   td[data-unknown] { color: var(--clay); }
   td small { color: var(--faint); font-size: 12.5px; }
-  button.open { all: unset; cursor: pointer; max-width: 100%; overflow: hidden; text-overflow: ellipsis; }
+  button.open { all: unset; cursor: pointer; display: inline-block; vertical-align: bottom; max-width: 100%; overflow: hidden; text-overflow: ellipsis; }
   button.open:focus-visible { outline: 2px solid var(--clay); }
   ${NARROW} { table-layout: auto; td { white-space: normal; } .wide { display: none; } }
 `;
