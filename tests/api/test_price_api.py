@@ -36,7 +36,8 @@ def test_sums_are_those_of_the_files(http, works):
     assert round(100 * sum(part["Price"] for part in parts)) == told["parts_minor"]
     work = [[cell.value for cell in row] for row in book["Work"].iter_rows(min_row=2)]
     assert round(100 * sum(row[10] for row in work)) == told["labour"]["cost"]["mean_minor"]
-    assert told["one_off"]["mean_minor"] == told["parts_minor"] + told["labour"]["cost"]["mean_minor"]
+    tools = round(100 * sum(row[5].value for row in book["Tools"].iter_rows(min_row=2)))
+    assert told["one_off"]["mean_minor"] == told["parts_minor"] + told["labour"]["cost"]["mean_minor"] + tools
     for row in work:
         # mean hours times the rate, to the last minor unit
         assert abs(row[8] * row[9] - row[10]) < 0.006 + 0.00005 * row[9]

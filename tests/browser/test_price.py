@@ -38,9 +38,9 @@ def test_hours_are_written_down_on_a_phone(page, works, projects):
     page.goto(f"/projects/{works}/price/work")
     book = page.get_by_role("region", name="Hours worked")
     choose(book, "Task", "terminate a jack or plug")
-    book.get_by_label("Hours").fill("1,5")
-    book.get_by_label("Done").fill("9")
-    book.get_by_label("By").fill("Cleo")
+    book.get_by_label("Hours", exact=True).fill("1,5")
+    book.get_by_label("Done", exact=True).fill("9")
+    book.get_by_label("By", exact=True).fill("Cleo")
     book.get_by_role("button", name="Write down").click()
     saved(page, 1)
     expect(book.get_by_text("1.5 h, 9")).to_be_visible()
@@ -81,9 +81,7 @@ def test_drops_move_between_phases_and_a_phase_says_what_it_buys(page, works, pr
     add.fill("Roof")
     add.press("Enter")
     saved(page, 2)
-    page.get_by_role("listitem").filter(has_text="Gallery: camera").last.drag_to(
-        page.get_by_role("textbox", name="Phases: Roof")
-    )
+    page.get_by_text("Gallery: camera", exact=True).drag_to(page.get_by_role("textbox", name="Phases: Roof"))
     saved(page, 3)
     project = projects.load(works).project
     gallery = next(room.id for room in project.rooms if room.name == "Gallery")

@@ -8,6 +8,7 @@ from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
 from baugrund.core.answers.phases import Phases
+from baugrund.core.answers.phases_by_budget import PhasesProposed
 from baugrund.core.edits import AddEntry
 from baugrund.core.errors import NotFound
 from baugrund.core.explain.answers import Answer
@@ -17,10 +18,12 @@ from baugrund.core.facts.settings import Aim
 from baugrund.core.price.actual import Actual, actual_of
 from baugrund.core.price.costs import JobCosts
 from baugrund.core.price.measured import Sums, factors_of, sums_of
+from baugrund.core.price.moving import Moving, moving_of
 from baugrund.core.price.offer import OfferDocument, OfferTold, offers_of
 from baugrund.core.price.visits import Visits
 from baugrund.exchange.paid_list import read_paid
 from baugrund.exchange.price_files import (
+    write_moving_csv,
     write_offer_csv,
     write_paid_csv,
     write_parts_csv,
@@ -32,12 +35,12 @@ from baugrund.exchange.price_files import (
 from baugrund.exchange.tables import MAX_BYTES, read_table
 from baugrund.store.questions import About
 from baugrund.store.states import Stored
-from baugrund.tasks.questions import KeptOf, KeptWithin, PhasesOf, VisitsOf
+from baugrund.tasks.questions import KeptOf, KeptWithin, PhasesByBudgetOf, PhasesOf, VisitsOf
 
 from .asking import Underway, asked, waited_for
 from .context import Context, Works
 from .downloads import CSV, ICS, XLSX, as_file, download
-from .picks import costs_for
+from .picks import costs_for, grounds_for
 from .uploads import JsonRoute, body_of, read_apart
 
 router = APIRouter(prefix="/api", tags=["price"], route_class=JsonRoute)
@@ -65,6 +68,20 @@ class PhasesFor(Fact):
     revision: int
     reply: Phases | None
     underway: Underway | None = None
+
+
+class PhasesProposedFor(Fact):
+    """Phases by their budgets; none while they are looked for."""
+
+    revision: int
+    reply: PhasesProposed | None
+    underway: Underway | None = None
+
+
+class MovingFor(Moving):
+    """The steps of a revision."""
+
+    revision: int
 
 
 class KeptFor(Fact):
@@ -139,6 +156,30 @@ def phases_for(project_id: int, works: Works) -> PhasesFor:
     stored = works.projects.load(project_id)
     revision, phases, underway = asked(works, stored, PhasesOf(), Phases)
     return PhasesFor(revision=revision, reply=phases, underway=underway)
+
+
+@router.get("/projects/{project_id}/price/phases-by-budget")
+def phases_by_budget_for(project_id: int, works: Works) -> PhasesProposedFor:
+    """Drops by phase as far as each budget reaches; asking has them looked for."""
+    stored = works.projects.load(project_id)
+    revision, proposed, underway = asked(works, stored, PhasesByBudgetOf(), PhasesProposed)
+    return PhasesProposedFor(revision=revision, reply=proposed, underway=underway)
+
+
+@router.get("/projects/{project_id}/price/moving")
+def moving_for(project_id: int, works: Works) -> MovingFor:
+    """The steps from the old network to the new one."""
+    stored = works.projects.load(project_id)
+    moving = moving_of(stored.project, grounds_for(works, stored))
+    return MovingFor(revision=stored.revision, **{name: getattr(moving, name) for name in Moving.model_fields})
+
+
+@router.get("/projects/{project_id}/price/moving.csv", response_class=Response, responses=as_file(CSV))
+def moving_csv(project_id: int, works: Works) -> Response:
+    """The steps as CSV."""
+    stored = works.projects.load(project_id)
+    text = write_moving_csv(moving_of(stored.project, grounds_for(works, stored)))
+    return download(text.encode("utf-8-sig"), CSV, f"moving-{project_id}.csv")
 
 
 @router.get("/projects/{project_id}/price/kept")

@@ -39,6 +39,7 @@ from .facts.catalogue import Catalogue
 from .facts.drop import Drop, OwnKind
 from .facts.fact import Fact
 from .facts.labour import Task
+from .facts.moving import MoveTerm, Running
 from .facts.patch import (
     CableNetworks,
     CordColour,
@@ -53,7 +54,7 @@ from .facts.patch import (
     WifiName,
 )
 from .facts.paths import Cable, Colour, Fibre, Path, PathRate
-from .facts.price import Crew, ExtraWork, Paid, PartTerm, Phase, StageOrder, TaskTerm, Wait, Worked
+from .facts.price import Crew, ExtraWork, OwnTool, Paid, PartTerm, Phase, StageOrder, TaskTerm, Wait, Worked
 from .facts.project import GrowthRate, Holding, Project, Stance
 from .facts.settings import Settings
 from .facts.sight import Plot, View
@@ -74,6 +75,7 @@ from .places.walls import WallPiece, wall_pieces
 from .price.actual import Actual, actual_of
 from .price.costs import JobCosts, costs_of
 from .price.least_wanted import Kept, keep_most
+from .price.moving import Moving, moving_of
 from .price.offer import OfferTold, offers_of
 from .price.visits import Visits, visits_of
 from .price.work_items import work_in_phases
@@ -297,8 +299,12 @@ class PricePlan(Fact):
     crews: tuple[Crew, ...]
     waits: tuple[Wait, ...]
     stage_orders: tuple[StageOrder, ...]
+    own_tools: tuple[OwnTool, ...]
+    running: tuple[Running, ...]
+    move_terms: tuple[MoveTerm, ...]
     paid: tuple[Paid, ...]
     costs: JobCosts
+    moving: Moving
     offers: tuple[OfferTold, ...]
     actual: Actual
     visits: Visits | None = None
@@ -442,7 +448,8 @@ def _price(
         kept = keep_most(project, catalogue, grounds, stack)
     rows = {name: getattr(project, name) for name in PricePlan.model_fields if name != "offers" and name in LISTS}
     return PricePlan(
-        **rows, costs=costs, offers=offers_of(project, costs, {one.aim: one for one in answers}),
+        **rows, costs=costs, moving=moving_of(project, grounds),
+        offers=offers_of(project, costs, {one.aim: one for one in answers}),
         actual=actual_of(project, costs), visits=visits, in_phases=phased, within_budget=kept,
     )  # fmt: skip
 

@@ -8,6 +8,7 @@ from icalendar import Calendar, Event
 
 from baugrund.core.price.actual import Actual
 from baugrund.core.price.costs import JobCosts
+from baugrund.core.price.moving import Moving
 from baugrund.core.price.offer import OfferDocument
 from baugrund.core.price.visits import Visits
 from baugrund.core.words import plain_money
@@ -20,6 +21,8 @@ PARTS = ["Group", "Part", "Needed", "Spare", "There", "To buy", "Unit", "Packs",
          "Still to buy", "Key"]  # fmt: skip
 WORK = ["Stage", "Task", "Done by", "Count", "Unit", "Low h", "Usual h", "High h", "Mean h", "Rate", "Cost", "Currency",
         "Key"]  # fmt: skip
+TOOLS = ["Tool", "Days", "It is", "Price", "Hire a day", "Cost", "Currency"]
+MOVING = ["Step", "Phase", "Name", "What", "Interrupts", "Minutes each", "Times", "Way back"]
 VISITS = ["Day", "Date", "Crew", "People", "Hours", "Idle h", "Job", "Place", "Job h", "Rooms", "Let in by", "Tools",
           "Bring"]  # fmt: skip
 OFFER = ["Group", "Position", "Quantity", "Unit", "Price", "Currency"]
@@ -28,7 +31,7 @@ PAID = ["Part", "Planned", "Unit", "Planned price", "Ordered", "Delivered", "Pai
 
 
 AMOUNTS = ("Price of a pack", "Price", "Rate", "Cost", "Planned price", "Paid", "By quantity", "By price", "By change",
-           "Still to pay")  # fmt: skip
+           "Still to pay", "Hire a day")  # fmt: skip
 """Columns of money."""
 
 
@@ -68,6 +71,15 @@ def work_rows(costs: JobCosts) -> list[list[str]]:
     ]  # fmt: skip
 
 
+def tool_rows(costs: JobCosts) -> list[list[str]]:
+    """Tools of the owner's work, one a line."""
+    return [
+        [tool.name, str(tool.days), tool.how, *(_money(minor, costs.currency) for minor in (
+            tool.buy_minor, tool.hire_minor, tool.cost_minor)), costs.currency]
+        for tool in costs.own.given.tools
+    ]  # fmt: skip
+
+
 def visit_rows(visits: Visits) -> list[list[str]]:
     """Jobs of every visit, one a line."""
     return [
@@ -76,6 +88,16 @@ def visit_rows(visits: Visits) -> list[list[str]]:
          ", ".join(visit.bring)]
         for visit in visits.visits
         for job in visit.jobs
+    ]  # fmt: skip
+
+
+def moving_rows(moving: Moving) -> list[list[str]]:
+    """Steps of moving over, a line for each thing that they interrupt."""
+    named = {one.key: one.name for one in moving.used}
+    return [
+        [str(number), step.phase, step.name, step.told, *said, step.way_back]
+        for number, step in enumerate(moving.steps, 1)
+        for said in [[named[down.key], shown(down.each_min), str(down.times)] for down in step.down] or [["", "", ""]]
     ]  # fmt: skip
 
 
@@ -118,6 +140,11 @@ def write_visits_csv(visits: Visits) -> str:
     return write_csv(VISITS, visit_rows(visits))
 
 
+def write_moving_csv(moving: Moving) -> str:
+    """The steps of moving over as CSV."""
+    return write_csv(MOVING, moving_rows(moving))
+
+
 def write_offer_csv(document: OfferDocument) -> str:
     """The positions of an offer as CSV."""
     return write_csv(OFFER, offer_rows(document))
@@ -129,9 +156,10 @@ def write_paid_csv(actual: Actual, currency: str) -> str:
 
 
 def write_price_xlsx(costs: JobCosts, actual: Actual) -> bytes:
-    """Parts, work and payments as a workbook of three sheets."""
+    """Parts, work, tools of the owner and payments as a workbook of four sheets."""
     return write_sheets({
         "Parts": [PARTS, *_as_numbers(parts_rows(costs), PARTS)], "Work": [WORK, *_as_numbers(work_rows(costs), WORK)],
+        "Tools": [TOOLS, *_as_numbers(tool_rows(costs), TOOLS)],
         "Paid": [PAID, *_as_numbers(paid_rows(actual, costs.currency), PAID)],
     })  # fmt: skip
 

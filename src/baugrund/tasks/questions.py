@@ -15,6 +15,7 @@ from pydantic import Base64Bytes, Field, TypeAdapter
 
 from baugrund import core
 from baugrund.core.answers.phases import Phases, phases_of
+from baugrund.core.answers.phases_by_budget import PhasesProposed, phases_by_budget
 from baugrund.core.answers.picker import Ahead, Beyond, Flips, Picker, Steps, standing_boxes
 from baugrund.core.errors import NotFound
 from baugrund.core.explain.answers import Answer
@@ -256,6 +257,17 @@ class PhasesOf(_Question):
         return to_the_end(phases_of(project, catalogue, followed))
 
 
+class PhasesByBudgetOf(_Question):
+    """Which drops are built in which phase, as far as each budget reaches."""
+
+    brief: ClassVar[bool] = True
+    type: Literal["phases_by_budget"] = "phases_by_budget"
+
+    def reply(self, sources: Sources) -> PhasesProposed:
+        project, catalogue = sources.picker.project, sources.picker.catalogue
+        return to_the_end(phases_by_budget(project, catalogue, sources.answer(project.settings.aim)))
+
+
 class VisitsOf(_Question):
     """The work in days of crews."""
 
@@ -336,6 +348,7 @@ Question = Annotated[
     | BestStationsOf
     | StackOf
     | PhasesOf
+    | PhasesByBudgetOf
     | VisitsOf
     | KeptOf
     | SheetOf,
@@ -359,7 +372,7 @@ def mark_of_core() -> str:
 LISTS_AFTER = {
     "networks", "wifi_names", "permissions", "patches", "cable_networks", "reserved", "tunnels", "printed", "stocks",
     "cord_colours", "discovered", "phases", "part_terms", "task_terms", "extra_work", "worked", "crews", "waits",
-    "stage_orders", "offers", "paid",
+    "stage_orders", "offers", "paid", "own_tools", "running", "move_terms",
 }  # fmt: skip
 """Lists of Patch and Price, which come after the pick and all other searches: those read none of them."""
 FIELDS_AFTER: dict[str, Any] = {
@@ -376,7 +389,7 @@ def mark_of_question(question: Question, project: Project, catalogue: Catalogue)
     """What stands for a question and all that it is answered from: the core as it is written, the content of a project
     but its name, the prices.  What only Patch and Price know changes no search before them."""
     beside: dict[str, Any] = {"name": True, "site": True}
-    if not isinstance(question, SheetOf | PhasesOf | VisitsOf | KeptOf):
+    if not isinstance(question, SheetOf | PhasesOf | PhasesByBudgetOf | VisitsOf | KeptOf):
         beside |= dict.fromkeys(LISTS_AFTER, True) | FIELDS_AFTER
     if isinstance(question, BestOf | PriceOf | ReasonsOf | AheadOf | StepsOf | FlipsOf | StackOf):
         # nothing in their replies names a row that is yet to come

@@ -1,4 +1,4 @@
-import type { Project, Schemas } from "./client";
+import type { Outcome, Project, Schemas } from "./client";
 
 type Generated = Schemas["Edits"]["edits"][number];
 export type ListName = Schemas["AddEntry"]["list"];
@@ -33,4 +33,16 @@ export function addTo<List extends ListName>(list: List, values: Values<List>): 
 /** Fields of an entry changed. */
 export function changeIn<List extends ListName>(list: List, id: number, changes: Values<List>): Edit {
   return { type: "change_entry", list, id, changes } as Edit;
+}
+
+/** What says something in the last row of a list with these fields: a change of it, or its addition. */
+export function rowToPut<List extends ListName>(
+  outcome: Outcome | undefined,
+  list: List,
+  of: Values<List>,
+  said: Values<List>,
+): Edit {
+  const rows = (outcome?.project[list] ?? []) as Row<List>[];
+  const row = rows.findLast((one) => Object.entries(of).every(([key, value]) => one[key as keyof Row<List>] === value));
+  return row ? changeIn(list, row.id, said) : addTo(list, { ...of, ...said });
 }

@@ -1,5 +1,5 @@
 import { keepPreviousData, type Query, useQuery, useQueryClient } from "@tanstack/react-query";
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from "react";
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { writeFiguresAs } from "../kit/figures";
 import { words } from "../words";
 import {
@@ -14,6 +14,7 @@ import {
   type Question,
   type Underway,
 } from "./client";
+import { type ListName, rowToPut, type Values } from "./edits";
 import { type Act, Outbox } from "./outbox";
 import { listen } from "./word";
 
@@ -37,6 +38,8 @@ export interface Work {
   choose: (chosen: Partial<Chosen>) => void;
   say: (notice: string) => void;
   edit: (...edits: Edit[]) => Promise<boolean>;
+  /** Says something in the last row of a list with these fields, which is added where there is none. */
+  put: <List extends ListName>(list: List, of: Values<List>, said: Values<List>) => Promise<boolean>;
   undo: () => void;
   redo: () => void;
   /** Any act that changes the project: it takes its turn; whether it was done. */
@@ -111,6 +114,18 @@ export function WorkProvider(props: {
 
   const send = useCallback((act: Act) => outbox.send(act), [outbox]);
   const edit = useCallback((...edits: Edit[]) => send({ act: "edit", edits }), [send]);
+  const putting = useRef(Promise.resolve(true));
+  const put = useCallback(
+    <List extends ListName>(list: List, of: Values<List>, said: Values<List>) => {
+      const now = () => rowToPut(cache.getQueryData<Outcome>(key), list, of, said);
+      const first = now();
+      if (first.type === "change_entry") return edit(first);
+      // what is said right after it finds the row that this adds
+      putting.current = putting.current.then(() => edit(now()));
+      return putting.current;
+    },
+    [cache, key, edit],
+  );
   const undo = useCallback(() => void send({ act: "undo" }), [send]);
   const redo = useCallback(() => void send({ act: "redo" }), [send]);
   const choose = useCallback((next: Partial<Chosen>) => setChosen((now) => ({ ...now, ...next })), []);
@@ -149,12 +164,13 @@ export function WorkProvider(props: {
             choose,
             say,
             edit,
+            put,
             undo,
             redo,
             send,
           }
         : null,
-    [id, state.data, kinds.data, sent, choose, edit, undo, redo, send],
+    [id, state.data, kinds.data, sent, choose, edit, put, undo, redo, send],
   );
   if (state.error && !state.data) return <>{props.failed(state.error.message)}</>;
   if (!work) return <>{props.waiting}</>;

@@ -28,6 +28,7 @@ from ..facts.drop import OwnKind
 from ..facts.drop_kinds import DROP_KINDS
 from ..facts.fact import Fact, Id
 from ..facts.labour import TaskRate
+from ..facts.moving import MoveTerm, Running
 from ..facts.patch import (
     CableNetworks,
     CordColour,
@@ -42,7 +43,7 @@ from ..facts.patch import (
     WifiName,
 )
 from ..facts.paths import Cable, Colour, Fibre, Path, PathRate
-from ..facts.price import Crew, ExtraWork, Offer, Paid, PartTerm, Phase, StageOrder, TaskTerm, Wait, Worked
+from ..facts.price import Crew, ExtraWork, Offer, OwnTool, Paid, PartTerm, Phase, StageOrder, TaskTerm, Wait, Worked
 from ..facts.project import NUMBERED, REFERENCES, Project
 from ..facts.sight import Plot, Target, View
 from ..facts.signal import DeviceOffset, Loss, Neighbour, Obstacle, Radio, Reading
@@ -59,6 +60,7 @@ ListName = Literal[
     "networks", "wifi_names", "permissions", "patches", "cable_networks", "reserved", "tunnels", "printed",
     "stocks", "cord_colours", "discovered",
     "phases", "part_terms", "task_terms", "extra_work", "worked", "offers", "paid", "crews", "waits", "stage_orders",
+    "own_tools", "running", "move_terms",
     "price_lists",
 ]  # fmt: skip
 
@@ -121,6 +123,9 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "crews": (Crew, "crew"),
     "waits": (Wait, "wait"),
     "stage_orders": (StageOrder, "order of stages"),
+    "own_tools": (OwnTool, "tool"),
+    "running": (Running, "thing that runs"),
+    "move_terms": (MoveTerm, "terms of a step"),
     "price_lists": (PriceList, "price list"),
 }
 """Per list: the type of its rows, and the word for one."""

@@ -265,8 +265,7 @@ def _closet_named(project: Project, name: str) -> int:
 def _some(project: Project, count: int, kind: KindKey, own_kind_id: int | None) -> str:
     if own_kind_id is not None:
         return f"{count} × {found(project.own_kinds, own_kind_id, 'own kind').name}"
-    row = DROP_KINDS[kind]
-    return counted(count, row.name.lower(), row.plural.lower())
+    return DROP_KINDS[kind].many(count)
 
 
 def _numbered(usual: dict[str, Any], number: int) -> Drop:

@@ -10,6 +10,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
+from ..words import counted
+
 KindKey = Literal[
     "desk", "jack", "screen", "printer", "phone", "access_point", "camera", "door_station",
     "hub", "nas", "recorder", "controller", "console", "room_switch", "spare", "reader", "server",
@@ -49,6 +51,12 @@ class DropKind:
     variants: tuple[Variant, ...] = ()
     sets: dict[str, Any] = field(default_factory=dict)
     """Other fields of a drop that the kind sets."""
+
+    def many(self, count: int) -> str:
+        """So many of it in a sentence: ``2 cameras``, ``1 NAS``."""
+        if self.name.isupper():
+            return counted(count, self.name, self.plural)
+        return counted(count, self.name.lower(), self.plural.lower())
 
     def variant(self, key: str) -> Variant | None:
         """The variant with this key; the usual one for an empty key; None: there is none."""

@@ -66,6 +66,17 @@ class TaskTerm(Fact):
     who: Doer
 
 
+class OwnTool(Fact):
+    """A tool of the owner's work: whether it is there, and its own prices in place of the usual ones."""
+
+    id: Id
+    tool: Name
+    there: bool = False
+    buy_minor: Minor | None = None
+    hire_minor: Minor | None = None
+    """Of a day."""
+
+
 class ExtraWork(Fact):
     """Work that follows from no drop: so many of a task, or hours by another name."""
 

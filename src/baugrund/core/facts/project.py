@@ -27,6 +27,7 @@ from .drop import Drop, OwnKind
 from .drop_kinds import RECORDING_KINDS, SEEING_KINDS, KindKey
 from .fact import Fact, Id, ModelKey, Name, Text
 from .labour import STAGE_NAMES, TaskRate, circle_in
+from .moving import MoveTerm, Running
 from .patch import (
     MAX_NETWORKS,
     MAX_PATCHES,
@@ -48,6 +49,7 @@ from .price import (
     Crew,
     ExtraWork,
     Offer,
+    OwnTool,
     Paid,
     PartTerm,
     Phase,
@@ -159,11 +161,15 @@ class Project(Fact):
     part_terms: Annotated[tuple[PartTerm, ...], Field(max_length=MAX_PRICE_ROWS)] = ()
     task_terms: Annotated[tuple[TaskTerm, ...], Field(max_length=MAX_ROWS)] = ()
     extra_work: Annotated[tuple[ExtraWork, ...], Field(max_length=MAX_ROWS)] = ()
+    own_tools: Annotated[tuple[OwnTool, ...], Field(max_length=MAX_ROWS)] = ()
     worked: Annotated[tuple[Worked, ...], Field(max_length=MAX_PRICE_ROWS)] = ()
     crews: Annotated[tuple[Crew, ...], Field(max_length=12)] = ()
     """None: one installer, and one of everybody else who does something."""
     waits: Annotated[tuple[Wait, ...], Field(max_length=MAX_ROWS)] = ()
     stage_orders: Annotated[tuple[StageOrder, ...], Field(max_length=MAX_ROWS)] = ()
+    running: Annotated[tuple[Running, ...], Field(max_length=MAX_ROWS)] = ()
+    """What people use on the network that is there."""
+    move_terms: Annotated[tuple[MoveTerm, ...], Field(max_length=MAX_ROWS)] = ()
     offers: Annotated[tuple[Offer, ...], Field(max_length=24)] = ()
     paid: Annotated[tuple[Paid, ...], Field(max_length=MAX_PRICE_ROWS)] = ()
     lines: Annotated[tuple[InternetLine, ...], Field(max_length=MAX_ROWS)] = ()
@@ -311,6 +317,8 @@ class Project(Fact):
         """Parts and tasks are said of once; phases and offers are told apart."""
         _unique("part_terms", (one.part for one in self.part_terms))
         _unique("task_terms", (one.task for one in self.task_terms))
+        _unique("own_tools", (one.tool for one in self.own_tools))
+        _unique("move_terms", (one.step for one in self.move_terms))
         _told_once((f"name {one.name!r}" for one in self.phases), "phases have")
         _told_once((f"number {one.number!r}" for one in self.offers), "offers have")
         waits = ((wait.after, then) for wait in self.waits if wait.after for then in wait.before)

@@ -42,7 +42,7 @@ CHECKS: tuple[Callable[[SiteState], Iterator[Finding]], ...] = (
     brief.yearly, forgotten.forgotten, forgotten.closet_sockets, drops.category_5, drops.unknown_draws,
     boxes.margin, boxes.currency, boxes.out_of_stock, boxes.fast_ends, boxes.refused, boxes.unlisted_kinds,
     networks.cut_off, networks.open_too_far, networks.wifi, networks.services_outside, networks.kept_apart,
-    networks.addresses, patch.labels, price.phases, price.budget, price.unpriced,
+    networks.addresses, patch.labels, price.phases, price.moving, price.budget, price.unpriced,
     stack.standing, stack.fixings, stack.air, stack.room_around, stack.mains, stack.power_cut,
     forgotten.unknown_surfaces, forgotten.guessed_runs,
 )  # fmt: skip

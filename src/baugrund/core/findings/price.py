@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from ..price.moving import moving_of
 from ..price.phasing import place_of
 from ..words import counted, joined
 from .finding import Finding, Settle, SiteState
@@ -33,6 +34,19 @@ def unpriced(site: SiteState) -> Iterator[Finding]:
         text=f"{'has' if len(names) == 1 else 'have'} no price and {'is' if len(names) == 1 else 'are'} in no sum: "
         f"{', '.join(names[:NAMED])}{more}.",
     )  # fmt: skip
+
+
+def moving(site: SiteState) -> Iterator[Finding]:
+    """What must stay up, and is interrupted for longer than it may be, or nobody has said for how long it may."""
+    for one in moving_of(site.project, site.grounds).used:
+        if one.holds or not one.must_stay:
+            continue
+        told = f"has to stay up, and is interrupted for up to {one.longest_min:g} min while it moves over"
+        allowed = (
+            ": nobody has said for how long it may" if one.holds is None else f", {one.most_min:g} min are allowed"
+        )
+        yield Finding(key="interrupted", weight="strains", subject=one.name, verb="price", text=f"{told}{allowed}.",
+                      settle=Settle(label="See the steps", verb="price"))  # fmt: skip
 
 
 def phases(site: SiteState) -> Iterator[Finding]:

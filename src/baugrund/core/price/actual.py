@@ -63,6 +63,9 @@ def actual_of(project: Project, costs: JobCosts) -> Actual:
         lines.append(
             _line(work.key, work.name, "h", work.hours.mean_h, work.cost_minor, paid.pop(work.key, []))
         )  # fmt: skip
+    for tool in costs.own.given.tools:
+        key = f"tool/{tool.name}"
+        lines.append(_line(key, tool.name, "", float(tool.how != "there"), tool.cost_minor, paid.pop(key, [])))
     lines += [_line(key, next((row.name for row in rows if row.name), key), "", 0.0, 0, rows)
               for key, rows in paid.items()]  # fmt: skip
     planned, still = sum(line.planned_minor or 0 for line in lines), sum(line.still_minor for line in lines)

@@ -16,6 +16,7 @@ from ..standing.ground import Ground
 from ..words import counted, money
 from .labour import Labour, SumBand, band_of, labour_of
 from .measured import Measured, measured_of
+from .own_work import OwnWork, own_work
 from .part_items import part_items
 from .parts import PricedPart, part_lines
 from .phasing import in_phases
@@ -65,6 +66,8 @@ class JobCosts(Fact):
     parts: tuple[PricedPart, ...]
     labour: Labour
     measured: Measured
+    own: OwnWork
+    """Its tools, as the owner's work is given, are paid once."""
     currency: str
     tax_percent: float
     parts_minor: int
@@ -89,12 +92,14 @@ def costs_of(project: Project, catalogue: Catalogue, grounds: Sequence[Ground], 
     work = work_items(project, catalogue, grounds, stack)
     parts = part_lines(project, catalogue, part_items(project, catalogue, grounds, stack, work))
     labour = labour_of(project, work)
+    own = own_work(project, labour)
     known = sum(part.total_minor or 0 for part in parts)
     yearly = _yearly(project, parts, stack)
-    one_off = band_of(known + labour.cost.mean_minor, labour.cost.sigma_minor)
+    one_off = band_of(known + labour.cost.mean_minor + own.given.tools_minor, labour.cost.sigma_minor)
     unpriced = tuple(part.key for part in parts if part.total_minor is None)
     return JobCosts(
-        parts=parts, labour=labour, measured=measured_of(project, labour.lines), currency=project.settings.currency,
+        parts=parts, labour=labour, measured=measured_of(project, labour.lines), own=own,
+        currency=project.settings.currency,
         tax_percent=project.settings.tax_percent, parts_minor=known, unpriced=unpriced,
         by_bringer={who: sum(part.total_minor or 0 for part in parts if part.by == who) for who in BRINGS},
         open_minor=sum(part.open_minor or 0 for part in parts), one_off=one_off, yearly=yearly,
@@ -106,10 +111,12 @@ def costs_of(project: Project, catalogue: Catalogue, grounds: Sequence[Ground], 
 
 
 def sum_of(project: Project, catalogue: Catalogue, grounds: Sequence[Ground], stack: Stack) -> int:
-    """Mean of parts and work of a project on boxes that stand [minor]."""
+    """Mean of parts, work and the owner's tools of a project on boxes that stand [minor]."""
     work = work_items(project, catalogue, grounds, stack)
     parts = part_lines(project, catalogue, part_items(project, catalogue, grounds, stack, work))
-    return sum(part.total_minor or 0 for part in parts) + labour_of(project, work).cost.mean_minor
+    labour = labour_of(project, work)
+    tools = own_work(project, labour).given.tools_minor
+    return sum(part.total_minor or 0 for part in parts) + labour.cost.mean_minor + tools
 
 
 def net_budget(project: Project, budget_minor: int) -> int:

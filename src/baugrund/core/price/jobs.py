@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from ..facts.labour import USUAL_ORDER, Scope, Stage
 from ..facts.price import Doer
 from ..facts.project import Project
-from .labour import hours_of
+from .labour import doers, hours_of, slowness
 from .work_items import WorkItem
 
 AT_CLOSET: tuple[Stage, ...] = ("punch_down", "stack", "patch", "set_up", "test", "write_down")
@@ -35,18 +35,15 @@ class Job:
 def jobs_of(project: Project, work: Sequence[WorkItem], most_h: float) -> list[Job]:
     """All work as jobs of no more than so many hours [h]."""
     grouped: dict[tuple[Stage, Doer, int | None, int | None], list[WorkItem]] = defaultdict(list)
-    whose = {one.task: one.who for one in project.task_terms}
-    extras = {row.id: row for row in project.extra_work}
+    doer = doers(project)
     for item in work:
-        extra = extras.get(item.extra_id or 0)
-        who: Doer = (extra.who if extra else None) or (whose.get(item.task) if item.task else None) or "installer"
+        who = doer(item)
         room = item.room_id if item.stage in (*AT_ROOM, "pull", "other") else None
         closet = item.closet_id if item.stage in (*AT_CLOSET, "pull") else None
         grouped[item.stage, who, room, closet].append(item)
     jobs: list[Job] = []
     for (stage, who, room, closet), some in grouped.items():
-        slower = project.settings.owner_slower_percent / 100 if who == "owner" else 1.0
-        hours = hours_of(sum(item.hours for item in some) * slower).mean_h
+        hours = hours_of(sum(item.hours for item in some) * slowness(project, who)).mean_h
         drop_ids = frozenset(number for item in some for number in item.drop_ids)
         parts = max(1, math.ceil(hours / most_h - 1e-9))
         for part in range(1, parts + 1):

@@ -15,11 +15,11 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import NamedTuple
 
 from ..facts.fact import Fact
-from ..facts.labour import HIGH_TIMES, LOW_TIMES, USUAL, Task
+from ..facts.labour import HIGH_TIMES, LOW_TIMES, USUAL, Stage, Task
 from ..facts.price import DOERS, Doer
 from ..facts.project import Project
 from .work_items import WorkItem
@@ -49,7 +49,7 @@ class WorkLine(Fact):
     """``task/terminate``, of other work ``extra/12``."""
     task: Task | None
     name: str
-    stage: str
+    stage: Stage
     who: Doer
     count: float
     unit: str
@@ -112,16 +112,31 @@ def rate_minor(project: Project, who: Doer) -> int:
     return rates[who]
 
 
+def doers(project: Project) -> Callable[[WorkItem], Doer]:
+    """Who does a piece of work: as its own row says, else its task's terms, else the installer."""
+    whose = {one.task: one.who for one in project.task_terms}
+    extras = {row.id: row.who for row in project.extra_work}
+
+    def doer(item: WorkItem) -> Doer:
+        return extras.get(item.extra_id or 0) or (whose.get(item.task) if item.task else None) or "installer"
+
+    return doer
+
+
+def slowness(project: Project, who: Doer) -> float:
+    """Hours of somebody over those of who does it every day."""
+    return project.settings.owner_slower_percent / 100 if who == "owner" else 1.0
+
+
 def labour_of(project: Project, items: Sequence[WorkItem]) -> Labour:
     """All work added up by task and doer; the owner is slower than who does it every day."""
     grouped: dict[tuple[str, Doer], list[WorkItem]] = defaultdict(list)
-    whose = {one.task: one.who for one in project.task_terms}
+    doer = doers(project)
     extras = {row.id: row for row in project.extra_work}
     for item in items:
         extra = extras.get(item.extra_id) if item.extra_id else None
         named = extra is not None and (item.task is None or extra.who is not None)
-        who = (extra.who if extra and extra.who else None) or (whose.get(item.task) if item.task else None)
-        grouped[f"extra/{item.extra_id}" if named else f"task/{item.task}", who or "installer"].append(item)
+        grouped[f"extra/{item.extra_id}" if named else f"task/{item.task}", doer(item)].append(item)
     order = {f"task/{task}": place for place, task in enumerate(USUAL)}
     lines = [
         _line(project, key, who, some)
@@ -147,8 +162,7 @@ def band_of(mean_minor: int, sigma: float) -> SumBand:
 
 
 def _line(project: Project, key: str, who: Doer, some: Sequence[WorkItem]) -> WorkLine:
-    slower = project.settings.owner_slower_percent / 100 if who == "owner" else 1.0
-    hours = hours_of(sum(item.hours for item in some) * slower)
+    hours = hours_of(sum(item.hours for item in some) * slowness(project, who))
     rate, task = rate_minor(project, who), some[0].task
     return WorkLine(
         key=key if who == "installer" or key.startswith("extra/") else f"{key}/{who}", task=task,

@@ -3,9 +3,9 @@
 Exact for this reckoning, solved as an integer program [1]_: each drop that *should* or *could* be there is kept or
 left out, with what hangs behind it.  What a drop alone asks for (small parts, its device, its ends, its mount, a
 further cable's metres) goes with it; parts are bought in whole packs with their spare; plates of a room, a box of cable
-and what a pull takes once go with the last drop that needs them.  Boxes, closets, ways and all other work stay.  What
-is left out in truth saves no less, since a pull whose longest cable goes, and boxes picked anew, only get cheaper; the
-true sum is told beside.  Most is kept: first of those that should be there, then of those that could, then for the
+and what a pull takes once go with the last drop that needs them.  Boxes, closets, ways, tools and all other work stay.
+What is left out in truth saves no less, since a pull whose longest cable goes, and boxes picked anew, only get cheaper;
+the true sum is told beside.  Most is kept: first of those that should be there, then of those that could, then for the
 least cost.
 
 References
@@ -27,14 +27,15 @@ from ..cabling.work import rates_of
 from ..edits import RemoveDrops
 from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
-from ..facts.price import Doer
+from ..facts.price import Wanted
 from ..facts.project import Project
 from ..reach.runs import runs
 from ..stack.told import Stack
 from ..standing.ground import Ground
 from ..words import counted, money
 from .costs import net_budget, sum_of
-from .labour import hours_of, rate_minor
+from .labour import doers, hours_of, labour_of, rate_minor, slowness
+from .own_work import own_work
 from .part_items import PartItem, part_items
 from .parts import PricedPart, part_lines
 from .work_items import WorkItem, work_items
@@ -76,8 +77,8 @@ class Reckoning:
     packed: list[Packed] = field(default_factory=list)
     parents: dict[int, int] = field(default_factory=dict)
     """What a drop hangs behind."""
-    should: frozenset[int] = frozenset()
-    could: frozenset[int] = frozenset()
+    may_go: tuple[frozenset[int], ...] = ()
+    """Drops that may go, the most wanted first; all others stay."""
 
     def cost(self, gone: frozenset[int]) -> int:
         """What the job costs without some drops [minor]."""
@@ -117,10 +118,10 @@ def reckoning_of(
                                                    part_items(project, catalogue, grounds, stack, work))}  # fmt: skip
     made = Reckoning(
         parents={drop.id: drop.behind_id for drop in project.drops if drop.behind_id is not None},
-        should=frozenset(drop.id for drop in project.drops if drop.wanted == "should"),
-        could=frozenset(drop.id for drop in project.drops if drop.wanted == "could"),
+        may_go=by_want(project, ("should", "could")),
     )
     _work(made, project, work)
+    made.fixed += own_work(project, labour_of(project, work)).given.tools_minor
     by_key: dict[str, list[PartItem]] = defaultdict(list)
     for item in items:
         by_key[item.key].append(item)
@@ -138,6 +139,11 @@ def reckoning_of(
             if number < line.packs and line.each_minor:
                 made.groups.append((line.each_minor, frozenset(one.drop_id for one in box.cuts)))
     return made
+
+
+def by_want(project: Project, wants: Sequence[Wanted]) -> tuple[frozenset[int], ...]:
+    """Drops by how much they are wanted."""
+    return tuple(frozenset(drop.id for drop in project.drops if drop.wanted == want) for want in wants)
 
 
 def _packed(line: PricedPart, some: Sequence[PartItem]) -> Packed:
@@ -160,14 +166,12 @@ def _packed(line: PricedPart, some: Sequence[PartItem]) -> Packed:
 
 def _work(made: Reckoning, project: Project, work: Sequence[WorkItem]) -> None:
     """Work of single drops goes with them; what a pull takes with its last drop, but for a further cable's metres."""
-    whose = {one.task: one.who for one in project.task_terms}
-    extras = {row.id: row.who for row in project.extra_work}
+    doer = doers(project)
     pulls: dict[frozenset[int], int] = defaultdict(int)
 
     def minor(item: WorkItem) -> int:
-        who: Doer = extras.get(item.extra_id or 0) or (whose.get(item.task) if item.task else None) or "installer"
-        slower = project.settings.owner_slower_percent / 100 if who == "owner" else 1.0
-        return math.ceil(hours_of(item.hours * slower).mean_h * rate_minor(project, who) - 1e-9)
+        who = doer(item)
+        return math.ceil(hours_of(item.hours * slowness(project, who)).mean_h * rate_minor(project, who) - 1e-9)
 
     for item in work:
         if len(item.drop_ids) == 1:
@@ -213,7 +217,7 @@ def keep_most(
     true = sum_of(rest, catalogue, grounds, stack) if gone else before
     told = Kept(
         budget_minor=budget_minor, before_minor=before, left_out=tuple(sorted(gone)),
-        should_kept=len(made.should - gone), could_kept=len(made.could - gone), reckoned_minor=reckoned,
+        should_kept=len(made.may_go[0] - gone), could_kept=len(made.may_go[1] - gone), reckoned_minor=reckoned,
         true_minor=true, fits=reckoned <= budget_minor, proven=proven, sentence="",
     )  # fmt: skip
     return told.model_copy(update={"sentence": _sentence(project, told)})
@@ -232,7 +236,7 @@ def _sentence(project: Project, kept: Kept) -> str:
 
 def choose(made: Reckoning, budget_minor: int) -> tuple[frozenset[int], bool]:
     """The drops that go, and whether no choice keeps more; all that may go where nothing fits."""
-    free = sorted(made.should | made.could)
+    free = sorted(frozenset[int]().union(*made.may_go))
     if made.cost(frozenset()) <= budget_minor:
         return frozenset(), True
     model = cp_model.CpModel()
@@ -255,8 +259,11 @@ def choose(made: Reckoning, budget_minor: int) -> tuple[frozenset[int], bool]:
     for line in made.packed:
         cost += line.each_minor * _packs(model, line, keep)
     model.add(cost <= budget_minor)
-    weight = len(made.could) + 1
-    kept = sum((weight if drop in made.should else 1) * keep[drop] for drop in free)
+    worth, weight = dict[int, int](), 1
+    for level in reversed(made.may_go):
+        worth |= dict.fromkeys(level, weight)
+        weight *= len(level) + 1
+    kept = sum(worth[drop] * keep[drop] for drop in free)
     model.maximize(kept)
     solver = cp_model.CpSolver()
     solver.parameters.max_time_in_seconds, solver.parameters.num_workers = SECONDS, 1

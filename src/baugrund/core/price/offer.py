@@ -23,7 +23,6 @@ from ..facts.price import Offer
 from ..facts.project import Project
 from ..facts.settings import Aim
 from ..standards.spares import GROUPS
-from ..words import counted
 from .costs import JobCosts
 from .parts import PricedPart
 
@@ -215,10 +214,7 @@ def _rooms(project: Project) -> Iterator[RoomDelivered]:
         by_room[drop.room_id][drop.kind] += 1
     for room in project.rooms:
         if kinds := by_room.get(room.id):
-            told = ", ".join(
-                counted(many, DROP_KINDS[kind].name.lower(), DROP_KINDS[kind].plural.lower())
-                for kind, many in kinds.items()
-            )
+            told = ", ".join(DROP_KINDS[kind].many(many) for kind, many in kinds.items())
             yield RoomDelivered(room=room.name, floor=project.floor_name(room), text=told)
 
 

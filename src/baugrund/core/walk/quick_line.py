@@ -19,7 +19,7 @@ from ..facts.drop import OwnKind
 from ..facts.drop_kinds import DROP_KINDS, KindKey
 from ..facts.fact import Fact
 from ..facts.project import Project
-from ..words import counted, speed
+from ..words import speed
 from . import spoken
 from .said import Heard, Role, Said, changes_of
 
@@ -276,8 +276,7 @@ def _name_of(said: Said, project: Project) -> str:
 def _counted(said: Said, count: int, project: Project) -> str:
     if said.own_kind:
         return f"{count} × {_name_of(said, project)}"
-    row = DROP_KINDS[said.kind or "desk"]
-    return counted(count, row.name.lower(), row.plural.lower())
+    return DROP_KINDS[said.kind or "desk"].many(count)
 
 
 def _details(said: Said, changes: dict[str, object]) -> list[str]:

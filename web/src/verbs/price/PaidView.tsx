@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { addTo, changeIn, type Row, type Values } from "../../api/edits";
+import { addTo, type Row, type Values } from "../../api/edits";
 import { readPaid } from "../../api/files";
 import { useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
@@ -112,7 +112,7 @@ export function PaidView() {
 }
 
 function PaidLine({ one }: { one: ActualLine }) {
-  const { outcome, edit } = useWork();
+  const { outcome, put } = useWork();
   const money = useMoney();
   const perUnit = minorPerUnit(outcome.project.settings.currency ?? "EUR");
   const rows = (outcome.project.paid ?? []).filter((row) => row.part === one.key);
@@ -120,8 +120,7 @@ function PaidLine({ one }: { one: ActualLine }) {
   const others = rows.slice(0, -1);
   const sum = (of: (row: Row<"paid">) => number | null | undefined) =>
     others.reduce((all, other) => all + (of(other) ?? 0), 0);
-  const say = (said: Values<"paid">) =>
-    edit(row ? changeIn("paid", row.id, said) : addTo("paid", { part: one.key, name: one.name, ...said }));
+  const say = (said: Values<"paid">) => put("paid", { part: one.key }, row ? said : { name: one.name, ...said });
   const off = one.by_quantity_minor + one.by_price_minor + one.by_change_minor;
   const why = [
     one.by_quantity_minor && w.quantity,

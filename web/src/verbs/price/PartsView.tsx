@@ -1,6 +1,6 @@
 import { Fragment, useState } from "react";
 import type { JobPrice, PricePart } from "../../api/client";
-import { addTo, changeIn, type Values } from "../../api/edits";
+import type { Values } from "../../api/edits";
 import { isSearched, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { SheetWord } from "../../instruments/SheetWord";
@@ -129,12 +129,11 @@ function PartsTable(props: { costs: JobPrice; chosen: string | null; choose: (ke
 
 /** Of one part: who asks for it, where its price is from, what the project says of it. */
 function PartSheet({ part, costs }: { part: PricePart; costs: JobPrice }) {
-  const { outcome, edit } = useWork();
+  const { outcome, put } = useWork();
   const { project } = outcome;
   const row = project.part_terms?.find((one) => one.part === part.key);
   const perUnit = minorPerUnit(costs.currency);
-  const say = (said: Values<"part_terms">) =>
-    edit(row ? changeIn("part_terms", row.id, said) : addTo("part_terms", { part: part.key, ...said }));
+  const say = (said: Values<"part_terms">) => put("part_terms", { part: part.key }, said);
   const rooms = new Map(project.rooms.map((one) => [one.id, one.name]));
   const asking = [
     ...new Set(
@@ -210,19 +209,21 @@ export function JobSums({ costs }: { costs: JobPrice }) {
         <dd>{money(costs.labour.cost.mean_minor)}</dd>
         <dt data-whole>{w.oneOff}</dt>
         <dd data-whole>{money(sum.mean_minor)}</dd>
-        <BandLine band={sum} budget={fit?.budget_minor} told={between} />
-        <p>{between}</p>
+        <dd data-told="">
+          <BandLine band={sum} budget={fit?.budget_minor} told={between} />
+          {between}
+        </dd>
         {fit && (
           <>
             <dt>{w.budget}</dt>
             <dd>{money(fit.budget_minor)}</dd>
-            <p className={fit.over_minor > 0 ? "over" : "within"}>
+            <dd data-told={fit.over_minor > 0 ? "over" : "within"}>
               {fit.sentence}
               {fit.share != null && `; ${w.share(`${Math.round(100 * fit.share)} %`)}`}
-            </p>
+            </dd>
           </>
         )}
-        {costs.unpriced.length > 0 && <p>{w.unpriced(costs.unpriced.length)}</p>}
+        {costs.unpriced.length > 0 && <dd data-told="">{w.unpriced(costs.unpriced.length)}</dd>}
         {(["lines_minor", "licences_minor", "rent_minor", "energy_minor"] as const)
           .filter((key) => costs.yearly[key])
           .map((key) => (
@@ -235,7 +236,7 @@ export function JobSums({ costs }: { costs: JobPrice }) {
           ))}
         <dt data-whole>{w.yearly}</dt>
         <dd data-whole>{money(costs.yearly.total_minor)}</dd>
-        {yearly && <p className={yearly.over_minor > 0 ? "over" : "within"}>{yearly.sentence}</p>}
+        {yearly && <dd data-told={yearly.over_minor > 0 ? "over" : "within"}>{yearly.sentence}</dd>}
         <dt>{w.horizon(settings.horizon_years ?? 5)}</dt>
         <dd>{money(costs.horizon_minor)}</dd>
       </Sums>

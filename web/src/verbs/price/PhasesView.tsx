@@ -111,6 +111,7 @@ function Stratum({ phase, place, plan }: { phase: Phase; place: number; plan: Ph
       }}
       onDragLeave={() => setOver(false)}
       onDrop={(event) => {
+        event.preventDefault();
         setOver(false);
         const ids = event.dataTransfer.getData("text/plain").split(" ").map(Number).filter(Boolean);
         if (ids.length) move(ids, phase.id);

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import styled from "styled-components";
 import { data, http, type JobPrice } from "../../api/client";
-import { addTo, changeIn, type Row } from "../../api/edits";
+import { addTo, type Row, rowToPut } from "../../api/edits";
 import { useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
@@ -52,14 +52,10 @@ export function WorkView() {
 }
 
 function Tasks({ costs }: { costs: JobPrice }) {
-  const { outcome, edit } = useWork();
+  const { put } = useWork();
   const money = useMoney();
   const { lines } = costs.labour;
   const stages = (Object.keys(w.stage) as Stage[]).filter((stage) => lines.some((one) => one.stage === stage));
-  const give = (task: TaskKey, who: "installer" | "electrician" | "owner") => {
-    const row = outcome.project.task_terms?.find((one) => one.task === task);
-    return edit(row ? changeIn("task_terms", row.id, { who }) : addTo("task_terms", { task, who }));
-  };
   return (
     <Ledger aria-label={w.title}>
       <colgroup>
@@ -108,7 +104,7 @@ function Tasks({ costs }: { costs: JobPrice }) {
                       label={w.doneBy(one.name)}
                       value={one.who}
                       options={optionsOf(w.who)}
-                      set={(who) => give(one.task as TaskKey, who)}
+                      set={(who) => put("task_terms", { task: one.task as TaskKey }, { who })}
                     />
                   ) : (
                     w.who[one.who]
@@ -196,14 +192,9 @@ function Logbook({ costs }: { costs: JobPrice }) {
 
 /** Task by task what was off, and the factor that it tells. */
 function Measured({ costs }: { costs: JobPrice }) {
-  const { outcome, edit } = useWork();
+  const { put } = useWork();
   const { measured } = costs;
   if (!measured.tasks.length) return null;
-  const adopt = (task: TaskKey, rate: number) => {
-    const row = outcome.project.task_rates?.find((one) => one.task === task);
-    const said = { task, hours: Math.round(rate * 10000) / 10000 };
-    return edit(row ? changeIn("task_rates", row.id, said) : addTo("task_rates", said));
-  };
   return (
     <Off aria-label={w.measured}>
       <Heading>
@@ -221,7 +212,11 @@ function Measured({ costs }: { costs: JobPrice }) {
               <span>{w.doneOf(figure(one.done), figure(one.count))}</span>
               <em data-over={off > 0 || undefined}>{off === 0 ? w.exactly : w.off(String(Math.abs(off)), off > 0)}</em>
               <span>{w.factor(exact(Math.round(one.factor * 100) / 100))}</span>
-              <Word onPress={() => adopt(one.task, one.rate_h)}>{w.useRate}</Word>
+              <Word
+                onPress={() => put("task_rates", { task: one.task }, { hours: Math.round(one.rate_h * 10000) / 10000 })}
+              >
+                {w.useRate}
+              </Word>
             </li>
           );
         })}
@@ -325,15 +320,8 @@ function House() {
       data(http.GET("/api/projects/{project_id}/price/house-rates", { params: { path: { project_id: id } }, signal })),
   }).data;
   if (!house) return null;
-  const known = new Map((outcome.project.task_rates ?? []).map((one) => [one.task, one.id]));
   const adopt = () =>
-    edit(
-      ...house.rates.map((one) => {
-        const row = known.get(one.task);
-        const said = { task: one.task, hours: one.rate_h };
-        return row == null ? addTo("task_rates", said) : changeIn("task_rates", row, said);
-      }),
-    );
+    edit(...house.rates.map((one) => rowToPut(outcome, "task_rates", { task: one.task }, { hours: one.rate_h })));
   return (
     <Off aria-label={w.house}>
       <Heading>

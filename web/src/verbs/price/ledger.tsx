@@ -34,10 +34,9 @@ export const Sums = styled.dl`
   dt, dd { padding: 1px 0; }
   dd { text-align: right; padding-left: 14px; }
   dt[data-whole], dd[data-whole] { font: 600 17px var(--voice); border-top: 1px solid var(--rule); padding-top: 4px; }
-  > p, > svg { grid-column: 1 / -1; }
-  > p { color: var(--faint); }
-  > p.over { color: var(--clay); }
-  > p.within { color: var(--moss); }
+  dd[data-told] { grid-column: 1 / -1; text-align: left; padding-left: 0; color: var(--faint); }
+  dd[data-told=over] { color: var(--clay); }
+  dd[data-told=within] { color: var(--moss); }
 `;
 
 /** Two columns: what is listed, and what it comes to. */

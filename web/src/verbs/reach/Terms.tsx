@@ -1,7 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
 import { data, http } from "../../api/client";
-import { addTo, changeIn } from "../../api/edits";
 import { useWork } from "../../api/work";
 import { Choice, optionsOf } from "../../kit/Choice";
 import { Amount } from "../../kit/fields";
@@ -67,7 +66,7 @@ export function Terms() {
 
 /** Hours of one person by task: the usual ones, and those that the project has set. */
 export function Labour() {
-  const { outcome, edit } = useWork();
+  const { outcome, edit, put } = useWork();
   const { task_rates: rates = [] } = outcome.project;
   const tasks = useQuery({ queryKey: ["tasks"], queryFn: () => data(http.GET("/api/tasks")), staleTime: Infinity });
   return (
@@ -81,9 +80,7 @@ export function Labour() {
         const set = (hours: number | null) => {
           if (hours === null)
             return own ? edit({ type: "remove_entry", list: "task_rates", id: own.id }) : Promise.resolve(true);
-          return own
-            ? edit(changeIn("task_rates", own.id, { hours }))
-            : edit(addTo("task_rates", { task: task.key, hours }));
+          return put("task_rates", { task: task.key }, { hours });
         };
         return (
           <Task key={task.key}>
