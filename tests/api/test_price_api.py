@@ -85,11 +85,21 @@ def test_visits_phases_and_the_choice_are_looked_for_and_taken_along(http, works
     assert len({str(event["uid"]) for event in events}) == len(events)
     rows = rows_of(http.get(f"/api/projects/{works}/price/visits.csv"))
     assert len(rows) == sum(len(one["jobs"]) for one in visits["visits"])
-    for question, key in (("phases", "phases"), ("kept", "kept")):
+    for question, key in (("phases", "phases"), ("phases-by-budget", "phases"), ("kept", "kept")):
         found = None
         while found is None:
             found = http.get(f"/api/projects/{works}/price/{question}").json()["reply"]
         assert found[key]
+
+
+def test_the_steps_of_moving_over_are_told_and_taken_along(http, works):
+    picked(http, works)
+    told = http.get(f"/api/projects/{works}/price/moving").json()
+    rows = rows_of(http.get(f"/api/projects/{works}/price/moving.csv"))
+    assert len(rows) == sum(max(1, len(step["down"])) for step in told["steps"])
+    minutes = sum(float(row["Minutes each"] or 0) * int(row["Times"] or 0) for row in rows)
+    assert minutes == sum(one["total_min"] for one in told["used"])
+    assert [row["Name"] for row in rows if row["Interrupts"] == "Internet"] == ["Fibre line moves"]
 
 
 def test_hours_of_other_projects_are_offered(http, works, projects, row_house):

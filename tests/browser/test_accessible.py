@@ -44,6 +44,7 @@ VIEWS = {
     "price/work": "This house’s own hours",
     "price/visits": "no plan has fewer",
     "price/phases": "no way to buy them in phases costs less",
+    "price/moving": "Old boxes go off",
     "price/offers": "Changed since it was sent",
     "price/paid": "Still to pay",
 }
@@ -141,6 +142,7 @@ def test_a_phone_shows_no_sideways_scroll(page, works):
         "price/work",
         "price/visits",
         "price/phases",
+        "price/moving",
         "price/offers",
         "price/paid",
     ):

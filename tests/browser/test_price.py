@@ -68,6 +68,46 @@ def test_a_task_is_given_to_the_owner_and_a_wait_is_listed(page, works, projects
     assert projects.load(works).project.waits[-1].name == "Keys of the shed"
 
 
+def test_the_owner_takes_a_stage_and_a_tool_is_there(page, works, projects):
+    page.goto(f"/projects/{works}/price/work")
+    own = page.get_by_role("region", name="Doing it oneself")
+    own.get_by_role("button", name="The owner does it: Punching down").click()
+    saved(page, 1)
+    assert ("punch_down", "owner") in {(one.task, one.who) for one in projects.load(works).project.task_terms}
+    expect(own.get_by_text("paid once")).to_contain_text("€ 65")
+    own.get_by_label("There already: stripper, punch-down tool, cutter").check()
+    saved(page, 2)
+    expect(own.get_by_text("paid once")).to_have_count(0)
+
+
+def test_what_runs_moves_over_step_by_step(page, works, projects):
+    page.goto(f"/projects/{works}/price/moving")
+    expect(page.get_by_role("img", name="Internet: interrupted by Fibre line moves")).to_be_visible()
+    step = page.get_by_role("listitem").filter(has_text="Fibre line moves")
+    expect(step.get_by_text("Internet 2 × 2 min")).to_be_visible()
+    minutes = step.get_by_label("Each takes: Fibre line moves")
+    minutes.fill("25")
+    minutes.press("Enter")
+    saved(page, 1)
+    expect(step.get_by_text("Alarm 25 min")).to_be_visible()
+    choose(page, "Add what runs", "Recording of cameras")
+    saved(page, 2)
+    assert projects.load(works).project.running[-1].kind == "recording"
+    with page.expect_download() as taken:
+        page.get_by_role("link", name="CSV").click()
+    assert "Fibre line moves" in taken.value.path().read_text(encoding="utf-8-sig")
+
+
+def test_phases_are_proposed_by_their_budgets_and_taken(page, works, projects):
+    page.goto(f"/projects/{works}/price/phases")
+    page.get_by_role("button", name="Propose by the budgets").click()
+    page.get_by_role("button", name="Take these phases").click()
+    saved(page, 1)
+    project = projects.load(works).project
+    assert all(drop.phase_id for drop in project.drops)
+    assert {drop.phase_id for drop in project.drops} == {phase.id for phase in project.phases}
+
+
 def test_drops_move_between_phases_and_a_phase_says_what_it_buys(page, works, projects):
     page.goto(f"/projects/{works}/price/phases")
     expect(page.get_by_text("no way to buy them in phases costs less")).to_be_visible()
@@ -81,6 +121,8 @@ def test_drops_move_between_phases_and_a_phase_says_what_it_buys(page, works, pr
     add.fill("Roof")
     add.press("Enter")
     saved(page, 2)
+    # both ends of the drag are on the screen
+    page.set_viewport_size({"width": 1280, "height": 2000})
     page.get_by_text("Gallery: camera", exact=True).drag_to(page.get_by_role("textbox", name="Phases: Roof"))
     saved(page, 3)
     project = projects.load(works).project

@@ -125,6 +125,13 @@ EXAMPLES = {
     "crews": ({"name": "Van"}, {"people": 2}, "add the crew Van"),
     "waits": ({"name": "Socket"}, {"who": "electrician", "from_day": "2026-02-03"}, "add the wait Socket"),
     "stage_orders": ({"first": "test", "second": "close"}, {"second": "clear_away"}, "add the order of stages"),
+    "own_tools": ({"tool": "ladder"}, {"there": True, "hire_minor": 900}, "add the tool"),
+    "running": (
+        {"name": "Till", "kind": "wired"},
+        {"most_min": 10.0, "must_stay": False},
+        "add the thing that runs Till",
+    ),
+    "move_terms": ({"step": "networks"}, {"minutes": 12.0}, "add the terms of a step"),
     "offers": ({"number": "7"}, {"discount_percent": 2.0}, "add the offer"),
     "paid": ({"part": "part/jack"}, {"paid_minor": 900, "final": True}, "add the payment"),
     "own_kinds": ({"name": "Motor", "base": "hub"}, {"draw_w": 4.0}, "add the own kind Motor"),

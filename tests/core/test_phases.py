@@ -6,8 +6,17 @@ from itertools import chain, combinations
 import pytest
 
 from baugrund.core.answers.phases import phases_of
+from baugrund.core.answers.phases_by_budget import phases_by_budget
 from baugrund.core.answers.picker import Picker
-from baugrund.core.edits import AddEntry, ChangeDrops, ChangeSettings, DropChanges, apply_edits
+from baugrund.core.edits import (
+    AddEntry,
+    ChangeDrops,
+    ChangeEntry,
+    ChangeSettings,
+    DropChanges,
+    RemoveEntry,
+    apply_edits,
+)
 from baugrund.core.price.least_wanted import Packed, Reckoning, choose, keep_most, reckoning_of
 from baugrund.core.price.phasing import in_phases, place_of, until_phase
 from baugrund.core.watch import to_the_end
@@ -75,17 +84,16 @@ def every_choice(made):
 
 
 def best_of(made, budget):
-    """The best choice by enumeration: kept that should, kept that could, least cost."""
+    """The best choice by enumeration: kept of the most wanted first, then least cost."""
     fine = [gone for gone in every_choice(made) if made.cost(gone) <= budget]
-    return min(
-        fine, key=lambda gone: (len(made.may_go[0] & gone), len(made.may_go[1] & gone), made.cost(gone)), default=None
-    )
+    return min(fine, key=lambda gone: ([len(level & gone) for level in made.may_go], made.cost(gone)), default=None)
 
 
 def made_up(seed):
     chance = random.Random(seed)
     drops = list(range(1, 10))
-    made = Reckoning(fixed=chance.randrange(500), may_go=(frozenset(drops[:3]), frozenset(drops[3:8])))
+    levels = (drops[:3], drops[3:8]) if seed % 2 else (drops[:2], drops[2:4], drops[4:8])
+    made = Reckoning(fixed=chance.randrange(500), may_go=tuple(map(frozenset, levels)))
     made.alone = {drop: chance.randrange(10, 400) for drop in drops}
     made.groups = [(chance.randrange(50, 500), frozenset(chance.sample(drops, 3))) for _ in range(3)]
     made.packed = [
@@ -114,7 +122,7 @@ def test_the_choice_keeps_as_much_as_any_choice(seed):
         assert made.cost(gone) <= budget
 
         def kept(some):
-            return len(made.may_go[0] - some), len(made.may_go[1] - some)
+            return [len(level - some) for level in made.may_go]
 
         # more that should be there outweighs any number that could
         assert kept(gone) == kept(best)
@@ -144,3 +152,43 @@ def test_left_out_for_true_costs_no_more_than_reckoned(dye_works, catalogue):
     for share in (0.99, 0.98, 0.975):
         told = keep_most(dye_works, catalogue, *at, budget_minor=round(2_082_234 * share))
         assert told.true_minor <= told.reckoned_minor
+
+
+def with_budgets(project, *budgets):
+    return apply_edits(project, [
+        ChangeEntry(list="phases", id=phase.id, changes={"budget_minor": budget})
+        for phase, budget in zip(project.phases, budgets, strict=False)
+    ])  # fmt: skip
+
+
+def test_phases_by_budget_keep_to_the_budgets_when_they_are_taken(dye_works, catalogue):
+    answer = Picker(dye_works, catalogue).answer("least_price")
+    project = with_budgets(dye_works, 1_450_000, 300_000)
+    told = to_the_end(phases_by_budget(project, catalogue, answer))
+    assert told.fits and told.proven
+    assert sorted(drop for one in told.phases for drop in one.drop_ids) == sorted(drop.id for drop in project.drops)
+    taken = apply_edits(project, [
+        ChangeDrops(ids=one.drop_ids, changes=DropChanges(phase_id=one.phase_id)) for one in told.phases if one.drop_ids
+    ])  # fmt: skip
+    plan = to_the_end(phases_of(taken, catalogue, answer))
+    assert [one.one_off_minor for one in plan.phases] == [one.one_off_minor for one in told.phases]
+    first, second = (one.one_off_minor for one in plan.phases[:2])
+    assert first <= 1_450_000 and first + second <= 1_750_000
+    # what could be there waits for what must
+    built = [{drop.wanted for drop in taken.drops if place_of(taken, drop) == place} for place in range(3)]
+    assert "must" in built[0] and ("could" not in built[0] or "must" not in built[1] | built[2])
+
+
+def test_phases_by_budget_say_why_there_are_none(dye_works, catalogue):
+    answer = Picker(dye_works, catalogue).answer("least_price")
+
+    def told(project, followed=answer):
+        return to_the_end(phases_by_budget(project, catalogue, followed))
+
+    assert told(with_budgets(dye_works, None)).why == "Every phase but the last needs a budget."
+    assert told(dye_works, None).why.startswith("Nothing stands yet")
+    alone = apply_edits(dye_works, [RemoveEntry(list="phases", id=phase.id) for phase in dye_works.phases[1:]])
+    assert told(alone).why == "There is one phase, or none."
+    poor = told(with_budgets(dye_works, 100, 100))
+    assert not poor.fits and "over the budgets" in poor.why
+    assert told(with_budgets(dye_works, 9_000_000, 100)).phases[0].drop_ids == tuple(one.id for one in dye_works.drops)

@@ -27,23 +27,9 @@ export type LineKind = Schemas["LineKind"];
 export type PriceColumn = Schemas["PriceColumn"];
 export type CatalogueChange = Schemas["Changes"]["changes"][number];
 export type Costs = Schemas["Costs"];
+/** A question that is searched for. */
 export type Question =
-  | Schemas["BestOf"]
-  | Schemas["PriceOf"]
-  | Schemas["ReasonsOf"]
-  | Schemas["AheadOf"]
-  | Schemas["StepsOf"]
-  | Schemas["FlipsOf"]
-  | Schemas["BeyondOf"]
-  | Schemas["SitesOf"]
-  | Schemas["BestViewsOf"]
-  | Schemas["ChannelsOf"]
-  | Schemas["BestStationsOf"]
-  | Schemas["StackOf"]
-  | Schemas["SheetOf"]
-  | Schemas["PhasesOf"]
-  | Schemas["VisitsOf"]
-  | Schemas["KeptOf"];
+  paths["/api/projects/{project_id}/search/stop"]["post"]["requestBody"]["content"]["application/json"];
 export type AheadFor = Schemas["AheadFor"];
 export type StepsFor = Schemas["StepsFor"];
 export type FlipsFor = Schemas["FlipsFor"];

@@ -116,8 +116,8 @@ def _told(
         spent += one.one_off_minor
         said = money(one.one_off_minor, project.settings.currency)
         if place < len(reach):
-            spent_told, most = (money(minor, project.settings.currency) for minor in (spent, reach[place]))
-            said += f"; {spent_told} of {most} until its end"
+            whole, most = (money(minor, project.settings.currency) for minor in (spent, reach[place]))
+            said += f", with the phases before {whole} of {most}" if place else f" of {most}"
         if place < len(reach) and spent > reach[place] and not over:
             more = money(spent - reach[place], project.settings.currency)
             over = f"Until the end of {one.name} it is {more} over the budgets: boxes, closets and ways stay."

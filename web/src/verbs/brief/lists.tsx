@@ -5,6 +5,7 @@ import { useLineKinds } from "../../catalogues/useLineKinds";
 import { EntryList } from "../../instruments/EntryList";
 import { optionsOf } from "../../kit/Choice";
 import { minorPerUnit, speed } from "../../kit/figures";
+import { small } from "../../kit/names";
 import { words } from "../../words";
 
 const w = words.brief;
@@ -210,7 +211,7 @@ export function Growth() {
       name={(addition) => kinds.find((kind) => kind.key === addition.kind)?.plural ?? addition.kind}
       fields={[
         { key: "count", as: { type: "number", width: 4, least: 1, most: 500 } },
-        { key: "kind", as: { type: "choice", options: kinds.map((kind) => [kind.key, kind.plural.toLowerCase()]) } },
+        { key: "kind", as: { type: "choice", options: kinds.map((kind) => [kind.key, small(kind.plural)]) } },
         {
           key: "years",
           before: w.in,
@@ -223,7 +224,7 @@ export function Growth() {
       ]}
       add={{
         label: w.addGrowth,
-        options: kinds.map((kind) => [kind.key, kind.plural.toLowerCase()]),
+        options: kinds.map((kind) => [kind.key, small(kind.plural)]),
         values: (kind) => ({ kind, count: 1, years: 2 }),
       }}
     />

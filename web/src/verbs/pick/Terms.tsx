@@ -5,6 +5,7 @@ import { addTo } from "../../api/edits";
 import { useWork } from "../../api/work";
 import { Chooser } from "../../kit/Choice";
 import { figure, minorPerUnit, money } from "../../kit/figures";
+import { small } from "../../kit/names";
 import { Field, Labelled, Term, Word } from "../../kit/parts";
 import { OneOf, Tick } from "../../kit/Tick";
 import { words } from "../../words";
@@ -173,7 +174,7 @@ function Growth() {
       {additions.map((addition) => (
         <Labelled as="div" key={addition.id}>
           <span>
-            {addition.count} {nameOf(addition.kind).toLowerCase()}, {settings.start_year + addition.years}
+            {addition.count} {small(nameOf(addition.kind))}, {settings.start_year + addition.years}
             {closets.length > 1 && `, ${(closets.find((one) => one.id === addition.closet_id) ?? closets[0])?.name}`}
           </span>
           <Word onPress={() => edit({ type: "remove_entry", list: "additions", id: addition.id })}>{w.remove}</Word>
@@ -189,7 +190,7 @@ function Growth() {
         <Chooser
           label={w.kind}
           value={kind}
-          options={kinds.map((line) => [line.key, line.plural.toLowerCase()])}
+          options={kinds.map((line) => [line.key, small(line.plural)])}
           set={setKind}
         />
         <Chooser

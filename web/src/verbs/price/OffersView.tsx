@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import styled from "styled-components";
 import type { OfferTold } from "../../api/client";
 import { addTo, changeIn, type Edit } from "../../api/edits";
@@ -204,6 +204,27 @@ function Terms({ told }: { told: OfferTold }) {
   const payments = offer.payments ?? [];
   const pay = (place: number, said: Partial<(typeof payments)[number]>) =>
     set({ payments: payments.map((one, at) => (at === place ? { ...one, ...said } : one)) });
+  const share = (place: number, percent: number) => {
+    // another step takes what is left of the whole
+    const other = place === payments.length - 1 ? place - 1 : payments.length - 1;
+    const rest = payments.reduce(
+      (sum, one, at) => sum - (at === place || at === other ? 0 : one.percent),
+      100 - percent,
+    );
+    const percents = payments.map((one, at) => (at === place ? percent : at === other ? rest : one.percent));
+    return set({
+      payments: payments.map((one, at) => ({ ...one, percent: Math.round((percents[at] ?? 0) * 1e4) / 1e4 })),
+    });
+  };
+  const addStep = () => {
+    const half = (payments.at(-1)?.percent ?? 100) / 2;
+    return set({
+      payments: [
+        ...payments.slice(0, -1),
+        ...[payments.at(-1)?.name ?? w.payName, w.payName].map((name) => ({ name, percent: half })),
+      ],
+    });
+  };
   const shown = told.sent ?? told.document;
   return (
     <Sheet aria-label={offer.number}>
@@ -247,13 +268,22 @@ function Terms({ told }: { told: OfferTold }) {
       </Line>
       {payments.map((one, place) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: steps have an order and no name of their own
-        <Line key={place} label={place ? "" : w.payments}>
+        <Step key={place} label={place ? "" : w.payments}>
           <Text label={`${w.payName} ${place + 1}`} value={one.name} set={(name) => pay(place, { name })} />
-          <i>
-            {exact(one.percent)} %, {money(shown.payments[place]?.minor)}
-          </i>
-        </Line>
+          <Amount
+            label={`${w.share} ${place + 1}`}
+            value={one.percent}
+            most={100}
+            set={(percent) => share(place, percent ?? 0)}
+          />
+          <i>%, {money(shown.payments[place]?.minor)}</i>
+        </Step>
       ))}
+      {payments.length < 12 && (
+        <Line label="">
+          <Word onPress={addStep}>{w.addPayment}</Word>
+        </Line>
+      )}
       <Paragraph label={w.notIncluded} value={offer.not_included ?? ""} set={(not_included) => set({ not_included })} />
       <Paragraph label={w.assumptions} value={offer.assumptions ?? ""} set={(assumptions) => set({ assumptions })} />
       <p className="acts">
@@ -286,6 +316,20 @@ function Margins({ settings }: { settings: { margin_parts_percent?: number; marg
     </Sheet>
   );
 }
+
+/** A step of payment: its name on a line of its own. */
+function Step({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <Wrapped>
+      <Line label={label}>{children}</Line>
+    </Wrapped>
+  );
+}
+
+const Wrapped = styled.div`
+  .line > span:last-child { flex-wrap: wrap; }
+  .line > span:last-child > :first-child { flex: 1 1 100%; }
+`;
 
 const Varied = styled.section`
   border-left: 2px solid var(--ochre); padding: 2px 0 6px 12px; margin: 6px 0;

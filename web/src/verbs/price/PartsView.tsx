@@ -38,6 +38,7 @@ export function PartsView() {
             <a href={`/api/projects/${id}/price/price.xlsx`}>{w.xlsx}</a>
             <SheetWord sheet="workshop">{w.workshop}</SheetWord>
           </p>
+          {!costs.parts.some((one) => one.group === "boxes") && <p>{w.noBoxes}</p>}
           <PartsTable costs={costs} chosen={chosen} choose={choose} />
         </section>
       </div>
@@ -205,8 +206,21 @@ export function JobSums({ costs }: { costs: JobPrice }) {
       <Sums>
         <dt>{w.parts}</dt>
         <dd>{money(costs.parts_minor)}</dd>
+        {(["client", "electrician"] as const)
+          .filter((who) => costs.by_bringer[who])
+          .map((who) => (
+            <dd key={who} data-told="">
+              {w.ofThem(w.bringer[who], money(costs.by_bringer[who]))}
+            </dd>
+          ))}
         <dt>{w.work}</dt>
         <dd>{money(costs.labour.cost.mean_minor)}</dd>
+        {costs.own.given.tools_minor > 0 && (
+          <>
+            <dt>{w.tools}</dt>
+            <dd>{money(costs.own.given.tools_minor)}</dd>
+          </>
+        )}
         <dt data-whole>{w.oneOff}</dt>
         <dd data-whole>{money(sum.mean_minor)}</dd>
         <dd data-told="">

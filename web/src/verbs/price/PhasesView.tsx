@@ -8,10 +8,11 @@ import { Choice, optionsOf } from "../../kit/Choice";
 import { Amount, Day, Text } from "../../kit/fields";
 import { minorPerUnit } from "../../kit/figures";
 import { Making } from "../../kit/Making";
+import { small } from "../../kit/names";
 import { Field, Heading, Word } from "../../kit/parts";
 import { words } from "../../words";
 import { Page } from "./ledger";
-import { useMoney, usePhases } from "./usePrice";
+import { useMoney, usePhases, useProposedPhases } from "./usePrice";
 
 const w = words.phases;
 type Phase = Schemas["Phase"];
@@ -56,6 +57,7 @@ export function PhasesView() {
             ))}
           </Strata>
           <AddPhase />
+          {phases.length > 1 && <Proposed />}
         </section>
       </div>
       <div>
@@ -86,7 +88,7 @@ function useSome(phase: Phase, place: number): Some[] {
   }
   return [...found.values()].map((some) => {
     const kind = kinds.find((one) => one.key === some[0]?.kind);
-    const word = (some.length > 1 ? kind?.plural : kind?.name)?.toLowerCase() ?? "";
+    const word = small((some.length > 1 ? kind?.plural : kind?.name) ?? "");
     return { name: w.of(named.get(some[0]?.room_id ?? -1) ?? "", word, some.length), ids: some.map((one) => one.id) };
   });
 }
@@ -196,6 +198,56 @@ function Stratum({ phase, place, plan }: { phase: Phase; place: number; plan: Ph
   );
 }
 
+/** Which drops each budget reaches, and the phases that follow, taken with one press. */
+function Proposed() {
+  const { edit } = useWork();
+  const [wanted, want] = useState(false);
+  const { found, underway, isOld, stop, again } = useProposedPhases(wanted);
+  const reply = found?.reply;
+  if (!wanted)
+    return (
+      <p>
+        <Word onPress={() => want(true)}>{w.propose}</Word>
+      </p>
+    );
+  const take = async () => {
+    const edits = (reply?.phases ?? [])
+      .filter((one) => one.drop_ids.length > 0)
+      .map((one) => ({ type: "change_drops" as const, ids: one.drop_ids, changes: { phase_id: one.phase_id } }));
+    if (await edit(...edits)) want(false);
+  };
+  return (
+    <Reach aria-label={w.proposeTitle} data-old={isOld || undefined}>
+      <h3>{w.proposeTitle}</h3>
+      {underway && (
+        <Making
+          told={isSearched(underway) ? w.searching(underway.text) : underway.told}
+          going={isSearched(underway)}
+          stop={stop}
+          again={{ label: words.sheets.again, press: again }}
+        />
+      )}
+      {reply && (
+        <>
+          <ul>
+            {reply.phases.map((one) => (
+              <li key={one.phase_id}>
+                <b>{one.name}</b> {w.proposed(w.drops(one.drop_ids.length), one.sentence)}
+              </li>
+            ))}
+          </ul>
+          {reply.phases.length > 0 && <p>{w.proposedHow(reply.proven)}</p>}
+          {reply.why && <p className="over">{reply.why}</p>}
+        </>
+      )}
+      <p className="acts">
+        {reply && reply.phases.length > 0 && !isOld && <Word onPress={take}>{w.take}</Word>}
+        <Word onPress={() => want(false)}>{w.without}</Word>
+      </p>
+    </Reach>
+  );
+}
+
 function AddPhase() {
   const { edit } = useWork();
   const [name, setName] = useState("");
@@ -247,6 +299,13 @@ function Kit() {
     </section>
   );
 }
+
+const Reach = styled.section`
+  margin-top: 14px; padding: 8px 12px; border-left: 3px solid var(--ink);
+  h3 { margin: 0; font: 600 16px var(--voice); }
+  p { color: var(--faint); } p.over { color: var(--clay); }
+  &[data-old] ul { opacity: 0.6; }
+`;
 
 const Strata = styled.ol`
   border-top: 3px solid var(--ink); margin-top: 6px;

@@ -6,6 +6,7 @@ import { PartsView } from "./PartsView";
 const WorkView = lazy(() => import("./WorkView").then((module) => ({ default: module.WorkView })));
 const VisitsView = lazy(() => import("./VisitsView").then((module) => ({ default: module.VisitsView })));
 const PhasesView = lazy(() => import("./PhasesView").then((module) => ({ default: module.PhasesView })));
+const MovingView = lazy(() => import("./MovingView").then((module) => ({ default: module.MovingView })));
 const OffersView = lazy(() => import("./OffersView").then((module) => ({ default: module.OffersView })));
 const PaidView = lazy(() => import("./PaidView").then((module) => ({ default: module.PaidView })));
 const VIEWS = {
@@ -13,6 +14,7 @@ const VIEWS = {
   work: WorkView,
   visits: VisitsView,
   phases: PhasesView,
+  moving: MovingView,
   offers: OffersView,
   paid: PaidView,
 } as const;

@@ -11,6 +11,7 @@ import { Amount } from "../../kit/fields";
 import { exact, figure, minorPerUnit, typedFigure } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
+import { Tick } from "../../kit/Tick";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
 import { Ledger, Page } from "./ledger";
@@ -39,6 +40,7 @@ export function WorkView() {
           <p>{w.howBand(exact(costs.labour.site_spread_percent))}</p>
           <Tasks costs={costs} />
         </section>
+        <Own costs={costs} />
         <Extra />
       </div>
       <div>
@@ -149,7 +151,13 @@ function Logbook({ costs }: { costs: JobPrice }) {
       <form onSubmit={write}>
         <span>
           <i>{w.task}</i>
-          <Chooser label={w.task} value={task} placeholder={w.task} options={tasks} set={(next) => setTask(next)} />
+          <Chooser
+            label={w.task}
+            value={task}
+            placeholder={w.chooseTask}
+            options={tasks}
+            set={(next) => setTask(next)}
+          />
         </span>
         <label>
           <i>{w.hours}</i>
@@ -222,6 +230,88 @@ function Measured({ costs }: { costs: JobPrice }) {
         })}
       </ul>
     </Off>
+  );
+}
+
+/** The owner's own work stage by stage beside having it done, and its tools. */
+function Own({ costs }: { costs: JobPrice }) {
+  const { outcome, edit, put } = useWork();
+  const money = useMoney();
+  const { own } = costs;
+  const give = (tasks: readonly string[]) =>
+    edit(...tasks.map((task) => rowToPut(outcome, "task_terms", { task: task as TaskKey }, { who: "owner" })));
+  return (
+    <section aria-label={w.own}>
+      <Heading>
+        <h2>{w.own}</h2>
+      </Heading>
+      {own.stages.length > 0 && (
+        <p>
+          {w.ownSum(money(own.all.total_minor), hours(own.all.hours), money(own.done_minor + own.given.total_minor))}
+        </p>
+      )}
+      <Ledger aria-label={w.own}>
+        <colgroup>
+          <col />
+          <col style={{ width: 104 }} />
+          <col style={{ width: 74 }} />
+          <col className="wide" style={{ width: 96 }} />
+          <col style={{ width: 104 }} />
+          <col style={{ width: 128 }} />
+        </colgroup>
+        <thead>
+          <tr>
+            <th>{w.ownHead.stage}</th>
+            <th className="r">{w.ownHead.done}</th>
+            <th className="r">{w.ownHead.hours}</th>
+            <th className="r wide">{w.ownHead.tools}</th>
+            <th className="r">{w.ownHead.saved}</th>
+            <th>{w.ownHead.give}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {own.stages.map((one) => (
+            <tr key={one.stage}>
+              <td title={one.name}>{one.name}</td>
+              <td className="r">{money(one.done_minor)}</td>
+              <td className="r">{hours(one.own_hours)}</td>
+              <td className="r wide">{one.more_tools_minor ? money(one.more_tools_minor) : "–"}</td>
+              <td className="r" data-unknown={one.saved_minor < 0 || undefined}>
+                {money(one.saved_minor)}
+              </td>
+              <td className="r">
+                <Word aria-label={w.give(one.name)} onPress={() => give(one.tasks)}>
+                  {w.giveShort}
+                </Word>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Ledger>
+      {own.given.tools.length > 0 && (
+        <Off aria-label={w.tools}>
+          <Heading>
+            <h2>{w.tools}</h2>
+            <span>{w.toolsLead}</span>
+          </Heading>
+          <ul>
+            {own.given.tools.map((one) => (
+              <li key={one.name}>
+                <b>{one.name}</b>
+                <span>{w.days(one.days)}</span>
+                <span>{one.how === "there" ? w.how.there : `${w.how[one.how]}, ${money(one.cost_minor)}`}</span>
+                <Tick
+                  label={w.toolThere(one.name)}
+                  value={one.how === "there"}
+                  set={(there) => put("own_tools", { tool: one.name }, { there })}
+                />
+              </li>
+            ))}
+          </ul>
+          {own.given.tools_minor > 0 && <p>{w.ownGiven(money(own.given.tools_minor))}</p>}
+        </Off>
+      )}
+    </section>
   );
 }
 

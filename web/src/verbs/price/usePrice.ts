@@ -9,9 +9,17 @@ export function usePrice() {
   );
 }
 
+/** The steps from the old network to the new one. */
+export function useMoving() {
+  return useOfRevision("moving", (path, signal) =>
+    data(http.GET("/api/projects/{project_id}/price/moving", { params: { path }, signal })),
+  );
+}
+
 const ASKED = {
   visits: "/api/projects/{project_id}/price/visits",
   phases: "/api/projects/{project_id}/price/phases",
+  phases_by_budget: "/api/projects/{project_id}/price/phases-by-budget",
   kept: "/api/projects/{project_id}/price/kept",
 } as const;
 
@@ -38,6 +46,12 @@ export function useVisits() {
 export function usePhases(wanted: boolean) {
   return useLong("phases", wanted, (signal, id) =>
     data(http.GET(ASKED.phases, { params: { path: { project_id: id } }, signal })),
+  );
+}
+
+export function useProposedPhases(wanted: boolean) {
+  return useLong("phases_by_budget", wanted, (signal, id) =>
+    data(http.GET(ASKED.phases_by_budget, { params: { path: { project_id: id } }, signal })),
   );
 }
 

@@ -4,6 +4,7 @@ import { useChosen, useOfRevision, useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
 import { exact, length, lengthUnit, minorPerUnit, money } from "../../kit/figures";
+import { small } from "../../kit/names";
 import { Heading } from "../../kit/parts";
 import { Sided } from "../../kit/sided";
 import { NARROW } from "../../kit/theme";
@@ -128,12 +129,12 @@ function Prices() {
         rows={colours}
         name={(colour) => kinds.find((kind) => kind.key === colour.kind)?.plural ?? colour.kind}
         fields={[
-          { key: "kind", as: { type: "choice", options: kinds.map((kind) => [kind.key, kind.plural.toLowerCase()]) } },
+          { key: "kind", as: { type: "choice", options: kinds.map((kind) => [kind.key, small(kind.plural)]) } },
           { key: "colour", as: { type: "text", width: 12 } },
         ]}
         add={{
           label: w.addColour,
-          options: free.map((kind) => [kind.key, kind.plural.toLowerCase()]),
+          options: free.map((kind) => [kind.key, small(kind.plural)]),
           values: (kind) => ({ kind, colour: "grey" }),
         }}
       />

@@ -3,6 +3,7 @@ import { useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { optionsOf } from "../../kit/Choice";
 import { speed } from "../../kit/figures";
+import { small } from "../../kit/names";
 import { Term } from "../../kit/parts";
 import { words } from "../../words";
 
@@ -28,7 +29,7 @@ export function OwnKinds() {
           {
             key: "base",
             before: w.like,
-            as: { type: "choice", options: kinds.map((kind) => [kind.key, kind.name.toLowerCase()]) },
+            as: { type: "choice", options: kinds.map((kind) => [kind.key, small(kind.name)]) },
           },
           {
             key: "speed_mbit",
