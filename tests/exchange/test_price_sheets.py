@@ -7,13 +7,16 @@ import pytest
 
 from baugrund.core.answers.picker import Picker, standing_boxes
 from baugrund.core.edits import ChangeSettings, apply_edits
+from baugrund.core.facts.project import empty_project
 from baugrund.core.price.costs import costs_of
+from baugrund.core.price.moving import moving_of
 from baugrund.core.price.offer import offers_of
 from baugrund.core.price.visits import visits_of
 from baugrund.core.price.work_items import work_in_phases
 from baugrund.core.stack.told import stack_of
 from baugrund.core.standing.ground import grounds_of
 from baugrund.exchange.sheets.figures import amount, figure
+from baugrund.exchange.sheets.moving_sheet import write_moving
 from baugrund.exchange.sheets.offer_sheet import write_offer, write_variation, write_workshop
 
 DAY = date(2026, 5, 6)
@@ -63,6 +66,17 @@ def test_the_workshop_buys_by_supplier_and_loads_by_visit(works_priced, catalogu
     text = text_of(write_workshop(project, costs, visits, None, DAY))
     for said in ("House list", "Brought by the client", "Day 1", "fish tape and rods", "shop on duty"):
         assert said in text, said
+
+
+def test_the_steps_of_moving_over_are_ticked_on_paper(works_priced):
+    project, grounds, _, _ = works_priced
+    text = " ".join(text_of(write_moving(project, moving_of(project, grounds), None, DAY)).split())
+    for said in ("Internet, must stay up", "mobile router on the packing bench", "2 × 2 min", "second summer",
+                 "Old boxes go off", "Pull that cord."):  # fmt: skip
+        assert said in text, said
+    assert "nothing to move over" in text_of(
+        write_moving(project, moving_of(empty_project("New", 2026), ()), None, DAY)
+    )
 
 
 @pytest.mark.parametrize(

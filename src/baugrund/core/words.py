@@ -34,6 +34,11 @@ def plain_money(minor: int, currency: str) -> str:
     return f"{minor / minor_per_unit(currency):.{DECIMALS.get(currency, 2)}f}"
 
 
+def small(name: str) -> str:
+    """A name within a sentence: its first letter small, but for an abbreviation's; ``Camera``, ``NAS``."""
+    return name if name[:2].isupper() else name[:1].lower() + name[1:]
+
+
 def counted(count: int, singular: str, plural: str | None = None) -> str:
     """``2`` drops → ``2 drops``; ``1`` → ``1 drop``."""
     return f"{count:,} {singular if count == 1 else plural or singular + 's'}"

@@ -28,6 +28,7 @@ from baugrund.core.facts.settings import Aim
 from baugrund.core.patch.told import patch_of
 from baugrund.core.price.costs import JobCosts, costs_of
 from baugrund.core.price.least_wanted import Kept, keep_most
+from baugrund.core.price.moving import moving_of
 from baugrund.core.price.offer import OfferTold, offer_told
 from baugrund.core.price.visits import Visits, visits_of
 from baugrund.core.price.work_items import work_in_phases
@@ -297,7 +298,7 @@ class KeptOf(_Question):
 
 SheetName = Literal[
     "pulls", "setting-out", "views", "signal", "stack", "pattern", "ports", "networks", "labels", "strips", "legend",
-    "offer", "variation", "workshop",
+    "offer", "variation", "workshop", "moving",
 ]  # fmt: skip
 
 
@@ -329,6 +330,7 @@ class SheetOf(_Question):
             picker.project, picker.catalogue, sources.fonts, made, sources.picture,
             sources.stack, lambda: patch_of(picker.project, sources.grounds(), sources.stack(), better=False),
             sources.costs, lambda: sources.offer(self.of), sources.visits,
+            lambda: moving_of(picker.project, sources.grounds()),
         )  # fmt: skip
         pdf = SHEETS[self.sheet](of)
         return Sheet(made=made, pdf=b64encode(pdf))

@@ -1,4 +1,5 @@
-import { NavLink } from "react-router";
+import { useEffect, useRef } from "react";
+import { NavLink, useLocation } from "react-router";
 import styled from "styled-components";
 import { useWork } from "../api/work";
 import { NARROW } from "../kit/theme";
@@ -11,8 +12,16 @@ export function OrderOfWork() {
   const { id, outcome } = useWork();
   const open = (verb: string) =>
     outcome.balance.findings.filter((finding) => finding.verb === verb && finding.weight !== "note").length;
+  const { pathname } = useLocation();
+  const order = useRef<HTMLElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: on a phone the verb of the address comes into view
+  useEffect(() => {
+    const active = order.current?.querySelector<HTMLElement>("a.active");
+    if (order.current && active)
+      order.current.scrollLeft = active.offsetLeft - (order.current.clientWidth - active.offsetWidth) / 2;
+  }, [pathname]);
   return (
-    <Order aria-label={words.orderOfWork}>
+    <Order ref={order} aria-label={words.orderOfWork}>
       {VERBS.map((verb) => (
         <NavLink key={verb} to={`/projects/${id}/${verb}`}>
           {words.verbs[verb]}

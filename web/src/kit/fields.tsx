@@ -127,7 +127,7 @@ export function Amount(props: {
 /** A date, typed year, month, day as it is written everywhere. */
 export function Day(props: { label: string; value: string | null; set: (value: string | null) => Promise<boolean> }) {
   return (
-    <I18nProvider locale="sv-SE">
+    <I18nProvider locale="en-CA">
       <DateField
         aria-label={props.label}
         value={props.value ? parseDate(props.value) : null}

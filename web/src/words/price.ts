@@ -256,6 +256,7 @@ export const price = {
     lead: "from the network that is there to the new one",
     none: "Nothing runs here today, so there is nothing to move over. Say what runs, and the steps stand here.",
     how: "The new network is built beside the old one and joined to it by one cord; then things go over one by one. Usual minutes are ours, and nothing is reckoned to go over at once.",
+    pdf: "Steps to tick, PDF",
     steps: "Steps",
     what: "Runs today",
     old: "old ground",

@@ -10,7 +10,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
-from ..words import counted
+from ..words import counted, small
 
 KindKey = Literal[
     "desk", "jack", "screen", "printer", "phone", "access_point", "camera", "door_station",
@@ -54,9 +54,7 @@ class DropKind:
 
     def many(self, count: int) -> str:
         """So many of it in a sentence: ``2 cameras``, ``1 NAS``."""
-        if self.name.isupper():
-            return counted(count, self.name, self.plural)
-        return counted(count, self.name.lower(), self.plural.lower())
+        return counted(count, small(self.name), small(self.plural))
 
     def variant(self, key: str) -> Variant | None:
         """The variant with this key; the usual one for an empty key; None: there is none."""

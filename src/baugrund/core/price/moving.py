@@ -91,7 +91,9 @@ class MoveStep(Fact):
     told: str
     down: tuple[Down, ...]
     usual_min: float | None
-    """Usual interruption of each thing; None: it interrupts nothing."""
+    """Usual interruption of each thing, the longest of them; None: it interrupts nothing."""
+    own_min: float | None
+    """What the project says instead."""
     way_back: str
     drop_ids: tuple[int, ...] = ()
 
@@ -172,7 +174,7 @@ def _said(project: Project, step: MoveStep) -> MoveStep:
     down = step.down
     if term.minutes is not None:
         down = tuple(one.model_copy(update={"each_min": term.minutes}) for one in down)
-    return step.model_copy(update={"down": down, "way_back": term.way_back or step.way_back})
+    return step.model_copy(update={"down": down, "own_min": term.minutes, "way_back": term.way_back or step.way_back})
 
 
 class _Mover:
@@ -324,7 +326,7 @@ def _step(
     key: str, name: str, told: str, *, back: str, down: Sequence[Down] = (), drops: Iterable[Drop] = ()
 ) -> MoveStep:  # fmt: skip
     return MoveStep(key=key, phase="", name=name, told=told, down=tuple(down),
-                    usual_min=max((one.each_min for one in down), default=None), way_back=back,
+                    usual_min=max((one.each_min for one in down), default=None), own_min=None, way_back=back,
                     drop_ids=tuple(drop.id for drop in drops))  # fmt: skip
 
 

@@ -25,6 +25,7 @@ from ..stack.told import Stack
 from ..standards.spares import CONSUMABLES, GROUPS, PartGroup
 from ..standards.stack import GearKind
 from ..standing.ground import Ground
+from ..words import small
 from .work_items import WorkItem
 
 UNCHOSEN = ("access_point", "camera", "door_station", "reader", "recorder", "room_switch")
@@ -138,7 +139,7 @@ def _devices(project: Project, catalogue: Catalogue) -> Iterator[PartItem]:
         if drop.model:
             yield _model("devices", drop.model, 1, catalogue, drop_ids=at)
         elif drop.kind in UNCHOSEN and drop.in_use:
-            name = drop.kind_row.name.lower()
+            name = small(drop.kind_row.name)
             form = f", {drop.form.name}" if drop.form and drop.form.name != name else ""
             yield _named("devices", f"{name}{form}, not chosen", 1, drop_ids=at)
         if drop.lens_model:
@@ -172,7 +173,7 @@ def _closets(project: Project, stack: Stack) -> Iterator[PartItem]:
             elif thing.kind == "panel":
                 yield _named("closets", f"patch panel of {thing.positions} positions", 1, closet_ids=at)
             elif row is not None and row.drop_id is None and row.kind in BOUGHT_GEAR:
-                yield _named("closets", thing.name.lower(), 1, closet_ids=at)
+                yield _named("closets", small(thing.name), 1, closet_ids=at)
 
 
 def _cable(project: Project) -> Iterator[PartItem]:

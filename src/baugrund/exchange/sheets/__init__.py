@@ -11,11 +11,13 @@ from baugrund.core.facts.catalogue import Catalogue
 from baugrund.core.facts.project import Project
 from baugrund.core.patch.told import PatchTold
 from baugrund.core.price.costs import JobCosts
+from baugrund.core.price.moving import Moving
 from baugrund.core.price.offer import OfferTold
 from baugrund.core.price.visits import Visits
 from baugrund.core.stack.told import Stack
 
 from .label_sheet import write_labels, write_legend, write_strips
+from .moving_sheet import write_moving
 from .offer_sheet import write_offer, write_variation, write_workshop
 from .pages import Pictures
 from .patch_sheet import write_network_sheet, write_port_sheet
@@ -43,6 +45,7 @@ class SheetSources:
     offer: Callable[[], OfferTold]
     """The offer that the sheet is about."""
     visits: Callable[[], Visits]
+    moving: Callable[[], Moving]
 
 
 SHEETS: dict[str, Callable[[SheetSources], bytes]] = {
@@ -59,6 +62,7 @@ SHEETS: dict[str, Callable[[SheetSources], bytes]] = {
     "offer": lambda of: write_offer(of.project, of.offer(), of.fonts, of.made),
     "variation": lambda of: write_variation(of.project, of.offer(), of.fonts, of.made),
     "workshop": lambda of: write_workshop(of.project, of.costs(), of.visits(), of.fonts, of.made),
+    "moving": lambda of: write_moving(of.project, of.moving(), of.fonts, of.made),
     "signal": lambda of: write_signal_sheet(of.project, of.catalogue, of.fonts, of.made),
 }
 """Every sheet by its name."""

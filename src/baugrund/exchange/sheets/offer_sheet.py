@@ -18,7 +18,7 @@ from baugrund.core.price.visits import Visits
 from ..drawings.scene import plan_scene
 from ..drawings.svg import write_svg
 from .figures import Numbers, amount, figure
-from .pages import sentences, table, write_pdf
+from .pages import sentences, table, tick, write_pdf
 
 AIMS = {"least_price": "Least price", "fewest_boxes": "Fewest boxes", "most_room": "Most room",
         "least_power": "Least power"}  # fmt: skip
@@ -160,7 +160,7 @@ def _by_supplier(costs: JobCosts, numbers: Numbers) -> Iterator[str]:
             suppliers[where if part.by == "installer" else f"Brought by the {part.by}"].append(part)
     for supplier, parts in suppliers.items():
         rows = [
-            ["<span class=box></span>", escape(part.name), f"{part.open_packs}",
+            [tick(False), escape(part.name), f"{part.open_packs}",
              f"{figure(part.holds, 2, numbers)} {escape(part.unit)}".strip() if part.holds != 1 else escape(part.unit),
              amount(part.each_minor, costs.currency, numbers), amount(part.open_minor, costs.currency, numbers),
              "" if part.in_stock is not False else "out of stock",

@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/client";
 import { useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
+import { SheetWord } from "../../instruments/SheetWord";
 import { optionsOf } from "../../kit/Choice";
 import { Amount } from "../../kit/fields";
 import { exact } from "../../kit/figures";
@@ -29,8 +30,13 @@ export function MovingView() {
           <Heading>
             <h2>{w.title}</h2>
             <span>{w.lead}</span>
-            {moving.steps.length > 0 && <a href={`/api/projects/${id}/price/moving.csv`}>{words.price.csv}</a>}
           </Heading>
+          {moving.steps.length > 0 && (
+            <p className="acts">
+              <SheetWord sheet="moving">{w.pdf}</SheetWord>
+              <a href={`/api/projects/${id}/price/moving.csv`}>{words.price.csv}</a>
+            </p>
+          )}
           {moving.steps.length === 0 ? <p>{w.none}</p> : <p>{w.how}</p>}
           {moving.used.length > 0 && <Crossing moving={moving} />}
         </section>
@@ -123,7 +129,6 @@ function Step({ step, number, used }: { step: MoveStep; number: number; used: re
   const { put } = useWork();
   const named = new Map(used.map((one) => [one.key, one.name]));
   const downs = step.down.map((one) => w.down(named.get(one.key) ?? "", exact(one.each_min), one.times));
-  const each = step.down[0]?.each_min ?? null;
   return (
     <li value={number} data-down={downs.length > 0 || undefined}>
       <b>{step.name}</b>
@@ -135,7 +140,7 @@ function Step({ step, number, used }: { step: MoveStep; number: number; used: re
             {w.own}{" "}
             <Amount
               label={`${w.own}: ${step.name}`}
-              value={each === step.usual_min ? null : each}
+              value={step.own_min}
               usual={step.usual_min ?? undefined}
               most={10_000}
               set={(minutes) => put("move_terms", { step: step.key }, { minutes })}
@@ -195,7 +200,7 @@ const Lines = styled.table`
   text { font: 11px var(--data); text-anchor: middle; fill: var(--faint); dominant-baseline: middle; }
   .r { text-align: right; padding-left: 10px; }
   tr[data-fails] .r { color: var(--clay); }
-  ${NARROW} { th:first-child { width: 130px; } th:nth-child(4), td:nth-child(4) { display: none; } th:nth-child(3) { width: 64px; } }
+  ${NARROW} { th:first-child { width: 130px; } th:nth-child(4), td:nth-child(4) { display: none; } th:nth-child(3) { width: 80px; } }
 `;
 
 const Steps = styled.ol`

@@ -266,7 +266,7 @@ function Own({ costs }: { costs: JobPrice }) {
             <th className="r">{w.ownHead.hours}</th>
             <th className="r wide">{w.ownHead.tools}</th>
             <th className="r">{w.ownHead.saved}</th>
-            <th>{w.ownHead.give}</th>
+            <th className="r">{w.ownHead.give}</th>
           </tr>
         </thead>
         <tbody>
@@ -456,6 +456,7 @@ const Book = styled.section`
 `;
 
 const Off = styled.section`
+  section > & { margin-top: 12px; }
   li { display: flex; flex-wrap: wrap; gap: 0 10px; border-bottom: 1px solid var(--rule); padding: 3px 0; align-items: baseline; color: var(--faint); }
   li b { font-weight: 550; color: var(--ink); flex: 1 1 160px; }
   em { font-style: normal; color: var(--moss); }
