@@ -21,6 +21,8 @@ from baugrund.core.edits import (
 )
 from baugrund.core.errors import InvalidInput
 from baugrund.core.facts.labour import PULLING
+from baugrund.core.patch.told import patch_of
+from baugrund.core.price.costs import costs_of
 from baugrund.core.price.labour import hours_of, spread_of
 from baugrund.core.price.measured import PRIOR_H, Sums, factors_of
 from baugrund.core.price.pit import opened_money
@@ -256,3 +258,17 @@ def test_a_closet_that_comes_after_its_drops_breaks(dye_works, catalogue):
     )
     moved = balance(apply_edits(late, [everything]), catalogue, None)
     assert not [one for one in moved.findings if one.key == "closet-too-late"]
+
+
+@pytest.mark.parametrize("name", ["dye_works", "row_house", "orchard_school"])
+def test_cords_are_as_many_as_patch_counts(request, catalogue, name):
+    """Patch numbers every cord, Stack measures those whose ends stand somewhere: both buy the same."""
+    project = request.getfixturevalue(name)
+    grounds, stack = stood(project, catalogue)
+    told = costs_of(project, catalogue, grounds, stack)
+    copper = sum(part.needed for part in told.parts if part.key.startswith("part/cord ") and part.closet_ids)
+    fibre = sum(part.needed for part in told.parts if "fibre cord" in part.key)
+    assert copper == patch_of(project, grounds, stack, better=False).cords.count
+    between = sum(2 * seat.trunk.ends for ground in grounds for seat in ground.seating.trunks)
+    inside = sum(link.option.upper.module is not None for ground in grounds for link in ground.seating.links)
+    assert fibre == between + inside

@@ -67,7 +67,7 @@ def part_items(
     """All parts of a project on the boxes that stand; equal ones once where ``merged``."""
     found = [
         *_boxes(grounds), *_devices(project, catalogue), *_closets(project, stack), *_cable(project),
-        *_beside_cable(project, catalogue), *_ends(project), *_links(project, catalogue), *_cords(project, stack),
+        *_beside_cable(project, catalogue), *_ends(project), *_links(project, catalogue), *_cords(grounds, stack),
         *_labels(project), *_used_up(work),
     ]  # fmt: skip
     if not merged:
@@ -228,14 +228,24 @@ def _links(project: Project, catalogue: Catalogue) -> Iterator[PartItem]:
                                  closet_ids=(link.closet_id,), usual_minor=part.each_minor or None)  # fmt: skip
 
 
-def _cords(project: Project, stack: Stack) -> Iterator[PartItem]:
-    """Cords inside closets by the stock length that Stack measures; between things that stand nowhere the usual one."""
+def _cords(grounds: Sequence[Ground], stack: Stack) -> Iterator[PartItem]:
+    """Cords inside closets by the stock length that Stack measures, those of unknown length by the usual one; of links
+    between closets one at each end."""
+    usual = float(CLOSET_CORD.split()[1])
+
+    def some(closet_id: int, medium: str, length_m: float, count: int) -> PartItem:
+        kind = "" if medium == "copper" else f"{medium.removeprefix('fibre-')} fibre "
+        return _named("cords", f"{kind}cord {length_m:g} m", count, closet_ids=(closet_id,))
+
     for here in stack.closets:
-        at = (here.closet_id,)
         for cord in here.cords:
-            yield _named("cords", f"cord {cord.length_m:g} m", cord.count, closet_ids=at)
-        if here.loose_cords:
-            yield _named("cords", CLOSET_CORD.split(",")[0], here.loose_cords, closet_ids=at)
+            yield some(here.closet_id, cord.medium, cord.length_m, cord.count)
+        for medium, count in here.loose_cords.items():
+            yield some(here.closet_id, medium, usual, count)
+    for ground in grounds:
+        for seat in ground.seating.trunks if ground.seating else ():
+            for closet_id in (ground.closet.id, seat.trunk.closet_id):
+                yield some(closet_id, seat.trunk.medium, usual, seat.trunk.ends)
 
 
 def _labels(project: Project) -> Iterator[PartItem]:

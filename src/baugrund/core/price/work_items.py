@@ -160,6 +160,11 @@ def _closets(project: Project, grounds: Sequence[Ground], stack: Stack) -> Itera
             yield _some(project, "rack", 1, closet=at)
         if put_in:
             yield _some(project, "box", len(put_in), closet=at)
+    lines = {here.closet_id: sum(one.kind == "provider_box" for one in here.things) for here in stack.closets}
+    trunks = Counter[int]()
+    for ground in grounds:
+        for seat in ground.seating.trunks if ground.seating else ():
+            trunks.update({ground.closet.id: seat.trunk.ends, seat.trunk.closet_id: seat.trunk.ends})
     for ground in grounds:
         at = ground.closet.id
         routers = sum(isinstance(box, Router) for box in ground.boxes)
@@ -171,7 +176,8 @@ def _closets(project: Project, grounds: Sequence[Ground], stack: Stack) -> Itera
             yield _some(project, "bench", len(ground.boxes), closet=at)
         # boxes may stand for drops that are left out, or built later
         seated = [place.drop_id for place in ground.places if place.drop_id in project.drops_by_id]
-        joined = len(ground.seating.links) if ground.seating else 0
+        joined = (len(ground.seating.links) if ground.seating else 0) + trunks[at]
+        joined += lines.get(at, 0) if ground.boxes and ground.closet is project.head_end else 0
         if seated or joined:
             drops = [project.drops_by_id[number] for number in seated if number is not None]
             yield _some(project, "patch_cord", len(seated) + joined, drops, closet=at)

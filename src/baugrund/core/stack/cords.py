@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator, Sequence
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from ..facts.fact import Fact
 from ..facts.project import Project
@@ -12,13 +12,16 @@ from ..standards.stack import CORD_SLACK_M, CORDS_M, UNIT_MM
 from ..standing.ground import Ground
 from .things import Thing
 
+Medium = Literal["copper", "fibre-multimode", "fibre-singlemode"]
+
 
 class Cords(NamedTuple):
-    """So many cords between two things."""
+    """So many cords of one medium between two things."""
 
     one: str
     other: str
     many: int
+    medium: Medium = "copper"
 
 
 class CordLine(Fact):
@@ -31,6 +34,7 @@ class CordLine(Fact):
     """Between their middles."""
     length_m: float
     """The stock length; of more than the longest stock the length itself."""
+    medium: Medium = "copper"
 
 
 def cords_of(project: Project, ground: Ground | None, things: Sequence[Thing]) -> tuple[Cords, ...]:
@@ -42,24 +46,34 @@ def cords_of(project: Project, ground: Ground | None, things: Sequence[Thing]) -
         return ()
     boxes = [thing.key for thing in things if thing.box is not None]
     own = {thing.drop_id: thing.key for thing in things if thing.drop_id is not None}
-    found: Counter[tuple[str, str]] = Counter()
+    found: Counter[tuple[str, str, Medium]] = Counter()
     position = _positions(things)
     seat = {place.drop_id: place.box for place in ground.places if place.drop_id is not None}
     for drop in project.drops:
         if drop.id not in seat:
             continue
         if drop.id in own:
-            found[own[drop.id], boxes[seat[drop.id]]] += 1
+            found[own[drop.id], boxes[seat[drop.id]], "copper"] += 1
         elif (panel := next(position, None)) is not None:
-            found[panel, boxes[seat[drop.id]]] += 1
+            found[panel, boxes[seat[drop.id]], "copper"] += 1
     if ground.seating:
         for link in ground.seating.links:
-            found[boxes[link.upper], boxes[link.lower]] += 1
+            module = link.option.upper.module
+            found[boxes[link.upper], boxes[link.lower], module.model.medium if module else "copper"] += 1
     if ground.closet is project.head_end:
         for thing in things:
             if thing.kind == "provider_box":
-                found[thing.key, boxes[0]] += 1
-    return tuple(Cords(one, other, many) for (one, other), many in found.items())
+                found[thing.key, boxes[0], "copper"] += 1
+    return tuple(Cords(one, other, many, medium) for (one, other, medium), many in found.items())
+
+
+def past_the_panels(project: Project, ground: Ground | None, things: Sequence[Thing]) -> int:
+    """Cords of runs that end on panel jacks for which no panel of the closet has a position."""
+    if ground is None or not ground.boxes or project.settings.termination != "panel":
+        return 0
+    own = {thing.drop_id for thing in things}
+    seated = sum(place.drop_id is not None and place.drop_id not in own for place in ground.places)
+    return max(0, seated - sum(thing.positions for thing in things if thing.kind == "panel"))
 
 
 def _positions(things: Sequence[Thing]) -> Iterator[str]:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Container, Iterable, Sequence
 
 from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
 from ..facts.project import Project
 from ..standing.ground import Ground
-from .cords import CordLine, cords_of, length_m
+from .cords import CordLine, Cords, Medium, cords_of, length_m, past_the_panels
 from .flat import flat_broken
 from .mains import Mains, mains_of
 from .power_cut import PowerCut, power_cut
@@ -25,8 +26,8 @@ class ClosetStack(Fact):
     broken: tuple[Broken, ...]
     score: Score
     cords: tuple[CordLine, ...]
-    loose_cords: int
-    """Cords to or from things that stand nowhere yet: nobody knows how long they are."""
+    loose_cords: dict[Medium, int]
+    """By medium: cords to or from things that stand nowhere, or to no panel: nobody knows how long they are."""
     positions_needed: int
     positions: int
     units_taken: int
@@ -58,7 +59,7 @@ def stack_of(project: Project, catalogue: Catalogue, grounds: Sequence[Ground]) 
         at = middles(here)
         lines = [
             CordLine(one=c.one, other=c.other, count=c.many, units=abs(at[c.one] - at[c.other]),
-                     length_m=length_m(abs(at[c.one] - at[c.other])))
+                     length_m=length_m(abs(at[c.one] - at[c.other])), medium=c.medium)
             for c in cords
             if c.one in at and c.other in at
         ]  # fmt: skip
@@ -72,7 +73,7 @@ def stack_of(project: Project, catalogue: Catalogue, grounds: Sequence[Ground]) 
                 closet_id=closet.id, things=here,
                 broken=broken(closet, here) if closet.housing == "rack" else flat_broken(project, closet, here),
                 score=score(here, cords, weights_of(project)), cords=tuple(lines),
-                loose_cords=sum(one.many for one in cords) - sum(one.count for one in lines),
+                loose_cords=_loose(cords, at, past_the_panels(project, ground, here)),
                 positions_needed=positions_needed(project, closet, ground),
                 positions=sum(one.positions for one in here),
                 units_taken=sum(one.units for one in here), mass_kg=round(sum(one.mass_kg for one in here), 3),
@@ -82,3 +83,12 @@ def stack_of(project: Project, catalogue: Catalogue, grounds: Sequence[Ground]) 
             )
         )  # fmt: skip
     return Stack(closets=tuple(told), power_cut=cut)
+
+
+def _loose(cords: Iterable[Cords], at: Container[str], past: int) -> dict[Medium, int]:
+    """Cords of which an end stands nowhere, and those past the panels."""
+    found: Counter[Medium] = Counter({"copper": past})
+    for cord in cords:
+        if cord.one not in at or cord.other not in at:
+            found[cord.medium] += cord.many
+    return {medium: count for medium, count in found.items() if count}
