@@ -22,9 +22,9 @@ def own(catalogues, catalogue):
 
 
 @pytest.fixture
-def lines(page, own):
+def lines(page, own, catalogue):
     page.goto(f"/catalogues/{own}")
-    expect(page.get_by_text("139 lines").last).to_be_visible()
+    expect(page.get_by_text(f"{len(catalogue.models)} lines").last).to_be_visible()
     return page
 
 
@@ -169,7 +169,7 @@ def test_a_project_is_offered_newer_prices_and_takes_them(page, own, catalogues,
     dearer = [model.model_copy(update={"price_minor": model.price_minor + 1000}) for model in before.models]
     catalogues.change(own, 1, before.model_copy(update={"models": tuple(dearer)}), "ann", "dearer")
     page.reload()
-    page.get_by_role("button", name="newer prices: 139 changes").click()
+    page.get_by_role("button", name=f"newer prices: {len(before.models)} changes").click()
     page.get_by_role("button", name="Use edition 2").click()
     page.keyboard.press("Escape")
     # three boxes, ten more each

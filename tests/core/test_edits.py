@@ -134,7 +134,7 @@ def test_a_line_changes_in_place(project):
         (ChangeRoom(id=4, changes=RoomChanges(name="Porch")), "change the room Hall"),
         (RemoveRoom(id=4), "remove Hall with 2 drops"),
         (AddDrops(room=4, kind="camera", count=3), "add 3 cameras in Hall"),
-        (SetTally(room_id=4, kind="nas", count=1), "set Hall to 1 nas"),
+        (SetTally(room_id=4, kind="nas", count=1), "set Hall to 1 NAS"),
         (ChangeDrops(ids=(7, 8), changes=DropChanges(run_m=3)), "change run m of 2 drops"),
         (RemoveDrops(ids=(7,)), "remove 1 drop"),
         (line("L", 1, 1), "add the line L"),

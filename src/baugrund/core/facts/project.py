@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from functools import cached_property
 from typing import Annotated
 
@@ -74,6 +74,7 @@ from .signal import (
     Reading,
 )
 from .stack import MAX_GEAR, Gear, Lifeline, PanelBlock, Placing
+from .told_apart import told_apart, unique
 from .walls import Opening, Wall
 
 MAX_ROOMS = 2_000
@@ -199,23 +200,11 @@ class Project(Fact):
     def _references_hold(self) -> Project:
         ids = {name: [row.id for row in getattr(self, name)] for name in NUMBERED}
         for name, given in ids.items():
-            _unique(name, given)
+            unique(name, given)
         corners = sum(len(path.points) for path in self.paths)
         if corners > MAX_PATH_CORNERS:
             raise ValueError(f"the paths have {corners:,} corners; a project holds {MAX_PATH_CORNERS:,} at most")
-        for name in ("path_rates", "colours"):
-            _unique(name, (row.kind for row in getattr(self, name)))
-        _unique("task_rates", (rate.task for rate in self.task_rates))
-        _unique("cables", ((cable.category, cable.outdoor, cable.screened) for cable in self.cables))
-        _unique("fibres", ((fibre.grade, fibre.strands) for fibre in self.fibres))
-        _unique("growth_rates", (rate.kind for rate in self.growth_rates))
-        _unique("stances", (stance.model for stance in self.stances))
-        _unique("placings", ((one.closet_id, one.thing) for one in self.placings))
-        _unique("radios", ((radio.drop_id, radio.band) for radio in self.radios))
-        _unique("losses", ((loss.make, loss.band) for loss in self.losses))
-        _unique("offsets", (offset.device for offset in self.offsets))
-        _unique("price_lists", (one.catalogue_id for one in self.price_lists))
-        _unique("holdings", ((held.closet_id, held.model) for held in self.holdings))
+        told_apart(lambda name: getattr(self, name))
         known = {name: set(given) for name, given in ids.items()}
         for rows, field, target in REFERENCES:
             for place, row in enumerate(getattr(self, rows)):
@@ -228,9 +217,7 @@ class Project(Fact):
         self._views_hold()
         self._radios_hold()
         self._links_hold()
-        self._networks_hold()
-        self._patches_hold()
-        self._prices_hold()
+        self._stages_hold()
         highest = max((max(given, default=0) for given in ids.values()), default=0)
         if self.next_id <= highest:
             raise ValueError(f"next_id is {self.next_id}, but {highest} is already given")
@@ -287,40 +274,8 @@ class Project(Fact):
                 seen.add(above)
                 above = by_id[above].fed_by_id
 
-    def _networks_hold(self) -> None:
-        """Numbers and names of networks, and names of Wi-Fi, are given once; so is what one may open to another."""
-        _told_once((f"number {one.number}" for one in self.networks), "networks have")
-        _told_once((f"name {one.name!r}" for one in self.networks), "networks have")
-        _told_once((f"name {one.name!r}" for one in self.wifi_names), "Wi-Fi names have")
-        _unique("permissions", ((one.from_id, one.to_id) for one in self.permissions))
-        _unique("cable_networks", ((one.closet_id, one.cable) for one in self.cable_networks))
-        _told_once((f"address {one.address}" for one in self.reserved), "things have")
-        _unique("reserved", (one.drop_id for one in self.reserved if one.drop_id is not None))
-        _unique("reserved", ((one.closet_id, one.thing) for one in self.reserved if one.thing))
-
-    def _patches_hold(self) -> None:
-        """A drop is patched once, and a position or a port holds one cord."""
-        _unique("patches", ((one.closet_id, one.drop_id, one.end, one.end and one.box) for one in self.patches))
-        _told_once(
-            (f"position {one.position} of {one.panel} in closet {one.closet_id}" for one in self.patches if one.panel),
-            "cords are patched to",
-        )
-        _told_once(
-            (f"port {one.port} of {one.box} in closet {one.closet_id}" for one in self.patches if one.box),
-            "cords are patched to",
-        )
-        _unique("printed", (one.drop_id for one in self.printed if one.drop_id is not None))
-        _unique("cord_colours", (one.use for one in self.cord_colours))
-        _unique("discovered", ((one.closet_id, one.box, one.port) for one in self.discovered))
-
-    def _prices_hold(self) -> None:
-        """Parts and tasks are said of once; phases and offers are told apart."""
-        _unique("part_terms", (one.part for one in self.part_terms))
-        _unique("task_terms", (one.task for one in self.task_terms))
-        _unique("own_tools", (one.tool for one in self.own_tools))
-        _unique("move_terms", (one.step for one in self.move_terms))
-        _told_once((f"name {one.name!r}" for one in self.phases), "phases have")
-        _told_once((f"number {one.number!r}" for one in self.offers), "offers have")
+    def _stages_hold(self) -> None:
+        """Stages come one before the other, and never in a circle."""
         waits = ((wait.after, then) for wait in self.waits if wait.after for then in wait.before)
         if circle := circle_in((*((row.first, row.second) for row in self.stage_orders), *waits)):
             told = ", ".join(STAGE_NAMES[stage] for stage in circle)
@@ -447,21 +402,6 @@ REFERENCES = references(Project)
 def _one(rows: str) -> str:
     """The word for one row of a list: rooms → room, entries → entry."""
     return rows.removesuffix("ies") + "y" if rows.endswith("ies") else rows.removesuffix("s")
-
-
-def _unique(place: str, keys: Iterable[object]) -> None:
-    twice = [key for key, times in Counter(keys).items() if times > 1]
-    if twice:
-        raise ValueError(f"{place} holds {twice[0]} twice")
-
-
-def _told_once(said: Iterable[str], who: str) -> None:
-    """Raises ValueError where the same is said of two rows."""
-    seen: set[str] = set()
-    for what in said:
-        if what.casefold() in seen:
-            raise ValueError(f"two {who} the {what}")
-        seen.add(what.casefold())
 
 
 def empty_project(name: str, start_year: int, site: str = "") -> Project:

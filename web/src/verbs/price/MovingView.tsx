@@ -5,7 +5,7 @@ import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
 import { SheetWord } from "../../instruments/SheetWord";
 import { optionsOf } from "../../kit/Choice";
-import { Amount } from "../../kit/fields";
+import { Amount, Text } from "../../kit/fields";
 import { exact } from "../../kit/figures";
 import { Heading } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
@@ -150,7 +150,12 @@ function Step({ step, number, used }: { step: MoveStep; number: number; used: re
         </p>
       )}
       <p className="back">
-        {w.back} {step.way_back}
+        {w.back}{" "}
+        <Text
+          label={`${w.back} ${step.name}`}
+          value={step.way_back}
+          set={(way_back) => put("move_terms", { step: step.key }, { way_back })}
+        />
       </p>
     </li>
   );
@@ -210,7 +215,9 @@ const Steps = styled.ol`
   > li[data-down]::before { color: var(--clay); }
   b { font: 600 16px var(--voice); }
   p { max-width: 78ch; }
-  .back { color: var(--faint); }
+  .back { color: var(--faint); display: flex; gap: 5px; align-items: baseline; }
+  .back input { flex: 1; width: auto; text-align: left; color: var(--faint); border-bottom-color: transparent; text-overflow: ellipsis; }
+  .back input:hover, .back input:focus { border-bottom-color: var(--faint); color: var(--ink); }
   .down { color: var(--clay); } .down span { color: var(--faint); }
   input { width: 5ch; text-align: right; background: none; border: 0; border-bottom: 1px dotted var(--faint); border-radius: 0; padding: 0 1px; color: var(--ink); }
   ${NARROW} { > li { padding-left: 38px; } > li::before { width: 24px; } }

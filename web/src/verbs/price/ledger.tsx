@@ -1,5 +1,7 @@
 import styled from "styled-components";
 import type { SumBand } from "../../api/client";
+import type { Row } from "../../api/edits";
+import { exact } from "../../kit/figures";
 import { NARROW } from "../../kit/theme";
 
 /** A ledger: lines with figures at the right, a bracket around every group. */
@@ -47,6 +49,21 @@ export const Page = styled.div`
   .acts { display: flex; gap: 4px 16px; flex-wrap: wrap; padding: 3px 0; }
   ${NARROW} { grid-template-columns: minmax(0, 1fr); }
 `;
+
+/** Lines of words and figures that wrap. */
+export const Listed = styled.section`
+  section > & { margin-top: 12px; }
+  li { display: flex; flex-wrap: wrap; gap: 0 10px; border-bottom: 1px solid var(--rule); padding: 3px 0; align-items: baseline; color: var(--faint); }
+  li b { font-weight: 550; color: var(--ink); flex: 1 1 160px; }
+  em { font-style: normal; color: var(--moss); }
+  em[data-over] { color: var(--clay); }
+  > p { padding: 2px 0 4px; }
+`;
+
+export type TaskKey = Row<"worked">["task"];
+
+/** Hours to a tenth. */
+export const hours = (value: number) => exact(Math.round(value * 10) / 10);
 
 const WIDTH = 268;
 const HIGH = 7;
