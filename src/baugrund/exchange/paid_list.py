@@ -49,6 +49,9 @@ def _entry(
     name = str(read.pop("part"))
     paid = read.pop("paid", None)
     if paid is not None:
-        read["paid_minor"] = round(float(str(paid)) * minor_per_unit(ours))
+        amount = float(str(paid))
+        if amount < 0:
+            raise Odd(f"Paid: {amount:g} is below 0")
+        read["paid_minor"] = round(amount * minor_per_unit(ours))
     key = known.get(name.casefold())
     return "paid", {**read, "part": key or f"other/{name}"[:220], "name": "" if key else name[:200]}
