@@ -47,6 +47,7 @@ VIEWS = {
     "price/moving": "Old boxes go off",
     "price/offers": "Changed since it was sent",
     "price/paid": "Still to pay",
+    "prove": "Press a run",
 }
 """Addresses of views, and a text of each that comes last."""
 
@@ -145,6 +146,7 @@ def test_a_phone_shows_no_sideways_scroll(page, works):
         "price/moving",
         "price/offers",
         "price/paid",
+        "prove",
     ):
         page.goto(f"/projects/{works}/{verb}")
         expect(page.locator("[data-capacity=ports]")).to_be_visible()

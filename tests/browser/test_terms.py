@@ -132,7 +132,7 @@ def test_the_ground_shows_the_pits_of_the_verb_and_the_rest_when_asked(pick):
 
 
 def test_the_budget_is_a_pit(pick):
-    expect(pick.locator("[data-capacity=money]")).to_contain_text("of 600 EUR")
+    expect(pick.locator("[data-capacity=money]")).to_contain_text("of 5,900 EUR")
     open_term(pick, "Budget")
     pick.get_by_label("Budget, EUR").fill("300")
     pick.keyboard.press("Enter")

@@ -19,6 +19,7 @@ const Cover = lazy(() => import("./verbs/cover/Cover").then((verb) => ({ default
 const Reach = lazy(() => import("./verbs/reach/Reach").then((verb) => ({ default: verb.Reach })));
 const Load = lazy(() => import("./verbs/load/Load").then((verb) => ({ default: verb.Load })));
 const Stack = lazy(() => import("./verbs/stack/Stack").then((verb) => ({ default: verb.Stack })));
+const Prove = lazy(() => import("./verbs/prove/Prove").then((verb) => ({ default: verb.Prove })));
 const Patch = lazy(() => import("./verbs/patch/Patch").then((verb) => ({ default: verb.Patch })));
 const Price = lazy(() => import("./verbs/price/Price").then((verb) => ({ default: verb.Price })));
 const Pick = lazy(() => import("./verbs/pick/Pick").then((verb) => ({ default: verb.Pick })));
@@ -57,6 +58,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
             <Route path="load/:view?" element={<Load />} />
             <Route path="pick" element={<Pick />} />
             <Route path="stack/:view?" element={<Stack />} />
+            <Route path="prove" element={<Prove />} />
             <Route path="patch/:view?" element={<Patch />} />
             <Route path="price/:view?" element={<Price />} />
           </Route>

@@ -38,6 +38,7 @@ from . import (
     price,
     price_files,
     projects,
+    prove,
     pulls,
     reach,
     sheets,
@@ -83,7 +84,7 @@ def create_app(
     describe(app)
     rooms = (
         projects, edits, events, asking, brief, walk, cover, signal, reach, closets, pulls, sheets, drawings, load,
-        lists, pictures, picks, stack, patch, price, price_lists, price_files,
+        lists, pictures, picks, stack, patch, price, prove, price_lists, price_files,
     )  # fmt: skip
     for room in rooms:
         app.include_router(room.router)

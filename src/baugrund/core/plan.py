@@ -51,6 +51,7 @@ from .plan_keys import (
     PickPlan,
     Plan,
     PricePlan,
+    ProvePlan,
     ReachPlan,
     StackPlan,
     Walk,
@@ -62,6 +63,7 @@ from .price.moving import moving_of
 from .price.offer import offers_of
 from .price.visits import visits_of
 from .price.work_items import work_in_phases
+from .prove.run_tests import RunTests, run_tests_of
 from .sight.targets import targets_of
 from .sight.views import suns_of, views_of
 from .signal.survey import survey_of
@@ -98,6 +100,7 @@ def plan(project: Project, catalogue: Catalogue, *, proposals: bool = False) -> 
         stack=_stack(project, catalogue, grounds, proposals),
         patch=_patch(project, catalogue, grounds),
         price=_price(project, catalogue, grounds, answers, proposals),
+        prove=_prove(project, grounds),
         findings=told.findings,
         ground=GroundPlan(
             counts=Counts(live=told.live, reserve=told.reserve, powered=told.powered, watts=told.watts, held=told.held),
@@ -183,6 +186,13 @@ def _price(
         **rows, costs=costs, moving=moving_of(project, grounds),
         offers=offers_of(project, costs, {one.aim: one for one in answers}),
         actual=actual_of(project, costs), visits=visits, in_phases=phased, within_budget=kept,
+    )  # fmt: skip
+
+
+def _prove(project: Project, grounds: Sequence[Ground]) -> ProvePlan:
+    told = run_tests_of(project, grounds)
+    return ProvePlan(
+        **{name: getattr(told, name) for name in RunTests.model_fields}, tests=project.run_tests,
     )  # fmt: skip
 
 

@@ -38,6 +38,7 @@ from .facts.patch import (
 from .facts.paths import Cable, Colour, Fibre, Path, PathRate
 from .facts.price import Crew, ExtraWork, OwnTool, Paid, PartTerm, Phase, StageOrder, TaskTerm, Wait, Worked
 from .facts.project import GrowthRate, Holding, Stance
+from .facts.prove import RunTest
 from .facts.settings import Settings
 from .facts.sight import Plot, View
 from .facts.signal import DeviceOffset, Loss, Neighbour, Obstacle, Radio, Reading
@@ -57,6 +58,7 @@ from .price.least_wanted import Kept
 from .price.moving import Moving
 from .price.offer import OfferTold
 from .price.visits import Visits
+from .prove.run_tests import RunTests
 from .sight.targets import TargetLine
 from .sight.views import SunInView, ViewLine
 from .signal.survey import Survey
@@ -288,6 +290,12 @@ class PricePlan(Fact):
     """These three only where proposals are asked for."""
 
 
+class ProvePlan(RunTests):
+    """Runs as they were tested, and the tests themselves."""
+
+    tests: tuple[RunTest, ...]
+
+
 class Counts(Fact):
     """What stands on the ground today and by the horizon."""
 
@@ -318,5 +326,6 @@ class Plan(Fact):
     stack: StackPlan
     patch: PatchPlan
     price: PricePlan
+    prove: ProvePlan
     findings: tuple[Finding, ...]
     ground: GroundPlan

@@ -1,4 +1,4 @@
-"""Lists of entries as tables: each line becomes an entry, all or nothing, and what is wrong is told line by line."""
+"""Lists of entries as tables: each line becomes an entry, and what is wrong is told line by line."""
 
 from __future__ import annotations
 
@@ -38,8 +38,25 @@ def read_entries(
 ) -> tuple[AddEntry, ...]:
     """The edits that add what a list holds, all or nothing.
 
+    Raises InvalidInput with the lines that are wrong, each with what is wrong and where.
+    """
+    edits, wrong = read_lines(table, columns, needed, entry)
+    if wrong:
+        more = f" and {len(wrong) - TOLD_MOST} more" if len(wrong) > TOLD_MOST else ""
+        raise InvalidInput(f"Nothing was added: {'; '.join(wrong[:TOLD_MOST])}{more}.")
+    return edits
+
+
+def read_lines(
+    table: Table,
+    columns: Mapping[str, EntryColumn],
+    needed: str,
+    entry: Callable[[dict[str, JsonValue]], tuple[ListName, dict[str, JsonValue]]],
+) -> tuple[tuple[AddEntry, ...], tuple[str, ...]]:
+    """The edits that add the lines of a list that can be taken, and what is wrong with each of the others.
+
     ``needed``: the column without which it is no such list; ``entry`` gives the list and the values of a line, or
-    raises Odd.  Raises InvalidInput with the lines that are wrong, each with what is wrong and where.
+    raises Odd.  Raises InvalidInput where it is no such list.
     """
     keys = {folded(head): key for key, column in columns.items() for head in (column.head, *column.also)}
     matched = [keys.get(folded(head)) for head in table.head]
@@ -58,10 +75,7 @@ def read_entries(
             wrong.append(f"line {number}: {_told(error, columns)}")
         except Odd as odd:
             wrong.append(f"line {number}: {odd}")
-    if wrong:
-        more = f" and {len(wrong) - TOLD_MOST} more" if len(wrong) > TOLD_MOST else ""
-        raise InvalidInput(f"Nothing was added: {'; '.join(wrong[:TOLD_MOST])}{more}.")
-    return tuple(edits)
+    return tuple(edits), tuple(wrong)
 
 
 def _read(column: EntryColumn, text: str) -> JsonValue:

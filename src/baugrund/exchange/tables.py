@@ -56,9 +56,9 @@ def _from_json(content: bytes) -> Table:
         told = json.loads(content)
     except (ValueError, RecursionError) as error:
         raise InvalidInput("The file is no JSON that can be read.") from error
-    rows = told.get("ports") if isinstance(told, dict) else told
+    rows = told if isinstance(told, list) else next((one for one in told.values() if isinstance(one, list)), None)
     if not isinstance(rows, list) or not rows or not all(isinstance(row, dict) for row in rows):
-        raise InvalidInput("The file holds no list of ports, each an object of names and values.")
+        raise InvalidInput("The file holds no list of objects, each of names and values.")
     if len(rows) >= MAX_ROWS:
         raise InvalidInput(f"The table has {len(rows):,} lines; {MAX_ROWS - 1:,} are the most.")
     head = tuple(dict.fromkeys(str(key) for row in rows for key in row))

@@ -374,9 +374,9 @@ def mark_of_core() -> str:
 LISTS_AFTER = {
     "networks", "wifi_names", "permissions", "patches", "cable_networks", "reserved", "tunnels", "printed", "stocks",
     "cord_colours", "discovered", "phases", "part_terms", "task_terms", "extra_work", "worked", "crews", "waits",
-    "stage_orders", "offers", "paid", "own_tools", "running", "move_terms",
+    "stage_orders", "offers", "paid", "own_tools", "running", "move_terms", "run_tests",
 }  # fmt: skip
-"""Lists of Patch and Price, which come after the pick and all other searches: those read none of them."""
+"""Lists of Patch, Price and Prove, which come after the pick and all other searches: those read none of them."""
 FIELDS_AFTER: dict[str, Any] = {
     "settings": set(PriceTerms.model_fields) - {"difficulty_percent"},
     "drops": {"__all__": {"wanted", "phase_id"}},

@@ -76,6 +76,11 @@ export async function readPaid(id: number, file: Blob): Promise<Edit[]> {
   return read.edits as Edit[];
 }
 
+/** What a tester's file would add, and its lines that cannot be. */
+export function readTests(id: number, file: Blob, now: string) {
+  return send<Schemas["TestsRead"]>(`/api/projects/${id}/prove/tests/read`, file, { now });
+}
+
 /** Keep a price list beside a catalogue, to be looked into: it changes nothing yet. */
 export function keepPrices(id: number, file: Blob) {
   return send<Schemas["KeptFile"]>(`/api/catalogues/${id}/files`, file);

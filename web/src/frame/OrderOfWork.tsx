@@ -5,7 +5,7 @@ import { useWork } from "../api/work";
 import { NARROW } from "../kit/theme";
 import { words } from "../words";
 
-export const VERBS = ["brief", "walk", "cover", "reach", "load", "pick", "stack", "patch", "price"] as const;
+export const VERBS = ["brief", "walk", "cover", "reach", "load", "pick", "stack", "patch", "price", "prove"] as const;
 
 /** The verbs in the order practitioners work, each with the count of what is open there. */
 export function OrderOfWork() {

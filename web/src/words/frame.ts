@@ -11,6 +11,7 @@ export const frame = {
     stack: "Stack",
     patch: "Patch",
     price: "Price",
+    prove: "Prove",
   },
   orderOfWork: "Order of work",
   saved: (revision: number) => `revision ${revision}, saved`,

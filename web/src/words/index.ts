@@ -7,6 +7,7 @@ import { patch } from "./patch";
 import { pick } from "./pick";
 import { plan } from "./plan";
 import { price } from "./price";
+import { prove } from "./prove";
 import { reach } from "./reach";
 import { signal } from "./signal";
 import { stack } from "./stack";
@@ -26,5 +27,6 @@ export const words = {
   ...stack,
   ...patch,
   ...price,
+  ...prove,
   ...catalogues,
 } as const;

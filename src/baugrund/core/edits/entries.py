@@ -45,6 +45,7 @@ from ..facts.patch import (
 from ..facts.paths import Cable, Colour, Fibre, Path, PathRate
 from ..facts.price import Crew, ExtraWork, Offer, OwnTool, Paid, PartTerm, Phase, StageOrder, TaskTerm, Wait, Worked
 from ..facts.project import NUMBERED, REFERENCES, Project
+from ..facts.prove import RunTest
 from ..facts.sight import Plot, Target, View
 from ..facts.signal import DeviceOffset, Loss, Neighbour, Obstacle, Radio, Reading
 from ..facts.stack import Gear, Lifeline, PanelBlock, Placing
@@ -60,7 +61,7 @@ ListName = Literal[
     "networks", "wifi_names", "permissions", "patches", "cable_networks", "reserved", "tunnels", "printed",
     "stocks", "cord_colours", "discovered",
     "phases", "part_terms", "task_terms", "extra_work", "worked", "offers", "paid", "crews", "waits", "stage_orders",
-    "own_tools", "running", "move_terms",
+    "own_tools", "running", "move_terms", "run_tests",
     "price_lists",
 ]  # fmt: skip
 
@@ -126,6 +127,7 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "own_tools": (OwnTool, "tool"),
     "running": (Running, "thing that runs"),
     "move_terms": (MoveTerm, "terms of a step"),
+    "run_tests": (RunTest, "test of a run"),
     "price_lists": (PriceList, "price list"),
 }
 """Per list: the type of its rows, and the word for one."""

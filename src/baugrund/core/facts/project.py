@@ -58,6 +58,7 @@ from .price import (
     Wait,
     Worked,
 )
+from .prove import MAX_TESTS, RunTest
 from .references import ClosetId, numbered, references
 from .settings import MAX_DROPS, Percent, Settings
 from .sight import Plot, Target, View
@@ -173,6 +174,8 @@ class Project(Fact):
     move_terms: Annotated[tuple[MoveTerm, ...], Field(max_length=MAX_ROWS)] = ()
     offers: Annotated[tuple[Offer, ...], Field(max_length=24)] = ()
     paid: Annotated[tuple[Paid, ...], Field(max_length=MAX_PRICE_ROWS)] = ()
+    run_tests: Annotated[tuple[RunTest, ...], Field(max_length=MAX_TESTS)] = ()
+    """In the order in which they were made."""
     lines: Annotated[tuple[InternetLine, ...], Field(max_length=MAX_ROWS)] = ()
     goals: Annotated[tuple[Goal, ...], Field(max_length=MAX_ROWS)] = ()
     clients: Annotated[tuple[WirelessClients, ...], Field(max_length=MAX_ROWS)] = ()

@@ -2,5 +2,5 @@
 
 from typing import Literal, get_args
 
-Verb = Literal["brief", "walk", "cover", "reach", "load", "pick", "stack", "patch", "price"]
+Verb = Literal["brief", "walk", "cover", "reach", "load", "pick", "stack", "patch", "price", "prove"]
 VERBS: tuple[Verb, ...] = get_args(Verb)

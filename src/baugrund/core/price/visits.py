@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from datetime import date, timedelta
 
 from ..facts.fact import Fact
@@ -165,27 +165,31 @@ def _visit(
 ) -> Visit:  # fmt: skip
     hours = sum(job.hours for job in jobs) / team.people
     stages = {job.stage for job in jobs}
-    touched = {number for job in jobs for number in job.drop_ids}
     rooms = dict.fromkeys(
         project.rooms_by_id[job.room_id] for job in jobs if job.room_id is not None and job.stage != "survey"
     )
-    groups = {group for stage in stages for group in STAGE_GROUPS.get(stage, ())}
+    touched: dict[str, set[int]] = {}
+    for job in jobs:
+        # a job of several days has its parts from the first on
+        for group in STAGE_GROUPS.get(job.stage, ()) if job.part[0] == 1 else ():
+            touched.setdefault(group, set()).update(job.drop_ids)
     return Visit(
         day=day, date=at.isoformat() if at else "", crew=team.name, who=team.who, people=team.people,
         jobs=tuple(_job_line(project, job) for job in jobs), hours=round(hours, 2),
         idle_h=round(case.day_min / MINUTES - hours, 2), rooms=tuple(room.name for room in rooms),
         let_in_by=tuple(dict.fromkeys(room.let_in_by for room in rooms if room.let_in_by)),
         tools=tuple(tool.name for tool in TOOLS if stages & set(tool.stages)),
-        bring=tuple(_brought(costs, groups, touched)),
+        bring=tuple(_brought(costs, touched)),
     )  # fmt: skip
 
 
-def _brought(costs: JobCosts, groups: set[str], touched: set[int]) -> Iterator[str]:
-    """Parts of a visit: of those that drops ask for, as many as its drops."""
+def _brought(costs: JobCosts, touched: Mapping[str, set[int]]) -> Iterator[str]:
+    """Parts of a visit: of those that drops ask for, as many as its drops.  ``touched``: drops by the group that they
+    take something of."""
     for part in costs.parts:
-        if part.group not in groups or not part.packs:
+        if part.group not in touched or not part.packs:
             continue
-        mine = len(touched & set(part.drop_ids))
+        mine = len(touched[part.group] & set(part.drop_ids))
         if part.drop_ids and not mine:
             continue
         share = part.to_buy * mine / len(part.drop_ids) if part.drop_ids and part.group != "cable" else part.to_buy

@@ -1,0 +1,84 @@
+"""Prove: runs as they were tested, files of testers in, files of tests out, and a simulated tester."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
+
+from baugrund.core.edits import AddEntry
+from baugrund.core.facts.fact import Fact
+from baugrund.core.prove.run_tests import RunTests, run_tests_of
+from baugrund.demo.tester import measured_by
+from baugrund.exchange.tables import MAX_BYTES, read_told_table
+from baugrund.exchange.tester_list import read_tests, write_tests_csv, write_tests_xlsx
+from baugrund.store.states import Stored
+
+from .context import Context, Works
+from .downloads import CSV, XLSX, as_file, download
+from .picks import grounds_for
+from .uploads import JsonRoute, body_of, read_apart
+
+router = APIRouter(prefix="/api", tags=["prove"], route_class=JsonRoute)
+
+
+class RunTestsFor(RunTests):
+    """The runs of a revision as they were tested."""
+
+    revision: int
+
+
+class TestsRead(Fact):
+    """The edits that add the tests of a file, and what is wrong with lines that are left out."""
+
+    edits: tuple[AddEntry, ...]
+    left_out: tuple[str, ...]
+
+
+def _told(works: Context, project_id: int) -> tuple[Stored, RunTests]:
+    stored = works.projects.load(project_id)
+    return stored, run_tests_of(stored.project, grounds_for(works, stored))
+
+
+@router.get("/projects/{project_id}/prove/tests")
+def run_tests_for(project_id: int, works: Works) -> RunTestsFor:
+    """Every run: what it should show, what was measured last, and what that tells."""
+    stored, told = _told(works, project_id)
+    return RunTestsFor(revision=stored.revision, **{name: getattr(told, name) for name in RunTests.model_fields})
+
+
+@router.post("/projects/{project_id}/prove/tests/read")
+async def read_test_file(
+    project_id: int, request: Request, works: Works, now: Annotated[datetime | None, Query()] = None
+) -> TestsRead:
+    """What a tester's CSV, XLSX or JSON file would add; nothing is changed.  ``now``: in the time of the place."""
+    table = await read_apart(works, read_told_table, await body_of(request, MAX_BYTES))
+    stored, told = await run_in_threadpool(_told, works, project_id)
+    edits, left_out = read_tests(table, stored.project, told, (now or datetime.now()).replace(tzinfo=None))
+    return TestsRead(edits=edits, left_out=left_out)
+
+
+@router.get("/projects/{project_id}/prove/simulated-tester")
+def simulated_tester(
+    project_id: int, works: Works, seed: Annotated[int, Query(ge=0, le=10**9)] = 1,
+    start: Annotated[datetime | None, Query()] = None,
+) -> list[dict[str, Any]]:  # fmt: skip
+    """What a simulated tester measures: the plan, with a few faults of the seed."""
+    stored, told = _told(works, project_id)
+    return measured_by(stored.project, told, seed, (start or datetime(2026, 1, 5, 8)).replace(tzinfo=None))
+
+
+@router.get("/projects/{project_id}/prove/tests.csv", response_class=Response, responses=as_file(CSV))
+def tests_csv(project_id: int, works: Works) -> Response:
+    """Every run with its last test as CSV."""
+    stored, told = _told(works, project_id)
+    return download(write_tests_csv(stored.project, told).encode("utf-8-sig"), CSV, f"tests-{project_id}.csv")
+
+
+@router.get("/projects/{project_id}/prove/tests.xlsx", response_class=Response, responses=as_file(XLSX))
+def tests_xlsx(project_id: int, works: Works) -> Response:
+    """Every run with its last test as an XLSX workbook."""
+    stored, told = _told(works, project_id)
+    return download(write_tests_xlsx(stored.project, told), XLSX, f"tests-{project_id}.xlsx")

@@ -1,0 +1,1 @@
+"""Building and testing: runs as they were measured."""

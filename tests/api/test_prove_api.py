@@ -1,0 +1,61 @@
+"""Prove over HTTP: runs with what was measured, a tester's file in, tests out, a simulated tester through the same door."""
+
+import csv
+import io
+import json
+
+from .conftest import picked
+from .test_api import edit
+
+
+def measured_of(http, project):
+    answer = http.get(f"/api/projects/{project}/prove/tests")
+    assert answer.status_code == 200
+    return answer.json()
+
+
+def brought(http, project, content, now="2026-12-01T10:00"):
+    address = f"/api/projects/{project}/prove/tests/read?now={now}"
+    return http.post(address, content=content, headers={"Content-Type": "text/csv"})
+
+
+def test_a_simulated_tester_goes_through_the_door_of_files(http, house):
+    picked(http, house)
+    before = measured_of(http, house)
+    measured = http.get(f"/api/projects/{house}/prove/simulated-tester?seed=5&start=2026-11-01T08:00").json()
+    assert len(measured) == len(before["runs"])
+    read = brought(http, house, json.dumps(measured).encode()).json()
+    assert read["left_out"] == [] and len(read["edits"]) == len(measured)
+    assert edit(http, house, 0, *read["edits"]).status_code == 200
+    after = measured_of(http, house)
+    assert after["failed"] >= 5 and after["passed"] + after["failed"] == len(measured)
+    rows = list(csv.DictReader(io.StringIO(http.get(f"/api/projects/{house}/prove/tests.csv").text.lstrip("\ufeff"))))
+    assert [row["Verdict"] for row in rows] == [run["verdict"] for run in after["runs"]]
+    assert http.get(f"/api/projects/{house}/prove/tests.xlsx").content.startswith(b"PK")
+
+
+def test_lines_that_cannot_be_are_said_and_the_rest_is_kept(http, house):
+    rows = list(csv.DictReader(io.StringIO(http.get(f"/api/projects/{house}/prove/tests.csv").text.lstrip("\ufeff"))))
+    label = rows[0]["Label"]
+    text = f"Label,At,Length m\nnobody,,3\n{label},2026-12-01 10:01,3\n{label},2026-12-01 10:00,3\n"
+    read = brought(http, house, text.encode()).json()
+    assert len(read["edits"]) == 1
+    assert read["left_out"] == ["line 2: Label: no run is labelled nobody",
+                                "line 3: At: 2026-12-01 10:01:00 is in the future"]  # fmt: skip
+    assert brought(http, house, b"Length\n3\n").status_code == 422
+    assert http.get("/api/projects/999999/prove/tests").status_code == 404
+
+
+def test_a_failed_run_is_a_finding_until_it_is_tested_again(http, house):
+    number = measured_of(http, house)["runs"][0]["drop_id"]
+    revision = measured_of(http, house)["revision"]
+
+    def add(pins):
+        return {"type": "add_entry", "list": "run_tests", "values": {"drop_id": number, "pins": pins}}
+
+    bad = edit(http, house, revision, add([2, 1, 3, 4, 5, 6, 7, 8])).json()
+    assert any(one["key"] == "test-reversed" for one in bad["balance"]["findings"])
+    good = edit(http, house, revision + 1, add([1, 2, 3, 4, 5, 6, 7, 8])).json()
+    assert not any(one["verb"] == "prove" for one in good["balance"]["findings"])
+    (run,) = [one for one in measured_of(http, house)["runs"] if one["drop_id"] == number]
+    assert run["earlier"] == 1
