@@ -145,3 +145,16 @@ def test_what_goes_out_reads_in_again(house):
     verdicts = {row["Verdict"] for row in csv.DictReader(io.StringIO(text))}
     assert verdicts == {"passed", "failed"}
     assert write_tests_xlsx(tested, run_tests_of(tested, ())).startswith(b"PK")
+
+
+@pytest.mark.parametrize(
+    ("text", "place"),
+    [("closet", False), ("Panel", False), ("place", True), ("JACK", True), ("device", True), ("roof", None)],
+)
+def test_the_end_that_was_measured_from_is_read_by_its_usual_names(house, text, place):
+    label, _ = label_of(house)
+    edits, left = read(house, f"Label,From,Length\n{label},{text},9\n")
+    if place is None:
+        assert edits == () and "neither closet nor place" in left[0]
+    else:
+        assert edits[0].values["from_place"] is place
