@@ -1,12 +1,11 @@
-import { useState } from "react";
 import styled from "styled-components";
 import type { Edit, PatchFor } from "../../api/client";
 import { changeIn } from "../../api/edits";
 import { readNeighbours } from "../../api/files";
 import { useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
-import { FileWord } from "../../kit/FileWord";
-import { Field, Heading, Word } from "../../kit/parts";
+import { FromDevice } from "../../instruments/FromDevice";
+import { Heading, Word } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
 import { usePatch } from "./usePatch";
@@ -60,46 +59,13 @@ export function FoundView() {
 
 /** Where what is told comes from: a file, or a simulated switch over HTTP. */
 function Ask() {
-  const { id, edit, say } = useWork();
-  const [busy, setBusy] = useState(false);
-  const [seed, setSeed] = useState("1");
-  const address = `/api/projects/${id}/patch/simulated-switch?seed=${encodeURIComponent(seed)}`;
-  const keep = async (file: Blob) => {
-    setBusy(true);
-    try {
-      await edit(...(await readNeighbours(id, file)));
-    } catch (error) {
-      say(error instanceof Error ? error.message : String(error));
-    } finally {
-      setBusy(false);
-    }
-  };
+  const { id, edit } = useWork();
   return (
-    <Tools>
-      <FileWord label={w.bring} busy={busy && w.reading} accept=".csv,.xlsx,.txt,.tsv,.json" onFile={keep} />
-      <Word
-        isDisabled={busy}
-        onPress={async () => {
-          const told = await fetch(address);
-          if (told.ok) await keep(await told.blob());
-          else say((await told.json().catch(() => null))?.detail ?? told.statusText);
-        }}
-      >
-        {w.ask}
-      </Word>
-      {/* biome-ignore lint/a11y/noLabelWithoutControl: the field inside is one */}
-      <label>
-        {w.seed}{" "}
-        <Field
-          aria-label={w.seed}
-          inputMode="numeric"
-          value={seed}
-          onChange={(event) => setSeed(event.target.value.replace(/\D/g, "").slice(0, 9) || "0")}
-        />
-      </label>
-      <a href={address}>{w.file}</a>
-      <span>{w.columns}</span>
-    </Tools>
+    <FromDevice
+      words={w}
+      address={(seed) => `/api/projects/${id}/patch/simulated-switch?seed=${seed}`}
+      take={async (told) => edit(...(await readNeighbours(id, told)))}
+    />
   );
 }
 
@@ -127,12 +93,6 @@ const Page = styled.div`
   > div { display: grid; gap: 16px; align-content: start; min-width: 0; grid-template-columns: minmax(0, 1fr); }
   section > p { font: 16px/1.4 var(--voice); color: var(--faint); padding: 8px 0; }
   ${NARROW} { grid-template-columns: minmax(0, 1fr); }
-`;
-const Tools = styled.div`
-  display: flex; flex-wrap: wrap; gap: 4px 16px; align-items: baseline;
-  label { color: var(--faint); white-space: nowrap; }
-  input { width: 7ch; text-align: right; padding-block: 0; }
-  span { color: var(--faint); flex-basis: 100%; }
 `;
 const List = styled.ul`
   border-top: 1px solid var(--ink);

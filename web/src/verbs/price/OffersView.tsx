@@ -5,10 +5,11 @@ import { addTo, changeIn, type Edit } from "../../api/edits";
 import { useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { SheetWord } from "../../instruments/SheetWord";
+import { AddByName } from "../../kit/AddByName";
 import { Choice, Chooser } from "../../kit/Choice";
 import { Amount, Paragraph, Some, Text } from "../../kit/fields";
 import { exact, figure } from "../../kit/figures";
-import { Field, Heading, Word } from "../../kit/parts";
+import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
 import { words } from "../../words";
 import { Ledger, Page, Sums } from "./ledger";
@@ -57,24 +58,8 @@ export function OffersView() {
 
 function AddOffer() {
   const { edit } = useWork();
-  const [number, setNumber] = useState("");
-  return (
-    <form
-      onSubmit={async (event) => {
-        event.preventDefault();
-        const payments = w.steps.map((name, place) => ({ name, percent: place < 2 ? 33.3 : 33.4 }));
-        if (number.trim() && (await edit(addTo("offers", { number: number.trim(), payments })))) setNumber("");
-      }}
-    >
-      <Field
-        aria-label={w.add}
-        placeholder={w.add}
-        size={28}
-        value={number}
-        onChange={(event) => setNumber(event.target.value)}
-      />
-    </form>
-  );
+  const payments = w.steps.map((name, place) => ({ name, percent: place < 2 ? 33.3 : 33.4 }));
+  return <AddByName label={w.add} add={(number) => edit(addTo("offers", { number, payments }))} />;
 }
 
 function Document({ told }: { told: OfferTold }) {

@@ -4,11 +4,12 @@ import { addTo, type Row, type Values } from "../../api/edits";
 import { readPaid } from "../../api/files";
 import { useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
+import { AddByName } from "../../kit/AddByName";
 import { Chooser } from "../../kit/Choice";
 import { FileWord } from "../../kit/FileWord";
 import { Amount } from "../../kit/fields";
 import { figure, minorPerUnit } from "../../kit/figures";
-import { Field, Heading } from "../../kit/parts";
+import { Heading } from "../../kit/parts";
 import { TickBox } from "../../kit/Tick";
 import { words } from "../../words";
 import { Ledger, Page, Sums } from "./ledger";
@@ -171,22 +172,5 @@ function PaidLine({ one }: { one: ActualLine }) {
 
 function AddUnplanned() {
   const { edit } = useWork();
-  const [name, setName] = useState("");
-  return (
-    <form
-      onSubmit={async (event) => {
-        event.preventDefault();
-        const text = name.trim();
-        if (text && (await edit(addTo("paid", { part: `other/${text}`, name: text })))) setName("");
-      }}
-    >
-      <Field
-        aria-label={w.add}
-        placeholder={w.add}
-        size={26}
-        value={name}
-        onChange={(event) => setName(event.target.value)}
-      />
-    </form>
-  );
+  return <AddByName label={w.add} add={(name) => edit(addTo("paid", { part: `other/${name}`, name }))} />;
 }

@@ -4,12 +4,13 @@ import type { PhasePlan, Schemas } from "../../api/client";
 import { addTo, changeIn } from "../../api/edits";
 import { isSearched, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
+import { AddByName } from "../../kit/AddByName";
 import { Choice, optionsOf } from "../../kit/Choice";
 import { Amount, Day, Text } from "../../kit/fields";
 import { minorPerUnit } from "../../kit/figures";
 import { Making } from "../../kit/Making";
 import { small } from "../../kit/names";
-import { Field, Heading, Word } from "../../kit/parts";
+import { Heading, Word } from "../../kit/parts";
 import { words } from "../../words";
 import { Page } from "./ledger";
 import { useMoney, usePhases, useProposedPhases } from "./usePrice";
@@ -250,18 +251,7 @@ function Proposed() {
 
 function AddPhase() {
   const { edit } = useWork();
-  const [name, setName] = useState("");
-  return (
-    <form
-      onSubmit={async (event) => {
-        event.preventDefault();
-        if (name.trim() && (await edit(addTo("phases", { name: name.trim() })))) setName("");
-      }}
-    >
-      <Field aria-label={w.add} placeholder={w.add} value={name} onChange={(event) => setName(event.target.value)} />{" "}
-      <Word type="submit">{w.add}</Word>
-    </form>
-  );
+  return <AddByName label={w.add} add={(name) => edit(addTo("phases", { name }))} />;
 }
 
 /** Where kit goes that is not kept, and in which phase. */

@@ -4,10 +4,10 @@ import type { Edit } from "../../api/client";
 import { readTests } from "../../api/files";
 import { useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
+import { FromDevice } from "../../instruments/FromDevice";
 import { Chooser, optionsOf } from "../../kit/Choice";
-import { FileWord } from "../../kit/FileWord";
 import { exact } from "../../kit/figures";
-import { Field, Heading, Word } from "../../kit/parts";
+import { Heading } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
 import { Stitches } from "./Stitches";
@@ -103,46 +103,18 @@ function Runs(props: { tests: RunTests; chosen: number | null; choose: (drop: nu
 /** Where tests come from: a tester's file, or a simulated tester. */
 function Door() {
   const { id, edit, say } = useWork();
-  const [busy, setBusy] = useState(false);
-  const [seed, setSeed] = useState("1");
-  const keep = async (file: Blob) => {
-    setBusy(true);
-    try {
-      const { edits, left_out } = await readTests(id, file, clock());
-      if (edits.length === 0 || (await edit(...(edits as Edit[])))) {
-        if (left_out.length > 0) say(w.leftOut(left_out));
-      }
-    } catch (error) {
-      say(error instanceof Error ? error.message : String(error));
-    } finally {
-      setBusy(false);
-    }
+  const take = async (told: Blob) => {
+    const { edits, left_out } = await readTests(id, told, clock());
+    const kept = edits.length === 0 || (await edit(...(edits as Edit[])));
+    if (kept && left_out.length > 0) say(w.leftOut(left_out));
   };
+  const start = () => new Date(Date.now() - 86_400_000).toISOString().slice(0, 16);
   return (
-    <p className="acts">
-      <FileWord label={w.bring} busy={busy && w.reading} accept=".csv,.xlsx,.txt,.tsv,.json" onFile={keep} />
-      <Word
-        isDisabled={busy}
-        onPress={async () => {
-          const start = new Date(Date.now() - 86_400_000).toISOString().slice(0, 16);
-          const told = await fetch(`/api/projects/${id}/prove/simulated-tester?seed=${seed}&start=${start}`);
-          if (told.ok) await keep(await told.blob());
-          else say((await told.json().catch(() => null))?.detail ?? told.statusText);
-        }}
-      >
-        {w.ask}
-      </Word>
-      {/* biome-ignore lint/a11y/noLabelWithoutControl: the field inside is one */}
-      <label>
-        {w.seed}{" "}
-        <Field
-          aria-label={w.seed}
-          inputMode="numeric"
-          value={seed}
-          onChange={(event) => setSeed(event.target.value.replace(/\D/g, "").slice(0, 9) || "0")}
-        />
-      </label>
-    </p>
+    <FromDevice
+      words={w}
+      address={(seed) => `/api/projects/${id}/prove/simulated-tester?seed=${seed}&start=${start()}`}
+      take={take}
+    />
   );
 }
 
@@ -150,7 +122,6 @@ const Page = styled.div`
   display: grid; grid-template-columns: minmax(0, 1fr) 372px; gap: 26px; padding: 10px 16px 20px;
   > div { display: grid; gap: 18px; align-content: start; min-width: 0; grid-template-columns: minmax(0, 1fr); }
   .acts { display: flex; gap: 4px 18px; flex-wrap: wrap; align-items: baseline; padding: 3px 0; }
-  label input { width: 6ch; }
   .press { color: var(--faint); }
   ${NARROW} { grid-template-columns: minmax(0, 1fr); > div[data-open] { order: -1; } }
 `;
