@@ -19,6 +19,7 @@ from baugrund.core.edits import (
 )
 from baugrund.core.price.least_wanted import Packed, Reckoning, choose, keep_most, reckoning_of
 from baugrund.core.price.phasing import in_phases, place_of, until_phase
+from baugrund.core.price.work_items import work_in_phases
 from baugrund.core.watch import to_the_end
 
 from .priced import stood
@@ -192,3 +193,20 @@ def test_phases_by_budget_say_why_there_are_none(dye_works, catalogue):
     poor = told(with_budgets(dye_works, 100, 100))
     assert not poor.fits and "over the budgets" in poor.why
     assert told(with_budgets(dye_works, 9_000_000, 100)).phases[0].drop_ids == tuple(one.id for one in dye_works.drops)
+
+
+def test_a_closet_is_built_with_its_first_drop_or_in_its_own_phase(orchard_school, catalogue):
+    project = apply_edits(orchard_school, [AddEntry(list="phases", values={"name": name}) for name in ("one", "two")])
+    barn, two = project.closets[1], project.phases[1].id
+    late = apply_edits(project, [
+        ChangeDrops(ids=tuple(drop.id for drop in project.drops if drop.closet_id == barn.id),
+                    changes=DropChanges(phase_id=two))
+    ])  # fmt: skip
+
+    def stacked(some):
+        work = work_in_phases(some, catalogue, *stood(some, catalogue))
+        return [{one.closet_id for one in items if one.task == "box"} for items in work]
+
+    assert stacked(late) == [{1}, {barn.id}]
+    early = apply_edits(late, [ChangeEntry(list="closets", id=barn.id, changes={"phase_id": project.phases[0].id})])
+    assert stacked(early) == [{1, barn.id}, set()]

@@ -228,6 +228,8 @@ export const price = {
     anyway: (n: number) =>
       n === 1 ? "1 finding breaks at the end of the job too" : `${n} findings break at the end of the job too`,
     ending: "Ends here",
+    closets: "Closets",
+    withDrops: "with its first drop",
     goes: "Goes",
     where: {
       "": "nobody has said where",

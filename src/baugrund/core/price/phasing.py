@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..edits import RemoveDrops
+from ..facts.building import Closet
 from ..facts.drop import Drop
 from ..facts.price import Phase
 from ..facts.project import Project
@@ -17,6 +18,15 @@ def place_of(project: Project, drop: Drop) -> int:
     own = places.get(drop.phase_id or 0, 0)
     above = project.drops_by_id.get(drop.behind_id or 0)
     return max(own, place_of(project, above)) if above else own
+
+
+def closet_place(project: Project, closet: Closet) -> int:
+    """The phase in which a closet is built, by its place: its own, else that of the first drop that ends in it."""
+    for place, phase in enumerate(project.phases):
+        if phase.id == closet.phase_id:
+            return place
+    ending = (place_of(project, drop) for drop in project.drops if drop.closet_id == closet.id and drop.has_run)
+    return min(ending, default=0)
 
 
 def until_phase(project: Project, place: int) -> Project:

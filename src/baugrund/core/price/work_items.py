@@ -23,7 +23,7 @@ from ..facts.project import Project
 from ..reach.runs import Run, runs
 from ..stack.told import Stack
 from ..standing.ground import Ground
-from .phasing import place_of
+from .phasing import closet_place, place_of
 
 BENCHED = ("access_point", "camera", "door_station", "recorder", "nas", "controller", "reader", "phone")
 """Kinds whose device is switched on at the bench first."""
@@ -236,10 +236,12 @@ def work_in_phases(
     project: Project, catalogue: Catalogue, grounds: Sequence[Ground], stack: Stack
 ) -> list[list[WorkItem]]:
     """The work of every phase.  Runs of a phase are pulled on their own; a way is laid in the first phase that uses it;
-    closets, their boxes and links come with the first; kit goes in the phase that it names, else in the last."""
+    a closet, its boxes and its link come in its own phase, else with the first drop that ends in it; kit goes in the
+    phase that it names, else in the last."""
     if not project.phases:
         return [work_items(project, catalogue, grounds, stack)]
     places = {drop.id: place_of(project, drop) for drop in project.drops}
+    closets = {closet.id: closet_place(project, closet) for closet in project.closets}
     names = [phase.name.casefold() for phase in project.phases]
     found: list[list[WorkItem]] = []
     for place, name in enumerate(names):
@@ -253,7 +255,8 @@ def work_in_phases(
                 share = len(mine) / len(item.drop_ids)
                 found[place].append(replace(item, count=item.count * share, hours=item.hours * share, drop_ids=mine))
         if item.task != "patch_cord" or not item.drop_ids:
-            found[min((places[number] for number in item.drop_ids), default=0)].append(item)
+            at = closets.get(item.closet_id or 0, 0)
+            found[min((places[number] for number in item.drop_ids), default=at)].append(item)
     known = {phase.id: place for place, phase in enumerate(project.phases)}
     phases = {row.id: known.get(row.phase_id or 0, 0) for row in project.extra_work}
     for item in _extra(project):

@@ -62,6 +62,7 @@ export function PhasesView() {
         </section>
       </div>
       <div>
+        <Closets />
         <Kit />
         <Findings verb="price" />
       </div>
@@ -252,6 +253,34 @@ function Proposed() {
 function AddPhase() {
   const { edit } = useWork();
   return <AddByName label={w.add} add={(name) => edit(addTo("phases", { name }))} />;
+}
+
+/** The phase of every closet; of one that names none that of its first drop. */
+function Closets() {
+  const { outcome, edit } = useWork();
+  const { closets } = outcome.project;
+  const phases = outcome.project.phases ?? [];
+  if (phases.length < 2) return null;
+  return (
+    <section aria-label={w.closets}>
+      <Heading>
+        <h2>{w.closets}</h2>
+      </Heading>
+      <ul>
+        {closets.map((closet) => (
+          <li key={closet.id}>
+            {closet.name}{" "}
+            <Choice
+              label={w.moveTo(closet.name)}
+              value={String(closet.phase_id ?? "")}
+              options={[["", w.withDrops], ...phases.map((phase) => [String(phase.id), phase.name] as const)]}
+              set={(to) => edit(changeIn("closets", closet.id, { phase_id: to ? Number(to) : null }))}
+            />
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
 }
 
 /** Where kit goes that is not kept, and in which phase. */
