@@ -95,7 +95,7 @@ def test_a_neighbour_table_comes_as_csv_xlsx_or_json_and_damaged_ones_are_one_se
     ]
     assert read[0] == read[1] == read[2] and len(read[0][0]["ports"]) == 2
     for content, why in (
-        (b"", "no table"), (b"[1, 2]", "no list of ports"), (b"{\"ports\": []}", "no list of ports"), (b"[", "no JSON"),
+        (b"", "no table"), (b"[1, 2]", "no list of objects"), (b"{\"ports\": []}", "no list of objects"), (b"[", "no JSON"),
         (b"[" * 5000, "no JSON"), (b"Port\n99/1\n", "there is no box"), (b"Name\nx\n", "no column Port"),
     ):  # fmt: skip
         answer = http.post(door, content=content)

@@ -58,4 +58,4 @@ def test_a_failed_run_is_a_finding_until_it_is_tested_again(http, house):
     good = edit(http, house, revision + 1, add([1, 2, 3, 4, 5, 6, 7, 8])).json()
     assert not any(one["verb"] == "prove" for one in good["balance"]["findings"])
     (run,) = [one for one in measured_of(http, house)["runs"] if one["drop_id"] == number]
-    assert run["earlier"] == 1
+    assert run["earlier"] == 2, "the one of before, and the one that failed"
