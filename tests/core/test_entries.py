@@ -132,7 +132,7 @@ EXAMPLES = {
         "add the thing that runs Till",
     ),
     "move_terms": ({"step": "networks"}, {"minutes": 12.0}, "add the terms of a step"),
-    "run_tests": ({"drop_id": CAMERA, "speed_mbit": 100}, {"pins": (2, 1, 3, 4, 5, 6, 7, 8)}, "add the test of a run"),
+    "run_tests": ({"drop_id": CAMERA, "speed_mbit": 100}, {"length_m": 20.5}, "add the test of a run"),
     "offers": ({"number": "7"}, {"discount_percent": 2.0}, "add the offer"),
     "paid": ({"part": "part/jack"}, {"paid_minor": 900, "final": True}, "add the payment"),
     "own_kinds": ({"name": "Motor", "base": "hub"}, {"draw_w": 4.0}, "add the own kind Motor"),

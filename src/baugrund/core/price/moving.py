@@ -184,7 +184,7 @@ class _Mover:
         self.project, self.used = project, used
         self.boxes = sum(len(ground.boxes) for ground in grounds)
         self.rooms = {f"running/{row.id}": set(row.room_ids) for row in project.running}
-        moved = (place_of(project, drop) for drop in project.drops if any(self._carries(drop, one) for one in used))
+        moved = (place_of(project, drop) for drop in project.drops if any(self._moves(drop, one) for one in used))
         self.last = max(moved, default=0)
         """The phase at whose end nothing hangs on the old boxes any more."""
 
@@ -254,6 +254,11 @@ class _Mover:
             yield _step(f"over/{place}/{room}", f"Move over: {named}", f"{told}.", drops=[drop for drop, _ in some],
                         down=_downs((one, self._minutes(drop)) for drop, carried in some for one in carried),
                         back="Plug the cord back: the old port is still alive.")  # fmt: skip
+
+    def _moves(self, drop: Drop, one: Used) -> bool:
+        """Whether something that runs leaves the old boxes when a drop is built."""
+        by_air = one.kind == "wifi" and drop.kind == "access_point" and drop.in_use
+        return self._carries(drop, one) or (by_air and self._in_some(one, {drop.room_id}))
 
     def _carries(self, drop: Drop, one: Used) -> bool:
         rooms = self.rooms.get(one.key, set())
