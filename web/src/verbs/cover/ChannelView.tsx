@@ -1,11 +1,11 @@
 import styled from "styled-components";
 import { type Band, type ChannelsFor, data, type Edit, http, type SignalFor } from "../../api/client";
-import { isSearched, useAsked, useLastReply, useSearch, useSettled, useWork } from "../../api/work";
+import { useAsked, useLastReply, useSearch, useSettled, useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
+import { Searching } from "../../instruments/Searching";
 import { Choice, optionsOf } from "../../kit/Choice";
 import { exact, figure } from "../../kit/figures";
-import { Making } from "../../kit/Making";
 import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
 import { Tick } from "../../kit/Tick";
@@ -37,14 +37,7 @@ export function ChannelView() {
           <a href={`/api/projects/${id}/signal/channels.csv`}>{w.file}</a>
         </Heading>
         <p>{found?.reply?.why_not ? `${found.reply.why_not}.` : w.lead}</p>
-        {underway && (
-          <Making
-            told={isSearched(underway) ? w.searching(underway.text) : underway.told}
-            going={isSearched(underway)}
-            stop={stop}
-            again={{ label: words.sheets.again, press: again }}
-          />
-        )}
+        <Searching underway={underway} told={w.searching} stop={stop} again={again} />
         {signal?.bands.map((band) => (
           <BandTable
             key={band}

@@ -1,8 +1,8 @@
 import { type BestStationsFor, data, type Edit, http } from "../../api/client";
-import { isSearched, useAsked, useLastReply, useSearch, useSettled, useWork } from "../../api/work";
+import { useAsked, useLastReply, useSearch, useSettled, useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
+import { Searching } from "../../instruments/Searching";
 import { exact, figure, length, lengthUnit, money } from "../../kit/figures";
-import { Making } from "../../kit/Making";
 import { Heading, Word } from "../../kit/parts";
 import { words } from "../../words";
 import { AnswerColumns, AtMostList, CoverPage } from "./page";
@@ -38,14 +38,7 @@ export function PlacesView() {
           <h2>{w.title}</h2>
         </Heading>
         {reply && <p>{reply.why_not ? `${reply.why_not}.` : w.over(reply.spots)}</p>}
-        {underway && (
-          <Making
-            told={isSearched(underway) ? words.best.searching(underway.text) : underway.told}
-            going={isSearched(underway)}
-            stop={stop}
-            again={{ label: words.sheets.again, press: again }}
-          />
-        )}
+        <Searching underway={underway} told={words.best.searching} stop={stop} again={again} />
         {reply && !reply.why_not && (
           <AnswerColumns data-old={found?.revision !== outcome.revision || undefined}>
             <article>

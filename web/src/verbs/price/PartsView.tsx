@@ -1,13 +1,13 @@
 import { Fragment, useState } from "react";
 import type { JobPrice, PricePart } from "../../api/client";
 import type { Values } from "../../api/edits";
-import { isSearched, useWork } from "../../api/work";
+import { useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
+import { Searching } from "../../instruments/Searching";
 import { SheetWord } from "../../instruments/SheetWord";
 import { Choice, optionsOf } from "../../kit/Choice";
 import { Amount, Text } from "../../kit/fields";
 import { exact, figure, minorPerUnit } from "../../kit/figures";
-import { Making } from "../../kit/Making";
 import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
 import { Tick } from "../../kit/Tick";
@@ -294,14 +294,7 @@ function CouldGo({ costs }: { costs: JobPrice }) {
         <h2>{w.go}</h2>
       </Heading>
       <p>{asks ? w.goLead : w.goNone}</p>
-      {asks && underway && (
-        <Making
-          told={isSearched(underway) ? w.searching : underway.told}
-          going={isSearched(underway)}
-          stop={stop}
-          again={{ label: words.sheets.again, press: again }}
-        />
-      )}
+      {asks && <Searching underway={underway} told={() => w.searching} stop={stop} again={again} />}
       {asks && kept && (
         <>
           <p className="told">

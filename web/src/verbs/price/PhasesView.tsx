@@ -2,13 +2,13 @@ import { useState } from "react";
 import styled from "styled-components";
 import type { PhasePlan, Schemas } from "../../api/client";
 import { addTo, changeIn } from "../../api/edits";
-import { isSearched, useWork } from "../../api/work";
+import { useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
+import { Searching } from "../../instruments/Searching";
 import { AddByName } from "../../kit/AddByName";
 import { Choice, optionsOf } from "../../kit/Choice";
 import { Amount, Day, Text } from "../../kit/fields";
 import { minorPerUnit } from "../../kit/figures";
-import { Making } from "../../kit/Making";
 import { small } from "../../kit/names";
 import { Heading, Word } from "../../kit/parts";
 import { words } from "../../words";
@@ -35,14 +35,7 @@ export function PhasesView() {
             <span>{w.lead}</span>
           </Heading>
           {!phases.length && <p>{w.none}</p>}
-          {phases.length > 0 && underway && (
-            <Making
-              told={isSearched(underway) ? w.searching(underway.text) : underway.told}
-              going={isSearched(underway)}
-              stop={stop}
-              again={{ label: words.sheets.again, press: again }}
-            />
-          )}
+          {phases.length > 0 && <Searching underway={underway} told={w.searching} stop={stop} again={again} />}
           {reply && reply.phases.length > 0 && phases.length > 0 && (
             <p>{w.boxes(money(reply.boxes_minor), reply.proven)}</p>
           )}
@@ -221,14 +214,7 @@ function Proposed() {
   return (
     <Reach aria-label={w.proposeTitle} data-old={isOld || undefined}>
       <h3>{w.proposeTitle}</h3>
-      {underway && (
-        <Making
-          told={isSearched(underway) ? w.searching(underway.text) : underway.told}
-          going={isSearched(underway)}
-          stop={stop}
-          again={{ label: words.sheets.again, press: again }}
-        />
-      )}
+      <Searching underway={underway} told={w.searching} stop={stop} again={again} />
       {reply && (
         <>
           <ul>

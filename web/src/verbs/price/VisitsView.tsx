@@ -1,12 +1,12 @@
 import styled from "styled-components";
 import type { Visits } from "../../api/client";
-import { isSearched, useWork } from "../../api/work";
+import { useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
+import { Searching } from "../../instruments/Searching";
 import { optionsOf } from "../../kit/Choice";
 import { Amount, Day, Text } from "../../kit/fields";
 import { exact } from "../../kit/figures";
-import { Making } from "../../kit/Making";
 import { Heading } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
 import { NARROW } from "../../kit/theme";
@@ -30,14 +30,7 @@ export function VisitsView() {
             <h2>{w.title}</h2>
             {visits && <span>{w.sum(visits.days, visits.proven, visits.bound)}</span>}
           </Heading>
-          {underway && (
-            <Making
-              told={isSearched(underway) ? w.searching(underway.text) : underway.told}
-              going={isSearched(underway)}
-              stop={stop}
-              again={{ label: words.sheets.again, press: again }}
-            />
-          )}
+          <Searching underway={underway} told={w.searching} stop={stop} again={again} />
           {visits && (
             <>
               <p>

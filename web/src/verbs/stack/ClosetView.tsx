@@ -2,14 +2,14 @@ import { useState } from "react";
 import styled from "styled-components";
 import type { Closet, ClosetStack, Edit, StackFor } from "../../api/client";
 import { addTo } from "../../api/edits";
-import { isSearched, useWork } from "../../api/work";
+import { useWork } from "../../api/work";
 import { Findings } from "../../instruments/Findings";
 import { DrawingSurface } from "../../instruments/plan/DrawingSurface";
+import { Searching } from "../../instruments/Searching";
 import { SheetWord } from "../../instruments/SheetWord";
 import { Chooser, optionsOf } from "../../kit/Choice";
 import { Amount } from "../../kit/fields";
 import { exact, figure, length, lengthUnit } from "../../kit/figures";
-import { Making } from "../../kit/Making";
 import { Heading, Word } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
@@ -118,14 +118,7 @@ function Proposed({ closet }: { closet: Closet }) {
           {left.length > 0 && <b> {w.leftOut(String(left.length))}</b>}
         </Weight>
       )}
-      {underway && (
-        <Making
-          told={isSearched(underway) ? w.searching(underway.text) : underway.told}
-          going={isSearched(underway)}
-          stop={stop}
-          again={{ label: words.sheets.again, press: again }}
-        />
-      )}
+      <Searching underway={underway} told={w.searching} stop={stop} again={again} />
     </>
   );
 }

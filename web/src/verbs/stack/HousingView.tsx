@@ -1,13 +1,13 @@
 import styled from "styled-components";
 import type { Edit } from "../../api/client";
 import { changeIn, type Values } from "../../api/edits";
-import { isSearched, useWork } from "../../api/work";
+import { useWork } from "../../api/work";
 import { EntryList } from "../../instruments/EntryList";
 import { Findings } from "../../instruments/Findings";
+import { Searching } from "../../instruments/Searching";
 import { Choice, Chooser, optionsOf } from "../../kit/Choice";
 import { Amount } from "../../kit/fields";
 import { money } from "../../kit/figures";
-import { Making } from "../../kit/Making";
 import { Heading, Word } from "../../kit/parts";
 import { Line, Sheet } from "../../kit/sheet";
 import { Tick } from "../../kit/Tick";
@@ -48,14 +48,7 @@ export function HousingView() {
             <h2>{w.title}</h2>
             <span>{closet.housing === "rack" ? w.lead : w.flat}</span>
           </Heading>
-          {underway && (
-            <Making
-              told={isSearched(underway) ? words.stack.searching(underway.text) : underway.told}
-              going={isSearched(underway)}
-              stop={stop}
-              again={{ label: words.sheets.again, press: again }}
-            />
-          )}
+          <Searching underway={underway} told={words.stack.searching} stop={stop} again={again} />
           {housing && (
             <Best data-old={isOld || undefined}>
               {housing.why_not && <p>{housing.why_not}</p>}
