@@ -6,7 +6,7 @@ from base64 import b64encode
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
-from functools import cache
+from functools import cache, cached_property
 from hashlib import sha256
 from pathlib import Path
 from typing import Annotated, Any, ClassVar, Literal, get_type_hints
@@ -59,6 +59,7 @@ class Sources:
         """The answer of an aim; None: nothing fits."""
         return self.known(aim) or self.picker.answer(aim)
 
+    @cached_property
     def grounds(self) -> tuple[Ground, ...]:
         """The boxes that stand: held, or of the pick that the project follows."""
         project, catalogue = self.picker.project, self.picker.catalogue
@@ -66,18 +67,20 @@ class Sources:
         standing = standing_boxes(project, catalogue, followed.standing() if followed else None)
         return grounds_of(project, catalogue, standing)
 
+    @cached_property
     def stack(self) -> Stack:
         """What stands in the closets on those boxes."""
-        return stack_of(self.picker.project, self.picker.catalogue, self.grounds())
+        return stack_of(self.picker.project, self.picker.catalogue, self.grounds)
 
+    @cached_property
     def costs(self) -> JobCosts:
         """What the job costs on those boxes."""
-        return costs_of(self.picker.project, self.picker.catalogue, self.grounds(), self.stack())
+        return costs_of(self.picker.project, self.picker.catalogue, self.grounds, self.stack)
 
     def visits(self) -> Visits:
         """The work in days of crews."""
         project, catalogue = self.picker.project, self.picker.catalogue
-        return visits_of(project, self.costs(), work_in_phases(project, catalogue, self.grounds(), self.stack()))
+        return visits_of(project, self.costs, work_in_phases(project, catalogue, self.grounds, self.stack))
 
     def offer(self, number: int | None) -> OfferTold:
         """An offer with the picks that it shows side by side.  Raises NotFound where there is none."""
@@ -86,7 +89,7 @@ class Sources:
         if not offers:
             raise NotFound("There is no such offer." if project.offers else "There is no offer yet.")
         answers = {aim: answer for aim in offers[-1].answers if (answer := self.answer(aim))}
-        return offer_told(project, self.costs(), offers[-1], answers)
+        return offer_told(project, self.costs, offers[-1], answers)
 
     def some(self, aim: Aim) -> Answer:
         """The answer of an aim.  Raises NotFound when nothing fits."""
@@ -243,7 +246,7 @@ class StackOf(_Question):
     type: Literal["stack"] = "stack"
 
     def reply(self, sources: Sources) -> StackProposals:
-        return stack_proposals(sources.picker.project, sources.picker.catalogue, sources.grounds())
+        return stack_proposals(sources.picker.project, sources.picker.catalogue, sources.grounds)
 
 
 class PhasesOf(_Question):
@@ -292,8 +295,8 @@ class KeptOf(_Question):
     type: Literal["kept"] = "kept"
 
     def reply(self, sources: Sources) -> KeptWithin:
-        project, catalogue, grounds = sources.picker.project, sources.picker.catalogue, sources.grounds()
-        return KeptWithin(kept=keep_most(project, catalogue, grounds, sources.stack()))
+        project, catalogue, grounds = sources.picker.project, sources.picker.catalogue, sources.grounds
+        return KeptWithin(kept=keep_most(project, catalogue, grounds, sources.stack))
 
 
 SheetName = Literal[
@@ -328,9 +331,9 @@ class SheetOf(_Question):
 
         of = SheetSources(
             picker.project, picker.catalogue, sources.fonts, made, sources.picture,
-            sources.stack, lambda: patch_of(picker.project, sources.grounds(), sources.stack(), better=False),
-            sources.costs, lambda: sources.offer(self.of), sources.visits,
-            lambda: moving_of(picker.project, sources.grounds()),
+            lambda: sources.stack, lambda: patch_of(picker.project, sources.grounds, sources.stack, better=False),
+            lambda: sources.costs, lambda: sources.offer(self.of), sources.visits,
+            lambda: moving_of(picker.project, sources.grounds),
         )  # fmt: skip
         pdf = SHEETS[self.sheet](of)
         return Sheet(made=made, pdf=b64encode(pdf))
