@@ -1,6 +1,7 @@
 """Parts and work of a whole job: worked by hand, added up a second time, and said where nobody knows."""
 
 import math
+from fractions import Fraction
 from itertools import product
 
 import pytest
@@ -21,8 +22,9 @@ from baugrund.core.edits import (
 )
 from baugrund.core.errors import InvalidInput
 from baugrund.core.facts.labour import PULLING
+from baugrund.core.facts.project import empty_project
 from baugrund.core.patch.told import patch_of
-from baugrund.core.price.costs import costs_of
+from baugrund.core.price.costs import costs_of, net_budget
 from baugrund.core.price.labour import hours_of, spread_of
 from baugrund.core.price.measured import PRIOR_H, Sums, factors_of
 from baugrund.core.price.pit import opened_money
@@ -142,6 +144,14 @@ def test_a_budget_with_tax_is_compared_without_it(plate, catalogue):
         ChangeSettings(changes={"budget_minor": 119_000, "budget_with_tax": True, "tax_percent": 19})
     ])  # fmt: skip
     assert priced(gross, catalogue).one_off_fit.budget_minor == 100_000
+
+
+@given(st.integers(1, 10_000_000), st.sampled_from([0, 7.7, 8.1, 19, 20, 25.5, 100]))
+def test_a_budget_without_tax_is_the_most_whose_tax_fits(budget, percent):
+    project = empty_project("P", 2026)
+    terms = project.settings.model_copy(update={"tax_percent": percent, "budget_with_tax": True})
+    net, rate = net_budget(project.changed(settings=terms), budget), Fraction(str(percent))
+    assert net * (100 + rate) <= 100 * budget < (net + 1) * (100 + rate)
 
 
 def test_the_budget_is_met_to_the_last_minor_unit(plate, catalogue):

@@ -101,6 +101,16 @@ def test_a_link_faster_than_its_port_is_said(dye_works, catalogue):
         assert len(edits) == kept and (kept or "faster than its port" in left[0])
 
 
+def test_a_name_that_several_runs_have_names_none_of_them(house):
+    _, told = house
+    names = [run.name for run in told.runs]
+    shared = next(name for name in names if names.count(name) > 1)
+    alone = next(name for name in names if names.count(name) == 1)
+    edits, left = read(house, f'Label,Length\n"{shared}",9\n"{alone}",9\n')
+    assert left == (f"line 2: Label: several runs are called {shared}; their labels tell them apart",)
+    assert len(edits) == 1
+
+
 def test_a_file_without_labels_is_no_tests(house):
     with pytest.raises(InvalidInput, match="no column Label"):
         read(house, "Length,Speed\n10,1000\n")

@@ -88,6 +88,8 @@ COLUMNS = {
     "note": EntryColumn("Note", str, ("remark",)),
 }  # fmt: skip
 """The columns."""
+SEVERAL = 0
+"""Stands for the number of a run whose name others have too."""
 HEADS = [*(column.head for column in COLUMNS.values()), "Verdict", "Planned m", "What it tells"]
 
 
@@ -98,10 +100,10 @@ def read_tests(
 
     ``now``: in the time of the place.  Raises InvalidInput where the file holds no tests.
     """
-    known: dict[str, int] = {}
+    named: dict[str, set[int]] = {}
     for drop in project.drops:
-        for name in (drop.label, project.name_of(drop)):
-            known.setdefault(name.casefold(), drop.id)
+        named.setdefault(project.name_of(drop).casefold(), set()).add(drop.id)
+    known = {name: some.pop() if len(some) == 1 else SEVERAL for name, some in named.items()}
     known |= {text.casefold(): number for number, text in labels(project).items()}
     ports = {run.drop_id: run.expected.port_mbit for run in told.runs}
     return read_lines(table, COLUMNS, "label", partial(_entry, known, ports, now))
@@ -114,6 +116,8 @@ def _entry(
     if not label:
         raise Odd("Label is empty")
     number = known.get(label.casefold())
+    if number == SEVERAL:
+        raise Odd(f"Label: several runs are called {label}; their labels tell them apart")
     if number is None or number not in ports:
         raise Odd(f"Label: no run is labelled {label}")
     if (at := read.get("at")) and datetime.fromisoformat(at) > now:

@@ -7,11 +7,10 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from .fact import Fact, Id, Note, PictureKey, Text
+from .fact import Fact, Id, Note, Text
 from .references import DropId
 
 MAX_TESTS = 4_000
-MAX_TEST_PHOTOS = 6
 Pin = Annotated[int, Field(ge=0, le=8)]
 """A pin of the far end; 0: nowhere."""
 Pair = Annotated[int, Field(ge=1, le=4)]
@@ -47,7 +46,6 @@ class RunTest(Fact):
     poe_v: Annotated[float, Field(ge=0, le=60)] | None = None
     poe_w: Annotated[float, Field(ge=0, le=100)] | None = None
     note: Note = ""
-    photos: Annotated[tuple[PictureKey, ...], Field(max_length=MAX_TEST_PHOTOS)] = ()
 
     @model_validator(mode="after")
     def _maps_eight_pins(self) -> RunTest:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from typing import Literal
+from fractions import Fraction
+from typing import Literal, NamedTuple
 
 from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
@@ -20,7 +21,7 @@ from .own_work import OwnWork, own_work
 from .part_items import part_items
 from .parts import PricedPart, part_lines
 from .phasing import in_phases
-from .work_items import work_items
+from .work_items import WorkItem, work_items
 
 BRINGS: tuple[Brings, ...] = ("installer", "client", "electrician")
 
@@ -60,6 +61,25 @@ class PhaseCost(Fact):
     one_off_minor: int
 
 
+class Once(NamedTuple):
+    """What is paid once: work, parts, labour and the owner's own work."""
+
+    work: list[WorkItem]
+    parts: tuple[PricedPart, ...]
+    labour: Labour
+    own: OwnWork
+
+    @property
+    def parts_minor(self) -> int:
+        """Of all parts whose price is known."""
+        return sum(part.total_minor or 0 for part in self.parts)
+
+    @property
+    def mean_minor(self) -> int:
+        """Mean of parts, work and the owner's tools."""
+        return self.parts_minor + self.labour.cost.mean_minor + self.own.given.tools_minor
+
+
 class JobCosts(Fact):
     """Parts and work of a job, and its sums.  Money in minor units, without tax."""
 
@@ -89,13 +109,10 @@ class JobCosts(Fact):
 
 def costs_of(project: Project, catalogue: Catalogue, grounds: Sequence[Ground], stack: Stack) -> JobCosts:
     """What a project costs on the boxes that stand."""
-    work = work_items(project, catalogue, grounds, stack)
-    parts = part_lines(project, catalogue, part_items(project, catalogue, grounds, stack, work))
-    labour = labour_of(project, work)
-    own = own_work(project, labour)
-    known = sum(part.total_minor or 0 for part in parts)
+    once = once_of(project, catalogue, grounds, stack)
+    parts, labour, own, known = once.parts, once.labour, once.own, once.parts_minor
     yearly = _yearly(project, parts, stack)
-    one_off = band_of(known + labour.cost.mean_minor + own.given.tools_minor, labour.cost.sigma_minor)
+    one_off = band_of(once.mean_minor, labour.cost.sigma_minor)
     unpriced = tuple(part.key for part in parts if part.total_minor is None)
     return JobCosts(
         parts=parts, labour=labour, measured=measured_of(project, labour.lines), own=own,
@@ -112,17 +129,22 @@ def costs_of(project: Project, catalogue: Catalogue, grounds: Sequence[Ground], 
 
 def sum_of(project: Project, catalogue: Catalogue, grounds: Sequence[Ground], stack: Stack) -> int:
     """Mean of parts, work and the owner's tools of a project on boxes that stand [minor]."""
+    return once_of(project, catalogue, grounds, stack).mean_minor
+
+
+def once_of(project: Project, catalogue: Catalogue, grounds: Sequence[Ground], stack: Stack) -> Once:
+    """What is paid once on boxes that stand."""
     work = work_items(project, catalogue, grounds, stack)
     parts = part_lines(project, catalogue, part_items(project, catalogue, grounds, stack, work))
     labour = labour_of(project, work)
-    tools = own_work(project, labour).given.tools_minor
-    return sum(part.total_minor or 0 for part in parts) + labour.cost.mean_minor + tools
+    return Once(work, parts, labour, own_work(project, labour))
 
 
 def net_budget(project: Project, budget_minor: int) -> int:
-    """A budget without tax, rounded down [minor]."""
-    terms = project.settings
-    return math.floor(budget_minor / (1 + terms.tax_percent / 100)) if terms.budget_with_tax else budget_minor
+    """A budget without tax, rounded down [minor]: exact, for a rate like 7.7 % is no binary fraction."""
+    if not project.settings.budget_with_tax:
+        return budget_minor
+    return math.floor(100 * budget_minor / (100 + Fraction(str(project.settings.tax_percent))))
 
 
 def _yearly(project: Project, parts: Iterable[PricedPart], stack: Stack) -> Yearly:

@@ -33,12 +33,11 @@ from ..reach.runs import runs
 from ..stack.told import Stack
 from ..standing.ground import Ground
 from ..words import counted, money
-from .costs import net_budget, sum_of
-from .labour import doers, hours_of, labour_of, rate_minor, slowness
-from .own_work import own_work
+from .costs import net_budget, once_of, sum_of
+from .labour import doers, hours_of, rate_minor, slowness
 from .part_items import PartItem, part_items
-from .parts import PricedPart, part_lines
-from .work_items import WorkItem, work_items
+from .parts import PricedPart
+from .work_items import WorkItem
 
 SECONDS = 10.0
 COUNTS = 1000
@@ -112,16 +111,15 @@ def reckoning_of(
     project: Project, catalogue: Catalogue, grounds: Sequence[Ground], stack: Stack
 ) -> Reckoning:  # fmt: skip
     """What every choice of drops costs."""
-    work = work_items(project, catalogue, grounds, stack)
-    items = part_items(project, catalogue, grounds, stack, work, merged=False)
-    lines = {line.key: line for line in part_lines(project, catalogue,
-                                                   part_items(project, catalogue, grounds, stack, work))}  # fmt: skip
+    once = once_of(project, catalogue, grounds, stack)
+    items = part_items(project, catalogue, grounds, stack, once.work, merged=False)
+    lines = {line.key: line for line in once.parts}
     made = Reckoning(
         parents={drop.id: drop.behind_id for drop in project.drops if drop.behind_id is not None},
         may_go=by_want(project, ("should", "could")),
     )
-    _work(made, project, work)
-    made.fixed += own_work(project, labour_of(project, work)).given.tools_minor
+    _work(made, project, once.work)
+    made.fixed += once.own.given.tools_minor
     by_key: dict[str, list[PartItem]] = defaultdict(list)
     for item in items:
         by_key[item.key].append(item)

@@ -17,7 +17,6 @@ CREATE TABLE run_tests (
     poe_v      double precision CHECK (poe_v >= 0),
     poe_w      double precision CHECK (poe_w >= 0),
     note       text NOT NULL,
-    photos     text[] NOT NULL,
     PRIMARY KEY (project_id, id),
     FOREIGN KEY (project_id, drop_id) REFERENCES drops (project_id, id) DEFERRABLE INITIALLY DEFERRED
 );

@@ -64,21 +64,23 @@ export function PaidView() {
           <Ledger aria-label={w.title}>
             <colgroup>
               <col />
-              <col style={{ width: 92 }} />
-              <col style={{ width: 120 }} />
-              <col style={{ width: 92 }} />
-              <col style={{ width: 92 }} />
-              <col className="wide" style={{ width: 124 }} />
+              <col style={{ width: 88 }} />
+              <col className="wide" style={{ width: 70 }} />
+              <col className="wide" style={{ width: 76 }} />
+              <col style={{ width: 72 }} />
+              <col style={{ width: 88 }} />
+              <col style={{ width: 86 }} />
               <col style={{ width: 44 }} />
             </colgroup>
             <thead>
               <tr>
                 <th>{w.head.part}</th>
                 <th className="r">{w.head.planned}</th>
+                <th className="r wide">{w.head.ordered}</th>
+                <th className="r wide">{w.head.delivered}</th>
                 <th className="r">{w.head.quantity}</th>
                 <th className="r">{w.head.paid}</th>
                 <th className="r">{w.head.off}</th>
-                <th className="wide">{w.head.why}</th>
                 <th>{w.finalShort}</th>
               </tr>
             </thead>
@@ -136,15 +138,15 @@ function PaidLine({ one }: { one: ActualLine }) {
       <td className="r" data-unknown={one.planned_minor == null || undefined}>
         {money(one.planned_minor, words.price.unknown)}
       </td>
-      <td className="r">
-        <Amount
-          label={w.quantityOf(one.name)}
-          value={one.quantity || null}
-          set={(value) =>
-            say({ quantity: value === null ? null : Math.max(0, value - sum((other) => other.quantity)) })
-          }
-        />
-      </td>
+      {(["ordered", "delivered", "quantity"] as const).map((key) => (
+        <td key={key} className={key === "quantity" ? "r" : "r wide"}>
+          <Amount
+            label={w.countOf[key](one.name)}
+            value={one[key] || null}
+            set={(value) => say({ [key]: value === null ? null : Math.max(0, value - sum((other) => other[key])) })}
+          />
+        </td>
+      ))}
       <td className="r">
         <Amount
           label={w.paidOf(one.name)}
@@ -159,9 +161,7 @@ function PaidLine({ one }: { one: ActualLine }) {
       </td>
       <td className="r" data-unknown={off > 0 || undefined}>
         {off ? money(off) : ""}
-      </td>
-      <td className="wide">
-        <small>{why.join(", ")}</small>
+        {why.length > 0 && <small> {why.join(", ")}</small>}
       </td>
       <td>
         <TickBox label={w.final(one.name)} value={row?.final ?? false} set={(final) => say({ final })} />
