@@ -167,6 +167,19 @@ def test_the_budget_is_met_to_the_last_minor_unit(plate, catalogue):
         assert sum(share.amount for share in opened.shares) == pytest.approx(costs.one_off.mean_minor / 100)
 
 
+def test_the_pit_of_money_holds_the_owner_s_tools_and_says_what_has_no_price(plate, catalogue):
+    at = apply_edits(plate[0], [
+        ChangeSettings(changes={"budget_minor": 900_000}),
+        AddEntry(list="task_terms", values={"task": "terminate", "who": "owner"}),
+    ])  # fmt: skip
+    without = catalogue.model_copy(update={"models": tuple(m for m in catalogue.models if m.key != "panel-jack")})
+    costs = priced(at, without)
+    opened = opened_money(at, costs)
+    assert sum(share.amount for share in opened.shares) == pytest.approx(costs.one_off.mean_minor / 100)
+    assert {"Work", "Tools of the owner"} <= {share.label for share in opened.shares}
+    assert "+ tools 110.00 of" in opened.formula and "without 1 part of unknown price" in opened.formula
+
+
 def test_the_owner_does_it_for_nothing_and_takes_half_as_long_again(plate, catalogue):
     project, costs = plate
     told = priced(say(project, "task_terms", task="terminate", who="owner"), catalogue)

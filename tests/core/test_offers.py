@@ -117,7 +117,7 @@ def test_a_position_without_a_price_stands_open_and_is_in_no_sum(plate, catalogu
 
 def test_positions_that_come_go_and_change_are_told():
     def document(*positions):
-        net = sum(minor for _, _, minor in positions)
+        net = sum(minor or 0 for _, _, minor in positions)
         lines = [{"key": key, "group": "g", "text": key, "quantity": many, "unit": "", "minor": minor}
                  for key, many, minor in positions]  # fmt: skip
         return OfferDocument.model_validate({
@@ -136,6 +136,10 @@ def test_positions_that_come_go_and_change_are_told():
         ("d", "new", 5),
     ]
     assert told.more_net_minor == sum(one.more_minor for one in told.lines) == -4
+    opened = variation_of(
+        document(("a", 1, None), ("b", 1, 7)), document(("a", 2, None), ("b", 1, None), ("c", 1, None))
+    )
+    assert [one.more_minor for one in opened.lines] == [None, None, None], "what nobody knows is not nothing"
 
 
 # ---- actual
@@ -162,6 +166,17 @@ def test_what_is_only_begun_is_no_saving(plate):
     done = paid(*plate, part="part/jack", quantity=2, paid_minor=1120, final=True)
     line = next(one for one in done.lines if one.key == "part/jack")
     assert (line.by_quantity_minor, line.still_minor, line.settled) == (-1680, 0, True)
+
+
+@pytest.mark.parametrize(
+    ("minor", "final", "price", "still"),
+    [(1000, False, 0, 1800), (2800, False, 0, 0), (3000, False, 200, 0), (1000, True, -1800, 0), (3000, True, 200, 0)],
+)
+def test_of_what_nobody_counted_only_more_than_planned_is_dearer(plate, minor, final, price, still):
+    told = paid(*plate, part="part/jack", paid_minor=minor, final=final)
+    line = next(one for one in told.lines if one.key == "part/jack")
+    assert (line.by_price_minor, line.by_quantity_minor, line.still_minor) == (price, 0, still)
+    assert line.paid_minor == line.planned_minor - line.still_minor + line.by_price_minor
 
 
 def test_what_nobody_planned_is_a_change(plate):

@@ -210,3 +210,13 @@ def test_a_closet_is_built_with_its_first_drop_or_in_its_own_phase(orchard_schoo
     assert stacked(late) == [{1}, {barn.id}]
     early = apply_edits(late, [ChangeEntry(list="closets", id=barn.id, changes={"phase_id": project.phases[0].id})])
     assert stacked(early) == [{1, barn.id}, set()]
+
+
+def test_what_has_no_price_is_said_where_a_budget_is_told(dye_works, catalogue):
+    without = catalogue.model_copy(update={"models": tuple(m for m in catalogue.models if m.key != "panel-jack")})
+    answer = Picker(dye_works, without).answer("least_price")
+    told = keep_most(dye_works, without, *stood(dye_works, without, answer))
+    assert told.unpriced == 1 and "without 1 part of unknown price" in told.sentence
+    proposed = to_the_end(phases_by_budget(dye_works, without, answer))
+    assert all("without 1 part of unknown price" in one.sentence for one in proposed.phases)
+    assert [one.unpriced for one in to_the_end(phases_of(dye_works, without, answer)).phases] == [1, 1, 1]

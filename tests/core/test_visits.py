@@ -12,6 +12,7 @@ from baugrund.core.price.jobs import Job
 from baugrund.core.price.visit_program import Case, Team, Waiting, filled_up, least_days, plan_visits
 from baugrund.core.price.visits import visits_of, working_day, working_days
 from baugrund.core.price.work_items import work_in_phases
+from baugrund.launch.bench_price import made_up_case
 
 from .priced import stood
 
@@ -85,6 +86,15 @@ def test_days_are_as_few_as_any_way_has(seed):
     assert least_days(case) <= planned.bound <= planned.days
     if least is not None:
         assert planned.days == planned.bound == least
+
+
+def test_days_filled_well_meet_the_bound_and_are_the_same_whoever_asks():
+    """150 jobs for two crews, as the bench has them: no clock ends the search."""
+    case = made_up_case(150)
+    planned = plan_visits(case)
+    assert planned.days == planned.bound == least_days(case) and is_fine(case, planned.at)
+    assert plan_visits(case) == planned
+    assert len(set(filled_up(case, 24).values())) <= len(set(filled_up(case).values()))
 
 
 def test_no_jobs_take_no_days():

@@ -63,7 +63,9 @@ class PhasePlan(Fact):
     """Boxes, injectors and modules that are bought in it."""
     boxes_minor: int
     one_off_minor: int
-    """Parts and work that it adds, its boxes among them."""
+    """Parts and work that it adds, its boxes among them; what has no price is in no sum."""
+    unpriced: int
+    """Parts until its end whose price nobody knows."""
     budget_minor: int | None
     moved: int
     """Drops of earlier phases that sit on another port now."""
@@ -192,7 +194,7 @@ def _phase(
         drops=len(mine), drop_ids=mine, bought=named_lines(catalogue, new),
         boxes_minor=minor - sum(one.boxes_minor for one in told),
         one_off_minor=costs.one_off.mean_minor - sum(one.one_off_minor for one in told),
-        budget_minor=phase.budget_minor, moved=_moved(there, before),
+        unpriced=len(costs.unpriced), budget_minor=phase.budget_minor, moved=_moved(there, before),
         breaks=tuple(f"{one.subject} {one.text}" for one in site.findings if one.weight == "breaks"),
         strains=sum(one.weight == "strains" for one in site.findings),
         closets=tuple(

@@ -22,7 +22,7 @@ from ..price.least_wanted import Reckoning, by_want, choose, reckoning_of
 from ..stack.told import stack_of
 from ..standing.ground import grounds_of
 from ..watch import Share
-from ..words import money
+from ..words import counted, money
 from .phases import Phases, phases_of
 from .picker import standing_boxes
 
@@ -121,6 +121,8 @@ def _told(
         if place < len(reach) and spent > reach[place] and not over:
             more = money(spent - reach[place], project.settings.currency)
             over = f"Until the end of {one.name} it is {more} over the budgets: boxes, closets and ways stay."
+        if one.unpriced:
+            said += f", without {counted(one.unpriced, 'part')} of unknown price"
         told.append(PhaseProposed(
             phase_id=one.phase_id, name=one.name, drop_ids=tuple(drop for drop, at in places.items() if at == place),
             one_off_minor=one.one_off_minor, budget_minor=project.phases[place].budget_minor, sentence=said,

@@ -81,16 +81,22 @@ def _line(
     key: str, name: str, unit: str, planned: float, planned_minor: int | None, rows: list[Paid]
 ) -> ActualLine:  # fmt: skip
     quantity, minor = sum(row.quantity or 0.0 for row in rows), sum(row.paid_minor or 0 for row in rows)
+    counted = any(row.quantity is not None for row in rows)
     settled = any(row.final for row in rows) or (bool(planned) and quantity >= planned - 1e-9)
     by_quantity = by_price = by_change = 0
     still = 0 if settled else planned_minor or 0
     if planned and planned_minor is not None and (settled or quantity or minor):
-        at_plan = round(planned_minor * quantity / planned)
-        by_price = minor - at_plan
-        if settled:
-            by_quantity = at_plan - planned_minor
+        if not counted:
+            # nobody said how many were paid for: what is paid counts for what was planned, and only more is dearer
+            by_price = minor - planned_minor if settled else max(0, minor - planned_minor)
+            still = 0 if settled else max(0, planned_minor - minor)
         else:
-            still = planned_minor - at_plan
+            at_plan = round(planned_minor * quantity / planned)
+            by_price = minor - at_plan
+            if settled:
+                by_quantity = at_plan - planned_minor
+            else:
+                still = planned_minor - at_plan
     elif quantity or minor:
         by_change, still = minor, 0
     return ActualLine(

@@ -39,7 +39,8 @@ from .part_items import PartItem, part_items
 from .parts import PricedPart
 from .work_items import WorkItem
 
-SECONDS = 10.0
+SECONDS = 2.0
+"""Of the solver's deterministic time for each step, so that everybody is told the same [s]."""
 COUNTS = 1000
 """Counts are looked at in thousandths."""
 
@@ -61,6 +62,8 @@ class Kept(Fact):
     fits: bool
     """By the reckoning; the true sum may fit where this does not."""
     proven: bool
+    unpriced: int
+    """Parts of unknown price: they are in no sum."""
     sentence: str
 
 
@@ -74,6 +77,8 @@ class Reckoning:
     groups: list[tuple[int, frozenset[int]]] = field(default_factory=list)
     """Cost, and the drops of which one at least needs it."""
     packed: list[Packed] = field(default_factory=list)
+    unpriced: int = 0
+    """Part lines whose price nobody knows."""
     parents: dict[int, int] = field(default_factory=dict)
     """What a drop hangs behind."""
     may_go: tuple[frozenset[int], ...] = ()
@@ -118,6 +123,7 @@ def reckoning_of(
         parents={drop.id: drop.behind_id for drop in project.drops if drop.behind_id is not None},
         may_go=by_want(project, ("should", "could")),
     )
+    made.unpriced = sum(line.total_minor is None for line in once.parts)
     _work(made, project, once.work)
     made.fixed += once.own.given.tools_minor
     by_key: dict[str, list[PartItem]] = defaultdict(list)
@@ -216,16 +222,18 @@ def keep_most(
     told = Kept(
         budget_minor=budget_minor, before_minor=before, left_out=tuple(sorted(gone)),
         should_kept=len(made.may_go[0] - gone), could_kept=len(made.may_go[1] - gone), reckoned_minor=reckoned,
-        true_minor=true, fits=reckoned <= budget_minor, proven=proven, sentence="",
+        true_minor=true, fits=reckoned <= budget_minor, proven=proven,
+        unpriced=made.unpriced, sentence="",
     )  # fmt: skip
     return told.model_copy(update={"sentence": _sentence(project, told)})
 
 
 def _sentence(project: Project, kept: Kept) -> str:
     currency = project.settings.currency
+    without = f", without {counted(kept.unpriced, 'part')} of unknown price" if kept.unpriced else ""
     if not kept.left_out:
-        return "Everything fits." if kept.fits else "No drop may go: all of them must be there."
-    what = f"{counted(len(kept.left_out), 'drop')} left out, {money(kept.true_minor, currency)} in all"
+        return f"Everything fits{without}." if kept.fits else "No drop may go: all of them must be there."
+    what = f"{counted(len(kept.left_out), 'drop')} left out, {money(kept.true_minor, currency)} in all{without}"
     if kept.fits:
         return f"{what}: within {money(kept.budget_minor, currency)}."
     short = kept.true_minor - kept.budget_minor
@@ -264,7 +272,7 @@ def choose(made: Reckoning, budget_minor: int) -> tuple[frozenset[int], bool]:
     kept = sum(worth[drop] * keep[drop] for drop in free)
     model.maximize(kept)
     solver = cp_model.CpSolver()
-    solver.parameters.max_time_in_seconds, solver.parameters.num_workers = SECONDS, 1
+    solver.parameters.max_deterministic_time, solver.parameters.num_workers = SECONDS, 1
     status = solver.solve(model)
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return _all_that_may(made, keep), status == cp_model.INFEASIBLE

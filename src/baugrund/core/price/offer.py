@@ -114,8 +114,8 @@ class Varied(Fact):
     unit: str
     was_minor: int | None
     minor: int | None
-    more_minor: int
-    """What it adds, without tax and discount."""
+    more_minor: int | None
+    """What it adds, without tax and discount; None: its price is, or was, open."""
 
 
 class Variation(Fact):
@@ -252,13 +252,19 @@ def variation_of(sent: OfferDocument, now: OfferDocument) -> Variation:
                 key=key, text=told.text, what="new" if old is None else "gone" if new is None else "changed",
                 was_quantity=old.quantity if old else None, quantity=new.quantity if new else None, unit=told.unit,
                 was_minor=old.minor if old else None, minor=new.minor if new else None,
-                more_minor=((new.minor or 0) if new else 0) - ((old.minor or 0) if old else 0),
+                more_minor=_more(old, new),
             )
         )  # fmt: skip
     return Variation(
         lines=tuple(lines), more_net_minor=now.net_minor - sent.net_minor,
         more_tax_minor=now.tax_minor - sent.tax_minor, more_minor=now.total_minor - sent.total_minor,
     )  # fmt: skip
+
+
+def _more(old: Position | None, new: Position | None) -> int | None:
+    """What a position costs more than it did; one that is not there costs nothing."""
+    was, now = (0 if one is None else one.minor for one in (old, new))
+    return None if was is None or now is None else now - was
 
 
 def offers_of(project: Project, costs: JobCosts, answers: Mapping[Aim, Answer]) -> tuple[OfferTold, ...]:

@@ -6,7 +6,7 @@ from ..facts.project import Project
 from ..facts.verbs import VERBS
 from ..standards.spares import GROUPS
 from ..standing.bearing import Capacity, Opened, Share, Verdict
-from ..words import minor_per_unit
+from ..words import counted, minor_per_unit
 from .costs import JobCosts
 
 
@@ -33,12 +33,14 @@ def opened_money(project: Project, costs: JobCosts) -> Opened | None:
     per_unit = minor_per_unit(costs.currency)
     sums = {name: sum(part.total_minor or 0 for part in costs.parts if part.group == group)
             for group, name in GROUPS.items()}  # fmt: skip
-    sums["Work"] = costs.labour.cost.mean_minor
+    tools = costs.own.given.tools_minor
+    sums |= {"Work": costs.labour.cost.mean_minor, "Tools of the owner": tools}
     shares = [Share(label=name, amount=minor / per_unit) for name, minor in sums.items() if minor]
     parts, work = costs.parts_minor / per_unit, costs.labour.cost.mean_minor / per_unit
-    told = f"parts {parts:,.2f} + work {work:,.2f} of {capacity.limit:,.2f} {capacity.unit}, all without tax"
+    added = f" + tools {tools / per_unit:,.2f}" if tools else ""
+    told = f"parts {parts:,.2f} + work {work:,.2f}{added} of {capacity.limit:,.2f} {capacity.unit}, all without tax"
     if costs.unpriced:
-        told += f"; {len(costs.unpriced)} parts have no price and are not in it"
+        told += f"; without {counted(len(costs.unpriced), 'part')} of unknown price"
     return Opened(
         capacity=capacity, shares=tuple(sorted(shares, key=lambda share: -share.amount)), formula=told,
         source="Whole packs at the prices of the project's lists; mean hours of PERT estimates at the rates agreed.",

@@ -13,8 +13,9 @@ References
 from __future__ import annotations
 
 import math
+import random
 from collections import defaultdict
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from ortools.sat.python import cp_model
@@ -24,7 +25,10 @@ from ..facts.price import Doer
 from .jobs import Job
 
 MINUTES = 60
-FIRST_S, SECOND_S = 7.5, 1.5
+TRIES, RESTARTS = 24, 4
+"""Orders in which each day is filled, and times that all of them are filled anew."""
+FIRST_S, SECOND_S = 1.0, 0.4
+"""Of the solver's deterministic time, so that everybody is told the same [s]."""
 JOBS_MOST = 260
 """With more jobs days are filled one after the other, and told with their bound."""
 
@@ -79,11 +83,20 @@ def plan_visits(case: Case) -> Planned:
     if not case.jobs:
         return Planned({}, 0, 0)
     bound = least_days(case)
-    quick = filled_up(case)
-    days = len(set(quick.values()))
+    quick, days = _quickly(case, bound)
     if len(case.jobs) > JOBS_MOST:
         return Planned(quick, days, bound)
     return _Program(case, quick).solved(days, bound)
+
+
+def _quickly(case: Case, bound: int) -> tuple[Mapping[int, tuple[int, int]], int]:
+    """Days that are filled well, and how many they are; no longer looked for than until the bound is met."""
+    best = filled_up(case)
+    for seed in range(RESTARTS):
+        if len(set(best.values())) == bound:
+            break
+        best = min(best, filled_up(case, TRIES, seed), key=lambda at: len(set(at.values())))
+    return best, len(set(best.values()))
 
 
 def least_days(case: Case) -> int:
@@ -96,39 +109,66 @@ def least_days(case: Case) -> int:
     return total
 
 
-def filled_up(case: Case) -> dict[int, tuple[int, int]]:
-    """Days filled one after the other with what may be done, the longest chain first."""
-    after: dict[int, list[int]] = defaultdict(list)
+def filled_up(case: Case, tries: int = 1, seed: int = 0) -> dict[int, tuple[int, int]]:
+    """Days filled one after the other with what may be done, the longest chain first; of several tries at each day,
+    with the order shaken, the one that fills it most."""
+    chance, chain = random.Random(seed), _chains(case)
     before: dict[int, list[int]] = defaultdict(list)
     for one, other in case.edges:
-        after[one].append(other)
         before[other].append(one)
-    chain: dict[int, float] = {}
-
-    def length(number: int) -> float:
-        if number not in chain:
-            chain[number] = case.jobs[number].hours + max((length(one) for one in after[number]), default=0.0)
-        return chain[number]
-
-    order = sorted(range(len(case.jobs)), key=lambda number: -length(number))
     at: dict[int, tuple[int, int]] = {}
+    left = sorted(range(len(case.jobs)), key=lambda number: -chain[number])
     day = 0
-    while len(at) < len(case.jobs):
+    while left:
         for place, team in enumerate(case.teams):
-            left, again = case.day_min, True
-            while again:
-                again = False
-                for number in order:
-                    job = case.jobs[number]
-                    minutes = case.minutes(job, team)
-                    if number in at or job.who != team.who or minutes > left or not _may(case, at, job, day):
-                        continue
-                    if all(one in at and (at[one][0] < day or at[one] == (day, place)) for one in before[number]):
-                        at[number] = (day, place)
-                        left -= minutes
-                        again = True
+            mine = [number for number in left if case.jobs[number].who == team.who]
+            best: tuple[int, list[int]] = (0, [])
+            for count in range(tries):
+                shaken = [hours * chance.uniform(0.4, 1.6) for hours in chain] if count else chain
+                filled = _day_of(case, at, before, sorted(mine, key=lambda n: -shaken[n]), day, place)
+                if filled[0] > best[0]:
+                    best = filled
+            at |= dict.fromkeys(best[1], (day, place))
+            left = [number for number in left if number not in at]
         day += 1
     return at
+
+
+def _chains(case: Case) -> list[float]:
+    """Hours of every job and of the longest chain that waits for it."""
+    after: dict[int, list[int]] = defaultdict(list)
+    for one, other in case.edges:
+        after[one].append(other)
+    found: dict[int, float] = {}
+
+    def length(number: int) -> float:
+        if number not in found:
+            found[number] = case.jobs[number].hours + max((length(one) for one in after[number]), default=0.0)
+        return found[number]
+
+    return [length(number) for number in range(len(case.jobs))]
+
+
+def _day_of(
+    case: Case, at: Mapping[int, tuple[int, int]], before: Mapping[int, Sequence[int]], order: Sequence[int], day: int,
+    place: int,
+) -> tuple[int, list[int]]:  # fmt: skip
+    """Minutes and jobs of a crew's day, taken in this order as long as something fits."""
+    team, free, today = case.teams[place], case.day_min, list[int]()
+    rest, again = list(order), True
+    while again:
+        again, later = False, []
+        for number in rest:
+            minutes = case.minutes(case.jobs[number], team)
+            done = all(one in today or (one in at and at[one][0] < day) for one in before.get(number, ()))
+            if minutes <= free and done and _may(case, at, case.jobs[number], day):
+                today.append(number)
+                free -= minutes
+                again = True
+            else:
+                later.append(number)
+        rest = later
+    return case.day_min - free, today
 
 
 def _may(case: Case, at: Mapping[int, tuple[int, int]], job: Job, day: int) -> bool:
@@ -246,7 +286,7 @@ class _Program:
 
     def _solve(self, seconds: float) -> tuple[cp_model.CpSolverStatus, cp_model.CpSolver]:
         solver = cp_model.CpSolver()
-        solver.parameters.max_time_in_seconds, solver.parameters.num_workers = seconds, 2
+        solver.parameters.max_deterministic_time, solver.parameters.num_workers = seconds, 1
         solver.parameters.random_seed = 1
         return solver.solve(self.model), solver
 

@@ -114,7 +114,7 @@ function Document({ told }: { told: OfferTold }) {
                           ? `${figure(one.was_quantity ?? 0)} → ${figure(one.quantity ?? 0)} ${one.unit}`
                           : w.what[one.what]}
                       </span>
-                      <i>{money(one.more_minor)}</i>
+                      <i>{money(one.more_minor, words.price.unknown)}</i>
                     </li>
                   ))}
                   <li>

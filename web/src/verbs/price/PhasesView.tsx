@@ -166,6 +166,7 @@ function Stratum({ phase, place, plan }: { phase: Phase; place: number; plan: Ph
           <dd>
             <b>{money(plan.one_off_minor)}</b>
             {dear > 0 && <em> {w.over(money(dear))}</em>}
+            {plan.unpriced > 0 && ` ${words.price.unpriced(plan.unpriced)}`}
           </dd>
           <dt>{w.drops(plan.drops)}</dt>
           <dd>
