@@ -17,7 +17,7 @@ type Difference = PatchFor["compared"]["differences"][number];
 export function FoundView() {
   const patch = usePatch();
   if (!patch) return null;
-  const { compared } = patch;
+  const { compared, revision } = patch;
   const open = compared.differences.filter((one) => !one.mend);
   const mending = compared.differences.filter((one) => one.mend);
   return (
@@ -33,7 +33,7 @@ export function FoundView() {
           {compared.told > 0 && !compared.differences.length && <p>{w.all}</p>}
           <List>
             {open.map((one) => (
-              <Line key={`${one.row_id} ${one.kind}`} one={one} />
+              <Line key={`${one.row_id} ${one.kind}`} one={one} revision={revision} />
             ))}
           </List>
         </section>
@@ -44,7 +44,7 @@ export function FoundView() {
             </Heading>
             <List>
               {mending.map((one) => (
-                <Line key={`${one.row_id} ${one.kind}`} one={one} />
+                <Line key={`${one.row_id} ${one.kind}`} one={one} revision={revision} />
               ))}
             </List>
           </section>
@@ -69,20 +69,22 @@ function Ask() {
   );
 }
 
-function Line({ one }: { one: Difference }) {
-  const { edit } = useWork();
+/** A difference with what settles it, unless the project has changed since it was told. */
+function Line({ one, revision }: { one: Difference; revision: number }) {
+  const { edit, outcome } = useWork();
+  const settles = revision === outcome.revision;
   return (
     <li data-mend={one.mend || undefined}>
       <b>{one.at_port}</b>
       <i>{w.kinds[one.kind]}</i>
       <p>{one.text}</p>
       <span>
-        {one.mend ? (
-          <Word onPress={() => edit(changeIn("discovered", one.row_id, { mend: false }))}>{w.keep}</Word>
-        ) : (
-          <Word onPress={() => edit(changeIn("discovered", one.row_id, { mend: true }))}>{w.mend}</Word>
+        {settles && (
+          <Word onPress={() => edit(changeIn("discovered", one.row_id, { mend: !one.mend }))}>
+            {one.mend ? w.keep : w.mend}
+          </Word>
         )}
-        {one.take.length > 0 && <Word onPress={() => edit(...(one.take as Edit[]))}>{w.take}</Word>}
+        {settles && one.take.length > 0 && <Word onPress={() => edit(...(one.take as Edit[]))}>{w.take}</Word>}
       </span>
     </li>
   );
