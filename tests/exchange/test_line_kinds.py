@@ -68,3 +68,8 @@ def test_every_field_of_every_kind_has_a_column_of_its_own_head():
     assert all(set(row.model_fields) <= keys for row in KINDS.values())
     heads = [column.head for column in COLUMNS]
     assert len(heads) == len(set(heads))
+
+
+def test_no_two_kinds_stand_in_one_place_of_a_list():
+    places = [row.of_kind.place for row in KINDS.values()]
+    assert len(places) == len(set(places))

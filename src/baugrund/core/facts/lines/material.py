@@ -13,7 +13,7 @@ from .line import Column, Kind, Line
 class Material(Line):
     """A line for a part of a project that is known by name; its price is for all that it holds."""
 
-    of_kind = Kind(18, "material", "materials", ("small part", "consumable", "cable", "conduit", "fixing", "tool"))
+    of_kind = Kind(19, "material", "materials", ("small part", "consumable", "cable", "conduit", "fixing", "tool"))
 
     kind: Literal["material"] = "material"
     serves: Annotated[Name, Column("Serves", ("part name", "is"))]
