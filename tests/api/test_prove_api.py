@@ -59,3 +59,19 @@ def test_a_failed_run_is_a_finding_until_it_is_tested_again(http, house):
     assert not any(one["verb"] == "prove" for one in good["balance"]["findings"])
     (run,) = [one for one in measured_of(http, house)["runs"] if one["drop_id"] == number]
     assert run["earlier"] == 2, "the one of before, and the one that failed"
+
+
+def test_a_panel_is_traced_and_told_with_what_to_do_next(http, house):
+    def add(rows, **values):
+        return {"type": "add_entry", "list": rows, "values": values}
+
+    assert http.get(f"/api/projects/{house}/prove/tracing").json()["panels"] == []
+    closet = http.get(f"/api/projects/{house}/state").json()["project"]["closets"][0]["id"]
+    sheet = add("trace_sheets", closet_id=closet, positions=12)
+    jacks = [add("traced_jacks", closet_id=closet, name=f"J{number}") for number in range(1, 9)]
+    assert edit(http, house, 0, sheet, *jacks).status_code == 200
+    panel = http.get(f"/api/projects/{house}/prove/tracing").json()["panels"][0]
+    assert (panel["left"], panel["next"]["kind"], panel["error"]) == (8, "remote", 0)
+    assert 0 < panel["minutes_two"] < panel["minutes_one"]
+    rows = list(csv.DictReader(io.StringIO(http.get(f"/api/projects/{house}/prove/tracing.csv").text.lstrip("\ufeff"))))
+    assert [row["State"] for row in rows] == ["open"] * 8

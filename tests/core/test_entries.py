@@ -20,7 +20,7 @@ from baugrund.core.edits.entries import LISTS, ListName
 from baugrund.core.errors import InvalidInput, NotFound
 from baugrund.core.facts.project import NUMBERED, REFERENCES, Project, empty_project
 
-ROOM, CAMERA, ACCESS_POINT, NETWORK = 4, 5, 6, 7
+ROOM, CAMERA, ACCESS_POINT, NETWORK, ANNEXE = 4, 5, 6, 7, 8
 """Number of the room in the project below: after the closet, its building and its floor."""
 
 FLOOR = 3
@@ -133,6 +133,13 @@ EXAMPLES = {
     ),
     "move_terms": ({"step": "networks"}, {"minutes": 12.0}, "add the terms of a step"),
     "run_tests": ({"drop_id": CAMERA, "speed_mbit": 100}, {"length_m": 20.5}, "add the test of a run"),
+    "trace_sheets": (
+        {"closet_id": 1, "positions": 48},
+        {"panel": "Old panel", "people": 2},
+        "add the panel that is traced",
+    ),
+    "traced_jacks": ({"closet_id": ANNEXE, "name": "07"}, {"service": "phone"}, "add the jack to trace 07"),
+    "trace_steps": ({"closet_id": ANNEXE, "kind": "cords"}, {"by": "Ada"}, "add the step of tracing"),
     "offers": ({"number": "7"}, {"discount_percent": 2.0}, "add the offer"),
     "paid": ({"part": "part/jack"}, {"paid_minor": 900, "final": True}, "add the payment"),
     "own_kinds": ({"name": "Motor", "base": "hub"}, {"draw_w": 4.0}, "add the own kind Motor"),
@@ -144,9 +151,11 @@ def project():
     rooms = AddRooms(rooms=(NewRoom(name="Hall"),))
     drops = (AddDrops(room="Hall", kind=kind) for kind in ("camera", "access_point"))
     network = AddEntry(list="networks", values={"name": "All", "number": 1})
-    made = apply_edits(empty_project("P", 2026), [rooms, *drops, network])
+    closet = AddEntry(list="closets", values={"name": "Annexe"})
+    sheet = AddEntry(list="trace_sheets", values={"closet_id": ANNEXE, "positions": 24})
+    made = apply_edits(empty_project("P", 2026), [rooms, *drops, network, closet, sheet])
     assert (made.rooms[0].id, *(drop.id for drop in made.drops)) == (ROOM, CAMERA, ACCESS_POINT)
-    assert made.networks[0].id == NETWORK
+    assert (made.networks[0].id, made.closets[1].id) == (NETWORK, ANNEXE)
     return made
 
 
@@ -235,9 +244,9 @@ def test_what_is_named_must_be_there(dye_works, rows, field, target):
         data[rows] = [{"id": 5000, **_example(rows, dye_works)}]
         data["next_id"] = 5001
     whole = Project.model_validate(data)
-    row = data[rows][0]
+    row = next((one for one in data[rows] if one.get(field)), data[rows][0])
     row[field] = [4999] if field.endswith("s") else 4999
-    with pytest.raises(ValueError, match=rf"{rows}\[0\] names \w+ 4999, which is not there"):
+    with pytest.raises(ValueError, match=rf"{rows}\[\d+\] names \w+ 4999, which is not there"):
         Project.model_validate(data)
     named = getattr(whole, target)[-1].id if getattr(whole, target) else None
     is_any = field not in ("behind_id", "fed_by_id", "recorder_id") and rows not in (*OF_ACCESS_POINTS, *ONCE)

@@ -11,9 +11,12 @@ from fastapi.concurrency import run_in_threadpool
 from baugrund.core.edits import AddEntry
 from baugrund.core.facts.fact import Fact
 from baugrund.core.prove.run_tests import RunTests, run_tests_of
+from baugrund.core.prove.tracing.told import Tracing, tracing_of
+from baugrund.core.stack.told import stack_of
 from baugrund.demo.tester import measured_by
 from baugrund.exchange.tables import MAX_BYTES, read_told_table
 from baugrund.exchange.tester_list import read_tests, write_tests_csv, write_tests_xlsx
+from baugrund.exchange.trace_list import write_tracing_csv
 from baugrund.store.states import Stored
 
 from .context import Context, Works
@@ -68,6 +71,32 @@ def simulated_tester(
     """What a simulated tester measures: the plan, with a few faults of the seed."""
     stored, told = _told(works, project_id)
     return measured_by(stored.project, told, seed, (start or datetime(2026, 1, 5, 8)).replace(tzinfo=None))
+
+
+class TracingFor(Tracing):
+    """What is traced of a revision."""
+
+    revision: int
+
+
+def _traced(works: Context, project_id: int) -> tuple[Stored, Tracing]:
+    stored = works.projects.load(project_id)
+    stack = stack_of(stored.project, works.catalogues.of(stored.project), grounds_for(works, stored))
+    return stored, tracing_of(stored.project, stack)
+
+
+@router.get("/projects/{project_id}/prove/tracing")
+def tracing_for(project_id: int, works: Works) -> TracingFor:
+    """Every panel that is traced: where each jack may end, what to do next, the minutes that are left."""
+    stored, told = _traced(works, project_id)
+    return TracingFor(revision=stored.revision, panels=told.panels)
+
+
+@router.get("/projects/{project_id}/prove/tracing.csv", response_class=Response, responses=as_file(CSV))
+def tracing_csv(project_id: int, works: Works) -> Response:
+    """Every jack that is traced as CSV."""
+    told = _traced(works, project_id)[1]
+    return download(write_tracing_csv(told).encode("utf-8-sig"), CSV, f"tracing-{project_id}.csv")
 
 
 @router.get("/projects/{project_id}/prove/tests.csv", response_class=Response, responses=as_file(CSV))

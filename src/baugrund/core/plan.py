@@ -64,6 +64,7 @@ from .price.offer import offers_of
 from .price.visits import visits_of
 from .price.work_items import work_in_phases
 from .prove.run_tests import RunTests, run_tests_of
+from .prove.tracing.told import tracing_of
 from .sight.targets import targets_of
 from .sight.views import suns_of, views_of
 from .signal.survey import survey_of
@@ -100,7 +101,7 @@ def plan(project: Project, catalogue: Catalogue, *, proposals: bool = False) -> 
         stack=_stack(project, catalogue, grounds, proposals),
         patch=_patch(project, catalogue, grounds),
         price=_price(project, catalogue, grounds, answers, proposals),
-        prove=_prove(project, grounds),
+        prove=_prove(project, catalogue, grounds),
         findings=told.findings,
         ground=GroundPlan(
             counts=Counts(live=told.live, reserve=told.reserve, powered=told.powered, watts=told.watts, held=told.held),
@@ -189,10 +190,12 @@ def _price(
     )  # fmt: skip
 
 
-def _prove(project: Project, grounds: Sequence[Ground]) -> ProvePlan:
+def _prove(project: Project, catalogue: Catalogue, grounds: Sequence[Ground]) -> ProvePlan:
     told = run_tests_of(project, grounds)
     return ProvePlan(
         **{name: getattr(told, name) for name in RunTests.model_fields}, tests=project.run_tests,
+        trace_sheets=project.trace_sheets, traced_jacks=project.traced_jacks, trace_steps=project.trace_steps,
+        tracing=tracing_of(project, stack_of(project, catalogue, grounds)),
     )  # fmt: skip
 
 

@@ -43,6 +43,7 @@ from .facts.settings import Settings
 from .facts.sight import Plot, View
 from .facts.signal import DeviceOffset, Loss, Neighbour, Obstacle, Radio, Reading
 from .facts.stack import Gear, Lifeline, PanelBlock, Placing
+from .facts.tracing import TracedJack, TraceSheet, TraceStep
 from .facts.walls import Opening, Wall
 from .findings import Finding
 from .footage.apart import ApartLine
@@ -59,6 +60,7 @@ from .price.moving import Moving
 from .price.offer import OfferTold
 from .price.visits import Visits
 from .prove.run_tests import RunTests
+from .prove.tracing.told import Tracing
 from .sight.targets import TargetLine
 from .sight.views import SunInView, ViewLine
 from .signal.survey import Survey
@@ -294,6 +296,10 @@ class ProvePlan(RunTests):
     """Runs as they were tested, and the tests themselves."""
 
     tests: tuple[RunTest, ...]
+    trace_sheets: tuple[TraceSheet, ...]
+    traced_jacks: tuple[TracedJack, ...]
+    trace_steps: tuple[TraceStep, ...]
+    tracing: Tracing
 
 
 class Counts(Fact):

@@ -60,6 +60,7 @@ from .bench_price import measure_price
 from .bench_sight import measure_sight
 from .bench_signal import measure_signal
 from .bench_stack import measure_stack
+from .bench_tracing import measure_tracing
 from .postgres import running
 from .workers import HELPERS
 
@@ -100,6 +101,7 @@ def measure(root: Path, runs: int) -> None:
     measure_stack(runs, _line)
     measure_patch(runs, median_ms, _line)
     measure_price(runs, catalogue, median_ms, _line)
+    measure_tracing(runs, _line)
     _front_end(root / "web" / "dist" / "assets")
 
 

@@ -49,6 +49,7 @@ from ..facts.prove import RunTest
 from ..facts.sight import Plot, Target, View
 from ..facts.signal import DeviceOffset, Loss, Neighbour, Obstacle, Radio, Reading
 from ..facts.stack import Gear, Lifeline, PanelBlock, Placing
+from ..facts.tracing import TracedJack, TraceSheet, TraceStep
 from ..facts.walls import Opening, Wall
 from .rows import Values, found, replaced
 
@@ -62,6 +63,7 @@ ListName = Literal[
     "stocks", "cord_colours", "discovered",
     "phases", "part_terms", "task_terms", "extra_work", "worked", "offers", "paid", "crews", "waits", "stage_orders",
     "own_tools", "running", "move_terms", "run_tests",
+    "trace_sheets", "traced_jacks", "trace_steps",
     "price_lists",
 ]  # fmt: skip
 
@@ -128,6 +130,9 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "running": (Running, "thing that runs"),
     "move_terms": (MoveTerm, "terms of a step"),
     "run_tests": (RunTest, "test of a run"),
+    "trace_sheets": (TraceSheet, "panel that is traced"),
+    "traced_jacks": (TracedJack, "jack to trace"),
+    "trace_steps": (TraceStep, "step of tracing"),
     "price_lists": (PriceList, "price list"),
 }
 """Per list: the type of its rows, and the word for one."""
@@ -183,6 +188,10 @@ class RemoveEntry(Fact):
         if self.list == "floors" and any(room.floor_id == self.id for room in project.rooms):
             raise InvalidInput(f"{old.name} still has rooms; remove or move them first.", "floors")
         rest = replaced(project, **{self.list: tuple(row for row in rows if row is not old)})
+        if self.list == "trace_sheets":
+            for name in ("traced_jacks", "trace_steps"):
+                kept = tuple(one for one in getattr(rest, name) if one.closet_id != old.closet_id)
+                rest = replaced(rest, **{name: kept})
         if self.list == "floors":
             rest = _without_ways_of(rest, self.id)
             for name in ("landmarks", "walls", "openings", "targets", "obstacles", "readings"):

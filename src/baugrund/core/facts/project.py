@@ -76,6 +76,7 @@ from .signal import (
 )
 from .stack import MAX_GEAR, Gear, Lifeline, PanelBlock, Placing
 from .told_apart import told_apart, unique
+from .tracing import MAX_TRACE_STEPS, MAX_TRACED, TracedJack, TraceSheet, TraceStep
 from .walls import Opening, Wall
 
 MAX_ROOMS = 2_000
@@ -176,6 +177,10 @@ class Project(Fact):
     paid: Annotated[tuple[Paid, ...], Field(max_length=MAX_PRICE_ROWS)] = ()
     run_tests: Annotated[tuple[RunTest, ...], Field(max_length=MAX_TESTS)] = ()
     """In the order in which they were made."""
+    trace_sheets: Annotated[tuple[TraceSheet, ...], Field(max_length=MAX_ROWS)] = ()
+    traced_jacks: Annotated[tuple[TracedJack, ...], Field(max_length=MAX_TRACED)] = ()
+    trace_steps: Annotated[tuple[TraceStep, ...], Field(max_length=MAX_TRACE_STEPS)] = ()
+    """In the order in which they were taken."""
     lines: Annotated[tuple[InternetLine, ...], Field(max_length=MAX_ROWS)] = ()
     goals: Annotated[tuple[Goal, ...], Field(max_length=MAX_ROWS)] = ()
     clients: Annotated[tuple[WirelessClients, ...], Field(max_length=MAX_ROWS)] = ()
@@ -221,6 +226,7 @@ class Project(Fact):
         self._radios_hold()
         self._links_hold()
         self._stages_hold()
+        self._traces_hold()
         highest = max((max(given, default=0) for given in ids.values()), default=0)
         if self.next_id <= highest:
             raise ValueError(f"next_id is {self.next_id}, but {highest} is already given")
@@ -283,6 +289,25 @@ class Project(Fact):
         if circle := circle_in((*((row.first, row.second) for row in self.stage_orders), *waits)):
             told = ", ".join(STAGE_NAMES[stage] for stage in circle)
             raise ValueError(f"the order of stages goes in a circle: {told}")
+
+    def _traces_hold(self) -> None:
+        """Jacks and steps are of a panel that is traced, and steps name positions that it has."""
+        sheets = {sheet.closet_id: sheet for sheet in self.trace_sheets}
+        jacks = {jack.id: jack for jack in self.traced_jacks}
+        for jack in self.traced_jacks:
+            if jack.closet_id not in sheets:
+                raise ValueError(f"no panel of the closet of jack {jack.name} is traced")
+        for step in self.trace_steps:
+            if step.jack_id is not None and jacks[step.jack_id].closet_id != step.closet_id:
+                raise ValueError(f"jack {jacks[step.jack_id].name} ends in another closet")
+            sheet = sheets.get(step.closet_id)
+            if sheet is None:
+                raise ValueError(f"no panel of closet {step.closet_id} is traced")
+            named = (*step.positions, *((step.position,) if step.position else ()))
+            if beyond := [one for one in named if one > sheet.positions]:
+                raise ValueError(f"the panel has {sheet.positions} positions, and not {max(beyond)}")
+            if empty := set(named) & set(sheet.empty):
+                raise ValueError(f"position {min(empty)} has no cable at its back")
 
     def changed(self, **values: object) -> Project:
         """A copy with some values replaced, not checked again, and nothing kept that was computed from the old ones."""

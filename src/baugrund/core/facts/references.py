@@ -30,6 +30,7 @@ TargetId = Annotated[Id, Of("targets")]
 NetworkId = Annotated[Id, Of("networks")]
 WifiNameId = Annotated[Id, Of("wifi_names")]
 PhaseId = Annotated[Id, Of("phases")]
+TracedJackId = Annotated[Id, Of("traced_jacks")]
 
 
 class Reference(NamedTuple):

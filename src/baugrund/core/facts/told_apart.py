@@ -31,6 +31,8 @@ ONCE: tuple[tuple[str, Key], ...] = (
     ("cord_colours", lambda row: row.use),
     ("discovered", lambda row: (row.closet_id, row.box, row.port)),
     ("part_terms", lambda row: row.part),
+    ("trace_sheets", lambda row: row.closet_id),
+    ("traced_jacks", lambda row: row.drop_id),
     ("task_terms", lambda row: row.task),
     ("own_tools", lambda row: row.tool),
     ("move_terms", lambda row: row.step),
