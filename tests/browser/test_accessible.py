@@ -48,6 +48,7 @@ VIEWS = {
     "price/offers": "Changed since it was sent",
     "price/paid": "Still to pay",
     "prove": "Press a run",
+    "prove/tracing": "Last steps",
 }
 """Addresses of views, and a text of each that comes last."""
 
@@ -147,6 +148,7 @@ def test_a_phone_shows_no_sideways_scroll(page, works):
         "price/offers",
         "price/paid",
         "prove",
+        "prove/tracing",
     ):
         page.goto(f"/projects/{works}/{verb}")
         expect(page.locator("[data-capacity=ports]")).to_be_visible()

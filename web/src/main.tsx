@@ -58,7 +58,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
             <Route path="load/:view?" element={<Load />} />
             <Route path="pick" element={<Pick />} />
             <Route path="stack/:view?" element={<Stack />} />
-            <Route path="prove" element={<Prove />} />
+            <Route path="prove/:view?" element={<Prove />} />
             <Route path="patch/:view?" element={<Patch />} />
             <Route path="price/:view?" element={<Price />} />
           </Route>

@@ -38,7 +38,7 @@ def measure_tracing(seeds: int, line: Callable[[str, str, str], None]) -> None:
                 wrong, traced = wrong + outcome.wrong, traced + JACKS
             who = f"{'one person' if people == 1 else 'two'}, {'one instrument' if one_instrument else 'two apart'}"
             rounds = f"; {statistics.median(to_rounds):.2f} of cords in rounds" if to_rounds else ""
-            line(f"tracing {JACKS} jacks, {name}, {who}", f"{statistics.median(ratios):.2f}",
+            line(f"tracing {JACKS} jacks, {name}, {who}", f"{statistics.median(ratios):.3f}",
                  f"asked: {asked:.2f} of the best fixed routine{rounds}")  # fmt: skip
     line("jacks told wrong", f"{wrong / traced:.2%}", "asked: 0.5 %")
     line("the slowest update of the worksheet", f"{1000 * watch.slowest:.0f} ms", "asked: 200 ms")

@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Literal
 
 from pydantic import field_serializer
 
-from ...edits import Edit, PinCord, as_sent
+from ...edits import AddEntry, Edit, PinCord, as_sent
 from ...errors import InvalidInput
 from ...facts.fact import Fact
 from ...facts.project import Project
 from ...facts.tracing import ServiceOfLine, TracedJack, TraceSheet
-from ...places.labels import panel_letter
+from ...places.labels import labels, panel_letter
 from ...stack.told import Stack
 from .advice import NextStep, minutes_left, next_step
 from .minutes import Clock
@@ -80,7 +80,10 @@ class PanelTold(Fact):
     take: tuple[Edit, ...]
     """Writes what was found and is not yet in the port list into it."""
 
-    @field_serializer("take")
+    add: tuple[Edit, ...]
+    """Adds each drop whose cable ends in this closet and that is not traced yet; none for an old panel."""
+
+    @field_serializer("take", "add")
     def _send(self, take: tuple[Edit, ...]) -> list[dict[str, object]]:
         return [as_sent(edit) for edit in take]
 
@@ -132,7 +135,7 @@ def _panel(project: Project, sheet: TraceSheet, panels: Sequence[tuple[str, int]
         positions=names, jacks=jacks, found=states.count("found"), dead=states.count("dead"), left=states.count("open"),
         free=now.free, error=error, problem=problem, next=first, minutes_spent=clock.minutes,
         minutes_one=minutes_left(now, 1), minutes_two=minutes_left(now, 2),
-        take=tuple(_as_built(project, rows, now.found, panels)),
+        take=tuple(_as_built(project, rows, now.found, panels)), add=tuple(_to_trace(project, sheet)),
     )  # fmt: skip
 
 
@@ -194,6 +197,18 @@ def _readings(now: Traced, jack: int, names: Sequence[str]) -> list[str]:
         more = f" and {len(tested) - SAID_MOST} more" if len(tested) > SAID_MOST else ""
         said.append(f"not on {', '.join(names[one - 1] for one in tested[:SAID_MOST])}{more}")
     return said
+
+
+def _to_trace(project: Project, sheet: TraceSheet) -> Iterator[AddEntry]:
+    if sheet.panel:
+        return
+    known = {row.drop_id for row in project.traced_jacks}
+    called = labels(project)
+    for drop in project.drops:
+        if drop.has_run and drop.closet_id == sheet.closet_id and drop.id not in known:
+            name = called.get(drop.id) or project.name_of(drop)
+            values = {"closet_id": sheet.closet_id, "drop_id": drop.id, "name": name}
+            yield AddEntry.model_validate({"list": "traced_jacks", "values": values})
 
 
 def _as_built(
