@@ -75,3 +75,27 @@ def test_a_panel_is_traced_and_told_with_what_to_do_next(http, house):
     assert 0 < panel["minutes_two"] < panel["minutes_one"]
     rows = list(csv.DictReader(io.StringIO(http.get(f"/api/projects/{house}/prove/tracing.csv").text.lstrip("\ufeff"))))
     assert [row["State"] for row in rows] == ["open"] * 8
+
+
+def test_what_was_promised_is_told_and_written_as_files(http, house):
+    told = http.get(f"/api/projects/{house}/prove/acceptance").json()
+    assert told["passed"] + told["failed"] + told["open"] == len(told["checks"]) > 0
+    key = told["checks"][0]["check"]["key"]
+    result = {"key": key, "value": -60, "met": True, "at": "2026-07-01T09:00:00", "by": "Ben", "place": "stair"}
+    assert edit(http, house, 0, {"type": "add_entry", "list": "acceptance", "values": result}).status_code == 200
+    after = http.get(f"/api/projects/{house}/prove/acceptance").json()
+    assert after["checks"][0]["results"] == told["checks"][0]["results"] + 1
+    checks, results = (
+        list(csv.DictReader(io.StringIO(http.get(f"/api/projects/{house}/prove/{name}.csv").text.lstrip("\ufeff"))))
+        for name in ("acceptance", "results")
+    )
+    assert [row["Verdict"] for row in checks] == [one["verdict"] for one in after["checks"]]
+    assert (results[-1]["Value"], results[-1]["As it should be"], results[-1]["Place"]) == ("-60", "yes", "stair")
+    for name in ("acceptance", "results"):
+        assert http.get(f"/api/projects/{house}/prove/{name}.xlsx").content.startswith(b"PK")
+
+
+def test_a_result_that_says_nothing_is_refused_with_its_reason(http, house):
+    refused = edit(http, house, 0, {"type": "add_entry", "list": "acceptance", "values": {"key": "failover"}})
+    assert refused.status_code == 422
+    assert "a result has a figure" in refused.text

@@ -49,6 +49,7 @@ VIEWS = {
     "price/paid": "Still to pay",
     "prove": "Press a run",
     "prove/tracing": "Last steps",
+    "prove/acceptance": "Accepted by",
 }
 """Addresses of views, and a text of each that comes last."""
 
@@ -149,6 +150,7 @@ def test_a_phone_shows_no_sideways_scroll(page, works):
         "price/paid",
         "prove",
         "prove/tracing",
+        "prove/acceptance",
     ):
         page.goto(f"/projects/{works}/{verb}")
         expect(page.locator("[data-capacity=ports]")).to_be_visible()

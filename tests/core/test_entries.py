@@ -140,6 +140,8 @@ EXAMPLES = {
     ),
     "traced_jacks": ({"closet_id": ANNEXE, "name": "07"}, {"service": "phone"}, "add the jack to trace 07"),
     "trace_steps": ({"closet_id": ANNEXE, "kind": "cords"}, {"by": "Ada"}, "add the step of tracing"),
+    "acceptance": ({"key": "failover", "value": 4.0}, {"met": True}, "add the result"),
+    "sign_offs": ({"name": "Ada"}, {"passed": 3}, "add the acceptance Ada"),
     "offers": ({"number": "7"}, {"discount_percent": 2.0}, "add the offer"),
     "paid": ({"part": "part/jack"}, {"paid_minor": 900, "final": True}, "add the payment"),
     "own_kinds": ({"name": "Motor", "base": "hub"}, {"draw_w": 4.0}, "add the own kind Motor"),

@@ -10,10 +10,17 @@ from fastapi.concurrency import run_in_threadpool
 
 from baugrund.core.edits import AddEntry
 from baugrund.core.facts.fact import Fact
+from baugrund.core.prove.acceptance import Acceptance, acceptance_of
 from baugrund.core.prove.run_tests import RunTests, run_tests_of
 from baugrund.core.prove.tracing.told import Tracing, tracing_of
-from baugrund.core.stack.told import stack_of
+from baugrund.core.stack.told import Stack, stack_of
 from baugrund.demo.tester import measured_by
+from baugrund.exchange.acceptance_list import (
+    write_acceptance_csv,
+    write_acceptance_xlsx,
+    write_results_csv,
+    write_results_xlsx,
+)
 from baugrund.exchange.tables import MAX_BYTES, read_told_table
 from baugrund.exchange.tester_list import read_tests, write_tests_csv, write_tests_xlsx
 from baugrund.exchange.trace_list import write_tracing_csv
@@ -79,24 +86,71 @@ class TracingFor(Tracing):
     revision: int
 
 
-def _traced(works: Context, project_id: int) -> tuple[Stored, Tracing]:
+def _stacked(works: Context, project_id: int) -> tuple[Stored, Stack]:
     stored = works.projects.load(project_id)
-    stack = stack_of(stored.project, works.catalogues.of(stored.project), grounds_for(works, stored))
-    return stored, tracing_of(stored.project, stack)
+    return stored, stack_of(stored.project, works.catalogues.of(stored.project), grounds_for(works, stored))
 
 
 @router.get("/projects/{project_id}/prove/tracing")
 def tracing_for(project_id: int, works: Works) -> TracingFor:
     """Every panel that is traced: where each jack may end, what to do next, the minutes that are left."""
-    stored, told = _traced(works, project_id)
-    return TracingFor(revision=stored.revision, panels=told.panels)
+    stored, stack = _stacked(works, project_id)
+    return TracingFor(revision=stored.revision, panels=tracing_of(stored.project, stack).panels)
 
 
 @router.get("/projects/{project_id}/prove/tracing.csv", response_class=Response, responses=as_file(CSV))
 def tracing_csv(project_id: int, works: Works) -> Response:
     """Every jack that is traced as CSV."""
-    told = _traced(works, project_id)[1]
-    return download(write_tracing_csv(told).encode("utf-8-sig"), CSV, f"tracing-{project_id}.csv")
+    stored, stack = _stacked(works, project_id)
+    return download(
+        write_tracing_csv(tracing_of(stored.project, stack)).encode("utf-8-sig"), CSV, f"tracing-{project_id}.csv"
+    )
+
+
+class AcceptanceFor(Acceptance):
+    """What was promised, as of a revision."""
+
+    revision: int
+
+
+@router.get("/projects/{project_id}/prove/acceptance")
+def acceptance_for(project_id: int, works: Works) -> AcceptanceFor:
+    """Every check with its way, its pass level, what it showed before and after, and its verdict."""
+    stored, stack = _stacked(works, project_id)
+    told = acceptance_of(stored.project, stack)
+    return AcceptanceFor(revision=stored.revision, **{name: getattr(told, name) for name in Acceptance.model_fields})
+
+
+@router.get("/projects/{project_id}/prove/acceptance.csv", response_class=Response, responses=as_file(CSV))
+def acceptance_csv(project_id: int, works: Works) -> Response:
+    """Every check as CSV."""
+    stored, stack = _stacked(works, project_id)
+    text = write_acceptance_csv(acceptance_of(stored.project, stack))
+    return download(text.encode("utf-8-sig"), CSV, f"acceptance-{project_id}.csv")
+
+
+@router.get("/projects/{project_id}/prove/results.csv", response_class=Response, responses=as_file(CSV))
+def results_csv(project_id: int, works: Works) -> Response:
+    """Every result as CSV."""
+    stored, stack = _stacked(works, project_id)
+    text = write_results_csv(stored.project, acceptance_of(stored.project, stack))
+    return download(text.encode("utf-8-sig"), CSV, f"results-{project_id}.csv")
+
+
+@router.get("/projects/{project_id}/prove/acceptance.xlsx", response_class=Response, responses=as_file(XLSX))
+def acceptance_xlsx(project_id: int, works: Works) -> Response:
+    """Checks and results as an XLSX workbook."""
+    stored, stack = _stacked(works, project_id)
+    content = write_acceptance_xlsx(acceptance_of(stored.project, stack))
+    return download(content, XLSX, f"acceptance-{project_id}.xlsx")
+
+
+@router.get("/projects/{project_id}/prove/results.xlsx", response_class=Response, responses=as_file(XLSX))
+def results_xlsx(project_id: int, works: Works) -> Response:
+    """Every result as an XLSX workbook."""
+    stored, stack = _stacked(works, project_id)
+    content = write_results_xlsx(stored.project, acceptance_of(stored.project, stack))
+    return download(content, XLSX, f"results-{project_id}.xlsx")
 
 
 @router.get("/projects/{project_id}/prove/tests.csv", response_class=Response, responses=as_file(CSV))

@@ -63,6 +63,7 @@ from .price.moving import moving_of
 from .price.offer import offers_of
 from .price.visits import visits_of
 from .price.work_items import work_in_phases
+from .prove.acceptance import acceptance_of
 from .prove.run_tests import RunTests, run_tests_of
 from .prove.tracing.told import tracing_of
 from .sight.targets import targets_of
@@ -191,11 +192,12 @@ def _price(
 
 
 def _prove(project: Project, catalogue: Catalogue, grounds: Sequence[Ground]) -> ProvePlan:
-    told = run_tests_of(project, grounds)
+    told, stack = run_tests_of(project, grounds), stack_of(project, catalogue, grounds)
     return ProvePlan(
         **{name: getattr(told, name) for name in RunTests.model_fields}, tests=project.run_tests,
         trace_sheets=project.trace_sheets, traced_jacks=project.traced_jacks, trace_steps=project.trace_steps,
-        tracing=tracing_of(project, stack_of(project, catalogue, grounds)),
+        tracing=tracing_of(project, stack), results=project.acceptance, sign_offs=project.sign_offs,
+        acceptance=acceptance_of(project, stack),
     )  # fmt: skip
 
 

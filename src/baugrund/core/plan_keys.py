@@ -38,7 +38,7 @@ from .facts.patch import (
 from .facts.paths import Cable, Colour, Fibre, Path, PathRate
 from .facts.price import Crew, ExtraWork, OwnTool, Paid, PartTerm, Phase, StageOrder, TaskTerm, Wait, Worked
 from .facts.project import GrowthRate, Holding, Stance
-from .facts.prove import RunTest
+from .facts.prove import AcceptanceResult, RunTest, SignOff
 from .facts.settings import Settings
 from .facts.sight import Plot, View
 from .facts.signal import DeviceOffset, Loss, Neighbour, Obstacle, Radio, Reading
@@ -59,6 +59,7 @@ from .price.least_wanted import Kept
 from .price.moving import Moving
 from .price.offer import OfferTold
 from .price.visits import Visits
+from .prove.acceptance import Acceptance
 from .prove.run_tests import RunTests
 from .prove.tracing.told import Tracing
 from .sight.targets import TargetLine
@@ -300,6 +301,9 @@ class ProvePlan(RunTests):
     traced_jacks: tuple[TracedJack, ...]
     trace_steps: tuple[TraceStep, ...]
     tracing: Tracing
+    results: tuple[AcceptanceResult, ...]
+    sign_offs: tuple[SignOff, ...]
+    acceptance: Acceptance
 
 
 class Counts(Fact):

@@ -1,8 +1,8 @@
-/** Words of Prove: runs as they were tested, cable as it is traced. */
+/** Words of Prove: runs as they were tested, cable as it is traced, goals as they are met. */
 export const prove = {
   prove: {
     views: "Views of Prove",
-    view: { runs: "Runs", tracing: "Tracing" },
+    view: { runs: "Runs", tracing: "Tracing", acceptance: "Acceptance" },
     title: "Runs",
     sum: (passed: number, failed: number, open: number) => `${passed} passed, ${failed} failed, ${open} still to test`,
     bring: "Bring a tester’s file",
@@ -154,5 +154,50 @@ export const prove = {
     room: "Room",
     noRoom: "room unknown",
     removeJack: "Remove this jack",
+  },
+  acceptance: {
+    title: "What was promised",
+    sum: (passed: number, failed: number, open: number) =>
+      [`${passed} passed`, failed ? `${failed} failed` : "", open ? `${open} not yet tested` : ""]
+        .filter(Boolean)
+        .join(", "),
+    pdf: "Record, PDF",
+    file: (name: "acceptance" | "results", kind: string) =>
+      `${name === "acceptance" ? "Checks" : "Every result"}, ${kind}`,
+    groups: { goals: "Goals", lines: "Lines", networks: "Who reaches whom", closets: "Closets" },
+    wanted: "asked",
+    before: "before",
+    after: "after",
+    verdict: { passed: "passed", failed: "failed", open: "not yet" },
+    press: "Press a check to write down what it showed.",
+    how: (way: string) => `How it is tested: ${way}.`,
+    asked: (atLeast: boolean, figure: string) => `Asked: ${figure} at ${atLeast ? "the least" : "the most"}.`,
+    planned: (figure: string) => `The plan expects ${figure}.`,
+    value: "Figure",
+    noFigure: (text: string) => `${text || "Nothing"} is no figure.`,
+    place: "Where",
+    by: "By",
+    note: "Note",
+    beforeWork: "before the work",
+    overAir: "over Wi-Fi",
+    write: "Write it down",
+    yes: "As it should be",
+    no: "Not as it should be",
+    begin: "Begin the drill",
+    over: "It is over: write it down",
+    results: "Results",
+    spread: (low: string, high: string) => `from ${low} to ${high}`,
+    removeResult: (at: string) => `Remove the result of ${at}`,
+    speeds: "Speeds over time",
+    mbit: "Mbit/s",
+    low: "low",
+    middle: "middle",
+    high: "high",
+    byHour: "middle by hours",
+    dot: "● at a desk",
+    ring: "○ over Wi-Fi",
+    signed: "Accepted by",
+    sign: "Name of who accepts, as it stands now",
+    removeSigned: (name: string) => `Remove the acceptance by ${name}`,
   },
 } as const;

@@ -45,7 +45,7 @@ from ..facts.patch import (
 from ..facts.paths import Cable, Colour, Fibre, Path, PathRate
 from ..facts.price import Crew, ExtraWork, Offer, OwnTool, Paid, PartTerm, Phase, StageOrder, TaskTerm, Wait, Worked
 from ..facts.project import NUMBERED, REFERENCES, Project
-from ..facts.prove import RunTest
+from ..facts.prove import AcceptanceResult, RunTest, SignOff
 from ..facts.sight import Plot, Target, View
 from ..facts.signal import DeviceOffset, Loss, Neighbour, Obstacle, Radio, Reading
 from ..facts.stack import Gear, Lifeline, PanelBlock, Placing
@@ -63,7 +63,7 @@ ListName = Literal[
     "stocks", "cord_colours", "discovered",
     "phases", "part_terms", "task_terms", "extra_work", "worked", "offers", "paid", "crews", "waits", "stage_orders",
     "own_tools", "running", "move_terms", "run_tests",
-    "trace_sheets", "traced_jacks", "trace_steps",
+    "trace_sheets", "traced_jacks", "trace_steps", "acceptance", "sign_offs",
     "price_lists",
 ]  # fmt: skip
 
@@ -133,6 +133,8 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "trace_sheets": (TraceSheet, "panel that is traced"),
     "traced_jacks": (TracedJack, "jack to trace"),
     "trace_steps": (TraceStep, "step of tracing"),
+    "acceptance": (AcceptanceResult, "result"),
+    "sign_offs": (SignOff, "acceptance"),
     "price_lists": (PriceList, "price list"),
 }
 """Per list: the type of its rows, and the word for one."""

@@ -58,7 +58,7 @@ from .price import (
     Wait,
     Worked,
 )
-from .prove import MAX_TESTS, RunTest
+from .prove import MAX_RESULTS, MAX_TESTS, AcceptanceResult, RunTest, SignOff
 from .references import ClosetId, numbered, references
 from .settings import MAX_DROPS, Percent, Settings
 from .sight import Plot, Target, View
@@ -177,6 +177,8 @@ class Project(Fact):
     paid: Annotated[tuple[Paid, ...], Field(max_length=MAX_PRICE_ROWS)] = ()
     run_tests: Annotated[tuple[RunTest, ...], Field(max_length=MAX_TESTS)] = ()
     """In the order in which they were made."""
+    acceptance: Annotated[tuple[AcceptanceResult, ...], Field(max_length=MAX_RESULTS)] = ()
+    sign_offs: Annotated[tuple[SignOff, ...], Field(max_length=MAX_ROWS)] = ()
     trace_sheets: Annotated[tuple[TraceSheet, ...], Field(max_length=MAX_ROWS)] = ()
     traced_jacks: Annotated[tuple[TracedJack, ...], Field(max_length=MAX_TRACED)] = ()
     trace_steps: Annotated[tuple[TraceStep, ...], Field(max_length=MAX_TRACE_STEPS)] = ()

@@ -11,6 +11,7 @@ from .fact import Fact, Id, Note, Text
 from .references import DropId
 
 MAX_TESTS = 4_000
+MAX_RESULTS = 4_000
 Pin = Annotated[int, Field(ge=0, le=8)]
 """A pin of the far end; 0: nowhere."""
 Pair = Annotated[int, Field(ge=1, le=4)]
@@ -61,3 +62,45 @@ class RunTest(Fact):
         if any(one == other for one, other in self.split):
             raise ValueError("a pair is split with another one")
         return self
+
+
+CheckKey = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z]+(/[0-9]+){0,2}$")]
+"""What is checked: ``goal/72``, ``line/2``, ``cell/10/30``, ``heat/1``, ``noise/1``, ``failover``."""
+
+
+class AcceptanceResult(Fact):
+    """What one check showed once, before the work or after it."""
+
+    id: Id
+    key: CheckKey
+    at: datetime | None = None
+    """When, in the time of the place."""
+    by: Text = ""
+    value: Annotated[float, Field(ge=-200, le=1_000_000)] | None = None
+    """In the unit of the check."""
+    met: bool | None = None
+    """Of a check without a figure: whether it was as it should be."""
+    before: bool = False
+    """Measured before the work."""
+    over_air: bool = False
+    """Of a speed: measured over Wi-Fi."""
+    place: Text = ""
+    note: Note = ""
+
+    @model_validator(mode="after")
+    def _says_something(self) -> AcceptanceResult:
+        if self.value is None and self.met is None:
+            raise ValueError("a result has a figure, or says whether it is as it should be")
+        return self
+
+
+class SignOff(Fact):
+    """Somebody accepted what had been checked by then; it stays as it was signed."""
+
+    id: Id
+    name: Annotated[Text, Field(min_length=1)]
+    at: datetime | None = None
+    passed: Annotated[int, Field(ge=0)] = 0
+    failed: Annotated[int, Field(ge=0)] = 0
+    open: Annotated[int, Field(ge=0)] = 0
+    note: Note = ""

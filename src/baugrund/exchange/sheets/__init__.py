@@ -14,6 +14,7 @@ from baugrund.core.price.costs import JobCosts
 from baugrund.core.price.moving import Moving
 from baugrund.core.price.offer import OfferTold
 from baugrund.core.price.visits import Visits
+from baugrund.core.prove.acceptance import Acceptance
 from baugrund.core.prove.run_tests import RunTests
 from baugrund.core.prove.tracing.told import Tracing
 from baugrund.core.stack.told import Stack
@@ -23,7 +24,7 @@ from .moving_sheet import write_moving
 from .offer_sheet import write_offer, write_variation, write_workshop
 from .pages import Pictures
 from .patch_sheet import write_network_sheet, write_port_sheet
-from .prove_sheets import write_tests, write_tracing
+from .prove_sheets import write_acceptance, write_tests, write_tracing
 from .pull_sheet import write_pull_sheet
 from .setting_out_sheet import write_setting_out_sheet
 from .signal_sheet import write_signal_sheet
@@ -51,6 +52,7 @@ class SheetSources:
     moving: Callable[[], Moving]
     tests: Callable[[], RunTests]
     tracing: Callable[[], Tracing]
+    acceptance: Callable[[], Acceptance]
 
 
 SHEETS: dict[str, Callable[[SheetSources], bytes]] = {
@@ -70,6 +72,7 @@ SHEETS: dict[str, Callable[[SheetSources], bytes]] = {
     "moving": lambda of: write_moving(of.project, of.moving(), of.fonts, of.made),
     "tests": lambda of: write_tests(of.project, of.tests(), of.fonts, of.made),
     "tracing": lambda of: write_tracing(of.project, of.tracing(), of.fonts, of.made),
+    "acceptance": lambda of: write_acceptance(of.project, of.acceptance(), of.fonts, of.made),
     "signal": lambda of: write_signal_sheet(of.project, of.catalogue, of.fonts, of.made),
 }
 """Every sheet by its name."""

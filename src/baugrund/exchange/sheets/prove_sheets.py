@@ -7,11 +7,14 @@ from html import escape
 from pathlib import Path
 
 from baugrund.core.facts.project import Project
+from baugrund.core.prove.acceptance import Acceptance
 from baugrund.core.prove.run_tests import RunTests, TestedRun
 from baugrund.core.prove.tracing.told import JackTold, Tracing
 from baugrund.core.words import speed
 
 from .pages import sentences, table, tick, write_pdf
+
+GROUPS = {"goals": "Goals", "lines": "Lines", "networks": "Who reaches whom", "closets": "Closets"}
 
 
 def write_tests(project: Project, tests: RunTests, fonts: Path | None, made: date) -> bytes:
@@ -51,6 +54,29 @@ def write_tracing(project: Project, tracing: Tracing, fonts: Path | None, made: 
               _likely(jack, names), escape("; ".join(jack.readings))] for jack in panel.jacks],
         ), sentences([f"Free: {', '.join(names[one - 1] for one in panel.free)}."] if panel.free else [])]  # fmt: skip
     return write_pdf(f"{project.name}: tracing", f"{project.site} ·", body, fonts, made)
+
+
+def write_acceptance(project: Project, told: Acceptance, fonts: Path | None, made: date) -> bytes:
+    """Every check with its way, pass level and what it showed; who accepted it, and a line to sign on."""
+    body = [sentences([f"{told.passed} passed, {told.failed} failed, {told.open} not yet tested."])]
+    for group, heading in GROUPS.items():
+        some = [one for one in told.checks if one.check.group == group]
+        if some:
+            body += [f"<h2>{heading}</h2>", table(
+                ["", "What was promised", "How it is tested", "Asked", "Before", "After", "Verdict", "On"],
+                [[tick(one.verdict == "passed"), f"<b>{escape(one.check.name)}</b><br>{escape(one.text)}",
+                  escape(one.check.way), _figure(one.check.wanted, one.check.unit), _figure(one.before, one.check.unit),
+                  _figure(one.after, one.check.unit), one.verdict, f"{one.on:%Y-%m-%d}" if one.on else ""]
+                 for one in some],
+                right=frozenset({3, 4, 5}),
+            )]  # fmt: skip
+    signed = [
+        f"{one.name}{f', {one.at:%Y-%m-%d}' if one.at else ''}: {one.passed} passed, {one.failed} failed,"
+        f" {one.open} open.{' ' + one.note if one.note else ''}"
+        for one in project.sign_offs
+    ]
+    body += ["<h2>Accepted</h2>", sentences(signed), table(["Name", "Day", "Signature"], [["<br><br>", "", ""]] * 2)]
+    return write_pdf(f"{project.name}: acceptance", f"{project.site} ·", body, fonts, made)
 
 
 def _ends(jack: JackTold, names: tuple[str, ...]) -> str:
