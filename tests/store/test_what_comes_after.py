@@ -16,6 +16,7 @@ from baugrund.tasks.questions import (
     KeptOf,
     PhasesByBudgetOf,
     PhasesOf,
+    SheetOf,
     SitesOf,
     StackOf,
     StepsOf,
@@ -54,6 +55,21 @@ def test_a_test_of_a_run_changes_no_search(row_house, catalogue):
     said = apply_edits(row_house, [AddEntry(list="run_tests", values={"drop_id": number, "speed_mbit": 100})])
     for question in BEFORE:
         assert mark_of_question(question, said, catalogue) == mark_of_question(question, row_house, catalogue)
+
+
+PROVEN = {
+    "trace_sheets": {"closet_id": 1, "positions": 24}, "acceptance": {"key": "failover", "value": 9},
+    "sign_offs": {"name": "Ruth"},
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("rows", sorted(PROVEN))
+def test_what_is_traced_and_accepted_changes_no_search(rows, row_house, catalogue):
+    said = apply_edits(row_house, [AddEntry(list=rows, values=PROVEN[rows])])
+    for question in BEFORE:
+        assert mark_of_question(question, said, catalogue) == mark_of_question(question, row_house, catalogue)
+    record = SheetOf(sheet="acceptance")
+    assert mark_of_question(record, said, catalogue) != mark_of_question(record, row_house, catalogue)
 
 
 FIELDS = {
