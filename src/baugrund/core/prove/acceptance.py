@@ -159,7 +159,8 @@ def _of_goal(project: Project, goal: Goal, stack: Stack) -> Check:
         way = f"{way}; the weakest spot counts"
     return Check(
         key=f"goal/{goal.id}", group="goals", name=f"{name}{', ' + ', '.join(rooms) if rooms else ''}",
-        way=f"{way}: {goal.note}" if goal.note else way, unit=unit if wanted is not None else "", wanted=wanted, at_least=True, planned=planned,
+        way=f"{way}: {goal.note}" if goal.note else way,
+        unit=unit if wanted is not None else "", wanted=wanted, at_least=True, planned=planned,
     )  # fmt: skip
 
 
