@@ -168,6 +168,7 @@ export const prove = {
     wanted: "asked",
     before: "before",
     after: "after",
+    stamp: "verdict",
     verdict: { passed: "passed", failed: "failed", open: "not yet" },
     press: "Press a check to write down what it showed.",
     how: (way: string) => `How it is tested: ${way}.`,

@@ -76,10 +76,11 @@ function Group(props: {
       <thead>
         <tr>
           <th>{props.name}</th>
-          <th className="r">{figures && w.wanted}</th>
-          <th className="r wide">{figures && w.before}</th>
-          <th className="r">{figures && w.after}</th>
-          <th />
+          {figures && <th className="r">{w.wanted}</th>}
+          {figures && <th className="r wide">{w.before}</th>}
+          {figures && <th className="r">{w.after}</th>}
+          {!figures && <td colSpan={3} />}
+          <th className="verdict">{w.stamp}</th>
         </tr>
       </thead>
       <tbody>
@@ -145,14 +146,14 @@ const List = styled.table`
   width: 100%; table-layout: fixed;
   th { text-align: left; font-weight: 600; border-bottom: 1px solid var(--ink); padding: 2px 10px 2px 0; }
   th.r { font-weight: 550; color: var(--faint); }
-  th:nth-child(2), th:nth-child(3), th:nth-child(4) { width: 96px; } th:last-child { width: 86px; }
+  th.r, td.r { width: 96px; } th.verdict { width: 86px; font-size: 0; }
   td { border-bottom: 1px solid var(--rule); padding: 4px 10px 4px 0; }
   td:first-child { font: 16px/1.3 var(--voice); }
   .r { text-align: right; white-space: nowrap; }
   tr[data-chosen] td { background: var(--earth); }
   button { all: unset; cursor: pointer; }
   button:focus-visible { outline: 2px solid var(--clay); }
-  ${NARROW} { .wide { display: none; } th:nth-child(2), th:nth-child(4) { width: 74px; } td { padding: 10px 6px 10px 0; } }
+  ${NARROW} { .wide { display: none; } th.r, td.r { width: 74px; } td { padding: 10px 6px 10px 0; } }
 `;
 const Names = styled.ul`
   li { display: grid; grid-template-columns: auto minmax(0, 1fr) 20px; gap: 10px; align-items: baseline; border-bottom: 1px solid var(--rule); padding: 3px 0; }
