@@ -101,3 +101,16 @@ def test_positions_that_were_read_cannot_be_taken_away(desk):
     change = {"positions": 19, "empty": []}
     with pytest.raises(InvalidInput, match="the panel has 19 positions, and not 20"):
         apply_edits(after, [ChangeEntry(list="trace_sheets", id=after.trace_sheets[0].id, changes=change)])
+
+
+def test_a_jack_whose_room_nobody_knows_is_taken_for_one_on_the_floor_of_the_panel(desk, catalogue):
+    told = told_of(desk, catalogue)
+    phone = told.jacks[3]
+    assert (phone.name, phone.room, phone.drop_id) == ("old phone", "", None)
+    assert told.minutes_one > told.minutes_two > 0
+
+
+def test_nothing_read_tells_no_candidate_and_the_usual_chance_of_being_dead(desk, catalogue):
+    for jack in told_of(desk, catalogue).jacks:
+        assert (jack.likely, jack.ruled_out, jack.readings) == ((), (), ())
+        assert 0 < jack.dead_chance < 0.15

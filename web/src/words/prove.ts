@@ -72,7 +72,6 @@ export const prove = {
     jack: "Jack",
     ends: "ends on",
     cell: (jack: string, position: string) => `${jack}, position ${position}`,
-    state: { found: "found", dead: "dead", open: "" },
     at: (position: string) => `on ${position}`,
     isDead: "dead",
     likely: (position: string, chance: string) => `${position} ${chance}`,
@@ -95,7 +94,6 @@ export const prove = {
     no: "No answer",
     nowhere: "Nowhere",
     none: "None of them",
-    label: "Label it at once, and close its position.",
     others: "Write down another reading",
     kind: "What was read",
     kinds: {
