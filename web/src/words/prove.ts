@@ -62,8 +62,8 @@ export const prove = {
     sum: (found: number, dead: number, left: number) =>
       `${found} found, ${dead ? `${dead} dead, ` : ""}${left} still to trace`,
     minutes: (one: string, two: string) => `about ${one} min left for one person, ${two} for two`,
-    spent: (minutes: string) => `${minutes} min of steps so far`,
-    off: (share: string) => `Chances are within ${share} of a full count.`,
+    spent: (minutes: string) => `the steps so far usually take ${minutes} min`,
+    off: (share: string) => `Chances are sampled: off by about ${share} at the most.`,
     empty: "Which jack ends where? Choose a closet whose panel nobody has labelled.",
     begin: (closet: string) => `Trace a panel of ${closet}`,
     end: "Trace this panel no more",

@@ -6,7 +6,10 @@ import { exact } from "../../kit/figures";
 import { words } from "../../words";
 
 const w = words.acceptance;
-const BOX = { width: 372, height: 170, top: 10, bottom: 24, left: 42, right: 8 };
+const BOX = { width: 372, height: 170, top: 10, bottom: 24, left: 42, right: 22 };
+
+/** Month and day, as the clock on the wall says them. */
+const day = (at: Date) => [at.getMonth() + 1, at.getDate()].map((one) => String(one).padStart(2, "0")).join("-");
 
 /** Speeds over weeks: a dot a test at a desk, a ring over Wi-Fi, the pass level as a line; the figures in the table below. */
 export function SpeedPlot(props: { speeds: readonly Schemas["SpeedSeries"][]; wanted: number | null }) {
@@ -32,9 +35,9 @@ export function SpeedPlot(props: { speeds: readonly Schemas["SpeedSeries"][]; wa
         <AxisBottom
           scale={x}
           top={BOX.height - BOX.bottom}
-          numTicks={5}
+          numTicks={4}
           tickLength={3}
-          tickFormat={(value) => (value as Date).toISOString().slice(5, 10)}
+          tickFormat={(value) => day(value as Date)}
         />
         {wanted != null && (
           <line className="wanted" x1={BOX.left} x2={BOX.width - BOX.right} y1={y(wanted)} y2={y(wanted)} />

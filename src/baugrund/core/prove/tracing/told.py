@@ -68,7 +68,7 @@ class PanelTold(Fact):
     free: tuple[int, ...]
     """Positions that have a cable, on which no jack was found."""
     error: float
-    """Most that a chance told here may be off; 0: they are exact."""
+    """Twice the largest standard error of the chances told here; 0: they are exact."""
     problem: str
     """Why the readings cannot all be right; empty: they can."""
     next: NextStep | None
@@ -150,13 +150,18 @@ def _places(project: Project, sheet: TraceSheet, rows: Sequence[TracedJack]) -> 
     floor = {room.id: level[room.floor_id] for room in project.rooms}
     home = project.closets_by_id[sheet.closet_id].room_id
     here = floor.get(home or 0)
-    rooms = {drop.id: drop.room_id for drop in project.drops}
     places = []
     for row in rows:
-        room = row.room_id or rooms.get(row.drop_id or 0)
+        room = _room(project, row)
         there = floor.get(room or 0)
         places.append(JackPlace(row.id, room, 0 if here is None or there is None else there - here))
     return places
+
+
+def _room(project: Project, row: TracedJack) -> int | None:
+    """The room of a jack: as it is said, else that of its drop."""
+    drop = project.drops_by_id.get(row.drop_id or 0)
+    return row.room_id or (drop.room_id if drop else None)
 
 
 def _names(project: Project, sheet: TraceSheet, panels: Sequence[tuple[str, int]]) -> tuple[str, ...]:
@@ -170,7 +175,7 @@ def _names(project: Project, sheet: TraceSheet, panels: Sequence[tuple[str, int]
 
 
 def _jack(project: Project, now: Traced, row: TracedJack, names: Sequence[str], *, broken: bool) -> JackTold:
-    read, room = now.read[row.id], row.room_id or next((d.room_id for d in project.drops if d.id == row.drop_id), None)
+    read, room = now.read[row.id], _room(project, row)
     at = now.found.get(row.id)
     open_ = {jack.id: place for place, jack in enumerate(now.open_to_all)} if not broken else {}
     state: Literal["found", "dead", "open"] = "found" if at is not None else "dead" if row.id in now.dead else "open"
