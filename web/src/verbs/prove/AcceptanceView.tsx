@@ -79,7 +79,6 @@ function Group(props: {
           {figures && <th className="r">{w.wanted}</th>}
           {figures && <th className="r wide">{w.before}</th>}
           {figures && <th className="r">{w.after}</th>}
-          {!figures && <td colSpan={3} />}
           <th className="verdict">{w.stamp}</th>
         </tr>
       </thead>
@@ -91,9 +90,9 @@ function Group(props: {
                 {check.name}
               </button>
             </td>
-            <td className="r">{measured(check.wanted, check.unit)}</td>
-            <td className="r wide">{measured(before, check.unit)}</td>
-            <td className="r">{measured(after, check.unit)}</td>
+            {figures && <td className="r">{measured(check.wanted, check.unit)}</td>}
+            {figures && <td className="r wide">{measured(before, check.unit)}</td>}
+            {figures && <td className="r">{measured(after, check.unit)}</td>}
             <td>
               <Stamp data-verdict={verdict}>{w.verdict[verdict]}</Stamp>
             </td>
