@@ -99,3 +99,48 @@ def test_a_result_that_says_nothing_is_refused_with_its_reason(http, house):
     refused = edit(http, house, 0, {"type": "add_entry", "list": "acceptance", "values": {"key": "failover"}})
     assert refused.status_code == 422
     assert "a result has a figure" in refused.text
+
+
+def test_the_order_of_work_is_ticked_through_one_edit_and_told_with_what_comes_next(http, house):
+    order = http.get(f"/api/projects/{house}/prove/order").json()
+    assert (order["done"], order["again"]) == (order["total"], 0), "the row house is built"
+    step = next(
+        one for stage in order["phases"][0]["stages"] if stage["stage"] == "terminate" for one in stage["steps"]
+    )
+    keys = [one["key"] for one in step["subjects"]]
+    assert edit(http, house, 0, {"type": "untick_work", "stage": "terminate", "subjects": keys}).status_code == 200
+    opened = http.get(f"/api/projects/{house}/prove/order").json()
+    assert opened["done"] == order["total"] - len(keys)
+    assert opened["phases"][0]["next"] == [step["key"]]
+    tick = {"type": "tick_work", "stage": "terminate", "subjects": keys, "at": "2026-11-02T09:30:00", "by": "Ben"}
+    assert edit(http, house, 1, tick).status_code == 200
+    told = http.get(f"/api/projects/{house}/prove/order.csv").text.lstrip("\ufeff")
+    rows = [row for row in csv.DictReader(io.StringIO(told)) if row["Stage"] == "Terminate" and row["By"] == "Ben"]
+    assert [row["At"] for row in rows] == ["2026-11-02 09:30"] * len(keys)
+    refused = edit(http, house, 2, {**tick, "subjects": ["attic/3"]})
+    assert refused.status_code == 422
+
+
+def test_a_device_is_written_down_at_the_bench_and_codes_are_read(http, house):
+    bench = http.get(f"/api/projects/{house}/prove/bench").json()
+    device = bench["devices"][0]
+    code = http.get("/api/codes/read", params={"text": device["code"]}).json()
+    assert code["subject"] == device["subject"]
+    label = http.get("/api/codes/read", params={"text": "S/N QX-7 MAC 02-00-5e-00-00-31"}).json()
+    write = {"type": "write_bench", "subject": device["subject"],
+             "changes": {"serial": label["serial"], "hardware": label["hardware"]}}  # fmt: skip
+    assert edit(http, house, 0, write).status_code == 200
+    now = http.get(f"/api/projects/{house}/prove/bench").json()["devices"][0]
+    assert (now["serial"], now["hardware"]) == ("QX-7", "02:00:5E:00:00:31")
+    wrong = edit(http, house, 1, {**write, "changes": {"hardware": "03:00:00:00:00:01"}})
+    assert wrong.status_code == 422 and "address of groups" in wrong.text
+    assert http.get(f"/api/projects/{house}/prove/bench.xlsx").content.startswith(b"PK")
+
+
+def test_the_run_through_of_powering_up_begins_where_the_project_says(http, house):
+    street = http.get(f"/api/projects/{house}/prove/power-up").json()
+    assert street["steps"][0]["subject"].startswith("line/")
+    begin = {"type": "change_settings", "changes": {"power_up": "switch"}}
+    assert edit(http, house, 0, begin).status_code == 200
+    switch = http.get(f"/api/projects/{house}/prove/power-up").json()
+    assert (switch["begins"], switch["revision"], len(switch["steps"])) == ("switch", 1, len(street["steps"]))

@@ -47,7 +47,10 @@ VIEWS = {
     "price/moving": "Old boxes go off",
     "price/offers": "Changed since it was sent",
     "price/paid": "Still to pay",
-    "prove": "Press a run",
+    "prove": "Hours estimated and worked",
+    "prove/bench": "through the bench",
+    "prove/power-up": "Wrong cabling first",
+    "prove/runs": "Press a run",
     "prove/tracing": "Last steps",
     "prove/acceptance": "Accepted by",
 }
@@ -149,6 +152,9 @@ def test_a_phone_shows_no_sideways_scroll(page, works):
         "price/offers",
         "price/paid",
         "prove",
+        "prove/bench",
+        "prove/power-up",
+        "prove/runs",
         "prove/tracing",
         "prove/acceptance",
     ):

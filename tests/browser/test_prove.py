@@ -11,7 +11,7 @@ def saved(page, revision):
 
 def test_a_run_is_measured_with_a_thumb_and_passes_when_it_is_mended(page, works, projects):
     page.set_viewport_size({"width": 360, "height": 740})
-    page.goto(f"/projects/{works}/prove")
+    page.goto(f"/projects/{works}/prove/runs")
     expect(page.get_by_text("21 passed, 2 failed, 23 still to test")).to_be_visible()
     choose(page, "Shown", "failed")
     page.get_by_role("button", name="020 Recorder, Plant room").click()
@@ -41,7 +41,7 @@ def test_a_run_is_measured_with_a_thumb_and_passes_when_it_is_mended(page, works
 
 
 def test_a_file_of_a_tester_is_kept_but_for_lines_that_cannot_be(page, works, projects, tmp_path):
-    page.goto(f"/projects/{works}/prove")
+    page.goto(f"/projects/{works}/prove/runs")
     file = tmp_path / "tester.csv"
     file.write_text("Cable,Wire map,Length,Link\n016,12345678,20,1G\nX99,12345678,20,1G\n022,21345678,32,1G\n")
     with page.expect_file_chooser() as chosen:
@@ -54,7 +54,7 @@ def test_a_file_of_a_tester_is_kept_but_for_lines_that_cannot_be(page, works, pr
 
 
 def test_the_simulated_tester_measures_every_run(page, house, projects):
-    page.goto(f"/projects/{house}/prove")
+    page.goto(f"/projects/{house}/prove/runs")
     page.get_by_label("its faults").fill("7")
     page.get_by_role("button", name="Ask the simulated tester").click()
     saved(page, 1)

@@ -142,6 +142,8 @@ EXAMPLES = {
     "trace_steps": ({"closet_id": ANNEXE, "kind": "cords"}, {"by": "Ada"}, "add the step of tracing"),
     "acceptance": ({"key": "failover", "value": 4.0}, {"met": True}, "add the result"),
     "sign_offs": ({"name": "Ada"}, {"passed": 3}, "add the acceptance Ada"),
+    "ticks": ({"stage": "pull", "subjects": ["drop/9"]}, {"by": "Ada"}, "add the tick"),
+    "benched": ({"subject": "drop/9"}, {"serial": "X1", "powered": True}, "add the device at the bench"),
     "offers": ({"number": "7"}, {"discount_percent": 2.0}, "add the offer"),
     "paid": ({"part": "part/jack"}, {"paid_minor": 900, "final": True}, "add the payment"),
     "own_kinds": ({"name": "Motor", "base": "hub"}, {"draw_w": 4.0}, "add the own kind Motor"),

@@ -13,7 +13,7 @@ from baugrund.core.places.labels import labels
 from baugrund.core.prove.run_tests import run_tests_of
 from baugrund.demo.tester import FAULTS, measured_by
 from baugrund.exchange.tables import read_told_table
-from baugrund.exchange.tester_list import read_tests, write_tests_csv, write_tests_xlsx
+from baugrund.exchange.tester_list import read_tests, table_of_tests
 
 NOW = datetime(2026, 6, 30, 12)
 
@@ -145,7 +145,7 @@ def test_what_goes_out_reads_in_again(house):
     rows = measured_by(project, told, 3, datetime(2026, 6, 1, 8))
     edits, _ = read_tests(read_told_table(json.dumps(rows).encode()), project, told, NOW)
     tested = apply_edits(project, list(edits))
-    text = write_tests_csv(tested, run_tests_of(tested, ()))
+    text = table_of_tests(tested, run_tests_of(tested, ())).csv().decode("utf-8-sig")
     again, left = read_tests(read_told_table(text.encode()), project, told, NOW)
     assert left == ()
     keep = ("drop_id", "pins", "length_m", "loop_ohm", "speed_mbit", "poe_v", "at")
@@ -154,7 +154,7 @@ def test_what_goes_out_reads_in_again(house):
     ]
     verdicts = {row["Verdict"] for row in csv.DictReader(io.StringIO(text))}
     assert verdicts == {"passed", "failed"}
-    assert write_tests_xlsx(tested, run_tests_of(tested, ())).startswith(b"PK")
+    assert table_of_tests(tested, run_tests_of(tested, ())).xlsx().startswith(b"PK")
 
 
 @pytest.mark.parametrize(

@@ -1,9 +1,9 @@
-"""Prove: runs as they were tested, files of testers in, files of tests out, and a simulated tester."""
+"""Prove: the order of work, the bench, powering up, runs as they were tested, tracing, acceptance; files in and out."""
 
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
@@ -11,19 +11,18 @@ from fastapi.concurrency import run_in_threadpool
 from baugrund.core.edits import AddEntry
 from baugrund.core.facts.fact import Fact
 from baugrund.core.prove.acceptance import Acceptance, acceptance_of
+from baugrund.core.prove.bench import Bench, CodeRead, bench_of, read_code
+from baugrund.core.prove.order.told import OrderOfWork, order_of
+from baugrund.core.prove.power_up import PowerUp, power_up_of
 from baugrund.core.prove.run_tests import RunTests, run_tests_of
 from baugrund.core.prove.tracing.told import Tracing, tracing_of
 from baugrund.core.stack.told import Stack, stack_of
 from baugrund.demo.tester import measured_by
-from baugrund.exchange.acceptance_list import (
-    write_acceptance_csv,
-    write_acceptance_xlsx,
-    write_results_csv,
-    write_results_xlsx,
-)
-from baugrund.exchange.tables import MAX_BYTES, read_told_table
-from baugrund.exchange.tester_list import read_tests, write_tests_csv, write_tests_xlsx
-from baugrund.exchange.trace_list import write_tracing_csv
+from baugrund.exchange.acceptance_list import acceptance_table, results_table
+from baugrund.exchange.order_list import bench_table, order_table
+from baugrund.exchange.tables import MAX_BYTES, OutTable, read_told_table
+from baugrund.exchange.tester_list import read_tests, table_of_tests
+from baugrund.exchange.trace_list import tracing_table
 from baugrund.store.states import Stored
 
 from .context import Context, Works
@@ -98,15 +97,6 @@ def tracing_for(project_id: int, works: Works) -> TracingFor:
     return TracingFor(revision=stored.revision, panels=tracing_of(stored.project, stack).panels)
 
 
-@router.get("/projects/{project_id}/prove/tracing.csv", response_class=Response, responses=as_file(CSV))
-def tracing_csv(project_id: int, works: Works) -> Response:
-    """Every jack that is traced as CSV."""
-    stored, stack = _stacked(works, project_id)
-    return download(
-        write_tracing_csv(tracing_of(stored.project, stack)).encode("utf-8-sig"), CSV, f"tracing-{project_id}.csv"
-    )
-
-
 class AcceptanceFor(Acceptance):
     """What was promised, as of a revision."""
 
@@ -117,51 +107,88 @@ class AcceptanceFor(Acceptance):
 def acceptance_for(project_id: int, works: Works) -> AcceptanceFor:
     """Every check with its way, its pass level, what it showed before and after, and its verdict."""
     stored, stack = _stacked(works, project_id)
-    told = acceptance_of(stored.project, stack)
+    told = acceptance_of(stored.project, works.catalogues.of(stored.project), stack)
     return AcceptanceFor(revision=stored.revision, **{name: getattr(told, name) for name in Acceptance.model_fields})
 
 
-@router.get("/projects/{project_id}/prove/acceptance.csv", response_class=Response, responses=as_file(CSV))
-def acceptance_csv(project_id: int, works: Works) -> Response:
-    """Every check as CSV."""
+class OrderFor(OrderOfWork):
+    """The order of work of a revision."""
+
+    revision: int
+
+
+@router.get("/projects/{project_id}/prove/order")
+def order_for(project_id: int, works: Works) -> OrderFor:
+    """Every phase, stage and step with what is done of it, what it waits for, and what comes next."""
     stored, stack = _stacked(works, project_id)
-    text = write_acceptance_csv(acceptance_of(stored.project, stack))
-    return download(text.encode("utf-8-sig"), CSV, f"acceptance-{project_id}.csv")
+    told = order_of(stored.project, works.catalogues.of(stored.project), grounds_for(works, stored), stack)
+    return OrderFor(revision=stored.revision, **{name: getattr(told, name) for name in OrderOfWork.model_fields})
 
 
-@router.get("/projects/{project_id}/prove/results.csv", response_class=Response, responses=as_file(CSV))
-def results_csv(project_id: int, works: Works) -> Response:
-    """Every result as CSV."""
+class BenchFor(Bench):
+    """The devices of a revision."""
+
+    revision: int
+
+
+@router.get("/projects/{project_id}/prove/bench")
+def bench_for(project_id: int, works: Works) -> BenchFor:
+    """Every box and device with the name and address that it is given, and what is written down of it."""
     stored, stack = _stacked(works, project_id)
-    text = write_results_csv(stored.project, acceptance_of(stored.project, stack))
-    return download(text.encode("utf-8-sig"), CSV, f"results-{project_id}.csv")
+    told = bench_of(stored.project, grounds_for(works, stored), stack)
+    return BenchFor(revision=stored.revision, **{name: getattr(told, name) for name in Bench.model_fields})
 
 
-@router.get("/projects/{project_id}/prove/acceptance.xlsx", response_class=Response, responses=as_file(XLSX))
-def acceptance_xlsx(project_id: int, works: Works) -> Response:
-    """Checks and results as an XLSX workbook."""
+@router.get("/codes/read")
+def code_read(text: Annotated[str, Query(max_length=2000)]) -> CodeRead:
+    """The serial, hardware address or device that a code or a pasted text names."""
+    return read_code(text)
+
+
+class PowerUpFor(PowerUp):
+    """The run-through of a revision."""
+
+    revision: int
+
+
+@router.get("/projects/{project_id}/prove/power-up")
+def power_up_for(project_id: int, works: Works) -> PowerUpFor:
+    """Everything that comes up in its order, how long each takes, what must be seen, and cabling that is wrong."""
     stored, stack = _stacked(works, project_id)
-    content = write_acceptance_xlsx(acceptance_of(stored.project, stack))
-    return download(content, XLSX, f"acceptance-{project_id}.xlsx")
+    told = power_up_of(stored.project, grounds_for(works, stored), stack)
+    return PowerUpFor(revision=stored.revision, **{name: getattr(told, name) for name in PowerUp.model_fields})
 
 
-@router.get("/projects/{project_id}/prove/results.xlsx", response_class=Response, responses=as_file(XLSX))
-def results_xlsx(project_id: int, works: Works) -> Response:
-    """Every result as an XLSX workbook."""
+FileName = Literal["order", "bench", "tests", "tracing", "acceptance", "results"]
+
+
+def _table(works: Context, project_id: int, name: FileName) -> OutTable:
+    """A list of Prove as it goes out."""
     stored, stack = _stacked(works, project_id)
-    content = write_results_xlsx(stored.project, acceptance_of(stored.project, stack))
-    return download(content, XLSX, f"results-{project_id}.xlsx")
+    project, grounds = stored.project, grounds_for(works, stored)
+    catalogue = works.catalogues.of(project)
+    match name:
+        case "order":
+            return order_table(order_of(project, catalogue, grounds, stack))
+        case "bench":
+            return bench_table(bench_of(project, grounds, stack))
+        case "tests":
+            return table_of_tests(project, run_tests_of(project, grounds))
+        case "tracing":
+            return tracing_table(tracing_of(project, stack))
+        case "acceptance":
+            return acceptance_table(acceptance_of(project, catalogue, stack))
+        case "results":
+            return results_table(project, acceptance_of(project, catalogue, stack))
 
 
-@router.get("/projects/{project_id}/prove/tests.csv", response_class=Response, responses=as_file(CSV))
-def tests_csv(project_id: int, works: Works) -> Response:
-    """Every run with its last test as CSV."""
-    stored, told = _told(works, project_id)
-    return download(write_tests_csv(stored.project, told).encode("utf-8-sig"), CSV, f"tests-{project_id}.csv")
+@router.get("/projects/{project_id}/prove/{name}.csv", response_class=Response, responses=as_file(CSV))
+def prove_csv(project_id: int, name: FileName, works: Works) -> Response:
+    """A list of Prove as CSV: order of work, bench, runs with their tests, tracing, checks, or every result."""
+    return download(_table(works, project_id, name).csv(), CSV, f"{name}-{project_id}.csv")
 
 
-@router.get("/projects/{project_id}/prove/tests.xlsx", response_class=Response, responses=as_file(XLSX))
-def tests_xlsx(project_id: int, works: Works) -> Response:
-    """Every run with its last test as an XLSX workbook."""
-    stored, told = _told(works, project_id)
-    return download(write_tests_xlsx(stored.project, told), XLSX, f"tests-{project_id}.xlsx")
+@router.get("/projects/{project_id}/prove/{name}.xlsx", response_class=Response, responses=as_file(XLSX))
+def prove_xlsx(project_id: int, name: FileName, works: Works) -> Response:
+    """The same as an XLSX workbook."""
+    return download(_table(works, project_id, name).xlsx(), XLSX, f"{name}-{project_id}.xlsx")

@@ -64,6 +64,9 @@ from .price.offer import offers_of
 from .price.visits import visits_of
 from .price.work_items import work_in_phases
 from .prove.acceptance import acceptance_of
+from .prove.bench import bench_of
+from .prove.order.told import order_of
+from .prove.power_up import power_up_of
 from .prove.run_tests import RunTests, run_tests_of
 from .prove.tracing.told import tracing_of
 from .sight.targets import targets_of
@@ -197,7 +200,9 @@ def _prove(project: Project, catalogue: Catalogue, grounds: Sequence[Ground]) ->
         **{name: getattr(told, name) for name in RunTests.model_fields}, tests=project.run_tests,
         trace_sheets=project.trace_sheets, traced_jacks=project.traced_jacks, trace_steps=project.trace_steps,
         tracing=tracing_of(project, stack), results=project.acceptance, sign_offs=project.sign_offs,
-        acceptance=acceptance_of(project, stack),
+        acceptance=acceptance_of(project, catalogue, stack), ticks=project.ticks, benched=project.benched,
+        order=order_of(project, catalogue, grounds, stack), bench=bench_of(project, grounds, stack),
+        power_up=power_up_of(project, grounds, stack),
     )  # fmt: skip
 
 

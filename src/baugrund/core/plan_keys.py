@@ -22,6 +22,7 @@ from .facts.drop import Drop, OwnKind
 from .facts.fact import Fact
 from .facts.labour import Task
 from .facts.moving import MoveTerm, Running
+from .facts.order_of_work import Benched, Ticked
 from .facts.patch import (
     CableNetworks,
     CordColour,
@@ -60,6 +61,9 @@ from .price.moving import Moving
 from .price.offer import OfferTold
 from .price.visits import Visits
 from .prove.acceptance import Acceptance
+from .prove.bench import Bench
+from .prove.order.told import OrderOfWork
+from .prove.power_up import PowerUp
 from .prove.run_tests import RunTests
 from .prove.tracing.told import Tracing
 from .sight.targets import TargetLine
@@ -304,6 +308,11 @@ class ProvePlan(RunTests):
     results: tuple[AcceptanceResult, ...]
     sign_offs: tuple[SignOff, ...]
     acceptance: Acceptance
+    ticks: tuple[Ticked, ...]
+    benched: tuple[Benched, ...]
+    order: OrderOfWork
+    bench: Bench
+    power_up: PowerUp
 
 
 class Counts(Fact):

@@ -6,7 +6,7 @@ from baugrund.core.facts.project import Project
 from baugrund.core.prove.acceptance import Acceptance
 
 from .cells import shown
-from .tables import write_csv, write_workbook
+from .tables import OutTable
 
 HEAD = [
     "Check",
@@ -33,9 +33,9 @@ def _rows(told: Acceptance) -> list[list[str]]:
     ]  # fmt: skip
 
 
-def write_acceptance_csv(told: Acceptance) -> str:
+def acceptance_table(told: Acceptance) -> OutTable:
     """A line a check; what nobody measured stays empty."""
-    return write_csv(HEAD, _rows(told))
+    return OutTable("Acceptance", HEAD, _rows(told))
 
 
 def _result_rows(project: Project, told: Acceptance) -> list[list[str]]:
@@ -48,16 +48,6 @@ def _result_rows(project: Project, told: Acceptance) -> list[list[str]]:
     ]  # fmt: skip
 
 
-def write_results_csv(project: Project, told: Acceptance) -> str:
+def results_table(project: Project, told: Acceptance) -> OutTable:
     """A line a result, in the order in which they came."""
-    return write_csv(RESULTS_HEAD, _result_rows(project, told))
-
-
-def write_acceptance_xlsx(told: Acceptance) -> bytes:
-    """The checks as an XLSX workbook."""
-    return write_workbook("Acceptance", HEAD, _rows(told))
-
-
-def write_results_xlsx(project: Project, told: Acceptance) -> bytes:
-    """The results as an XLSX workbook."""
-    return write_workbook("Results", RESULTS_HEAD, _result_rows(project, told))
+    return OutTable("Results", RESULTS_HEAD, _result_rows(project, told))

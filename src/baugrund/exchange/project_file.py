@@ -57,9 +57,11 @@ class ProjectFile(Fact):
 
 
 def named_pictures(project: Project) -> tuple[str, ...]:
-    """Keys of the pictures that a project names: under its plans, and photos of drops."""
+    """Keys of the pictures that a project names: under its plans, photos of drops and tests, stills of cameras."""
     plans = [floor.picture for floor in project.floors if floor.picture]
-    return tuple(dict.fromkeys([*plans, *(key for drop in project.drops for key in drop.photos)]))
+    photos = [row.photos for row in project.drops] + [row.photos for row in project.run_tests]
+    stills = [view.still for view in project.views if view.still]
+    return tuple(dict.fromkeys([*plans, *(key for some in photos for key in some), *stills]))
 
 
 def schema() -> dict[str, Any]:
@@ -125,13 +127,19 @@ def _with_harmless_pictures(file: ProjectFile) -> ProjectFile:
         floor.model_copy(update={"picture": keys.get(floor.picture, floor.picture)}) if floor.picture else floor
         for floor in file.project.floors
     )
-    drops = tuple(
-        drop.model_copy(update={"photos": tuple(keys.get(key, key) for key in drop.photos)})
-        for drop in file.project.drops
+    photographed = {
+        name: tuple(
+            row.model_copy(update={"photos": tuple(keys.get(key, key) for key in row.photos)}) if row.photos else row
+            for row in getattr(file.project, name)
+        )
+        for name in ("drops", "run_tests")
+    }
+    views = tuple(
+        view.model_copy(update={"still": keys.get(view.still, view.still)}) if view.still else view
+        for view in file.project.views
     )
-    return file.model_copy(
-        update={"project": file.project.changed(floors=floors, drops=drops), "pictures": tuple(pictures)}
-    )
+    project = file.project.changed(floors=floors, views=views, **photographed)
+    return file.model_copy(update={"project": project, "pictures": tuple(pictures)})
 
 
 def _hold_by_closet(project: dict[str, Any]) -> None:

@@ -10,7 +10,7 @@ import zipfile
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
-from typing import Any
+from typing import Any, NamedTuple
 
 import openpyxl
 from openpyxl.utils.exceptions import InvalidFileException
@@ -160,6 +160,22 @@ def _told(value: Any) -> str:
     if isinstance(value, datetime | date):
         return value.isoformat()[:10]
     return str(value)[:MAX_CELL]
+
+
+class OutTable(NamedTuple):
+    """A list as it goes out: its title, head and lines."""
+
+    title: str
+    head: list[str]
+    lines: list[list[str]]
+
+    def csv(self) -> bytes:
+        """As CSV that a spreadsheet takes for UTF-8."""
+        return write_csv(self.head, self.lines).encode("utf-8-sig")
+
+    def xlsx(self) -> bytes:
+        """As an XLSX workbook."""
+        return write_workbook(self.title, self.head, self.lines)
 
 
 def write_csv(head: list[str], lines: list[list[str]]) -> str:

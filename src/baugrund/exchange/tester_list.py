@@ -20,7 +20,7 @@ from baugrund.core.prove.wire_map import PAIRS
 
 from .cells import Odd, number_of, shown, speed_of
 from .entry_list import EntryColumn, read_lines
-from .tables import Table, write_csv, write_workbook
+from .tables import OutTable, Table
 
 
 def _pins(text: str) -> list[int]:
@@ -153,11 +153,6 @@ def _cells(test: RunTest) -> list[str]:
     ]  # fmt: skip
 
 
-def write_tests_csv(project: Project, told: RunTests) -> str:
-    """Every run with its last test as CSV."""
-    return write_csv(HEADS, rows_of(project, told))
-
-
-def write_tests_xlsx(project: Project, told: RunTests) -> bytes:
-    """The same as an XLSX workbook."""
-    return write_workbook("Tests", HEADS, rows_of(project, told))
+def table_of_tests(project: Project, told: RunTests) -> OutTable:
+    """A line a run, with its last test."""
+    return OutTable("Tests", HEADS, rows_of(project, told))

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from baugrund.core.prove.tracing.told import Tracing
 
-from .tables import write_csv
+from .tables import OutTable
 
 HEAD = ["Closet", "Jack", "Room", "Service", "State", "Position", "Most likely", "Chance", "Read so far"]
 
 
-def write_tracing_csv(told: Tracing) -> str:
+def tracing_table(told: Tracing) -> OutTable:
     """Every jack of every panel that is traced; where nobody knows yet, its position stays empty."""
     rows = []
     for panel in told.panels:
@@ -21,4 +21,4 @@ def write_tracing_csv(told: Tracing) -> str:
                 panel.positions[best.position - 1] if best else "", f"{best.chance:.3f}" if best else "",
                 "; ".join(jack.readings),
             ])  # fmt: skip
-    return write_csv(HEAD, rows)
+    return OutTable("Tracing", HEAD, rows)

@@ -33,6 +33,9 @@ from baugrund.core.price.offer import OfferTold, offer_told
 from baugrund.core.price.visits import Visits, visits_of
 from baugrund.core.price.work_items import work_in_phases
 from baugrund.core.prove.acceptance import acceptance_of
+from baugrund.core.prove.bench import bench_of
+from baugrund.core.prove.order.told import order_of
+from baugrund.core.prove.power_up import power_up_of
 from baugrund.core.prove.run_tests import run_tests_of
 from baugrund.core.prove.tracing.told import tracing_of
 from baugrund.core.siting.answers import Siting, siting
@@ -305,7 +308,7 @@ class KeptOf(_Question):
 SheetName = Literal[
     "pulls", "setting-out", "views", "signal", "stack", "pattern", "ports", "networks", "labels", "strips", "legend",
     "offer", "variation", "workshop", "moving", "tests", "tracing",
-    "acceptance",
+    "acceptance", "order", "power-up", "bench",
 ]  # fmt: skip
 
 
@@ -338,7 +341,11 @@ class SheetOf(_Question):
             lambda: sources.stack, lambda: patch_of(picker.project, sources.grounds, sources.stack, better=False),
             lambda: sources.costs, lambda: sources.offer(self.of), sources.visits,
             lambda: moving_of(picker.project, sources.grounds), lambda: run_tests_of(picker.project, sources.grounds),
-            lambda: tracing_of(picker.project, sources.stack), lambda: acceptance_of(picker.project, sources.stack),
+            lambda: tracing_of(picker.project, sources.stack), 
+            lambda: acceptance_of(picker.project, picker.catalogue, sources.stack),
+            lambda: order_of(picker.project, picker.catalogue, sources.grounds, sources.stack),
+            lambda: power_up_of(picker.project, sources.grounds, sources.stack),
+            lambda: bench_of(picker.project, sources.grounds, sources.stack),
         )  # fmt: skip
         pdf = SHEETS[self.sheet](of)
         return Sheet(made=made, pdf=b64encode(pdf))
@@ -383,7 +390,7 @@ LISTS_AFTER = {
     "networks", "wifi_names", "permissions", "patches", "cable_networks", "reserved", "tunnels", "printed", "stocks",
     "cord_colours", "discovered", "phases", "part_terms", "task_terms", "extra_work", "worked", "crews", "waits",
     "stage_orders", "offers", "paid", "own_tools", "running", "move_terms", "run_tests",
-    "trace_sheets", "traced_jacks", "trace_steps", "acceptance", "sign_offs",
+    "trace_sheets", "traced_jacks", "trace_steps", "acceptance", "sign_offs", "ticks", "benched",
 }  # fmt: skip
 """Lists of Patch, Price and Prove, which come after the pick and all other searches: those read none of them."""
 FIELDS_AFTER: dict[str, Any] = {

@@ -3,6 +3,7 @@ import { catalogues } from "./catalogues";
 import { cover } from "./cover";
 import { frame } from "./frame";
 import { load } from "./load";
+import { order } from "./order";
 import { patch } from "./patch";
 import { pick } from "./pick";
 import { plan } from "./plan";
@@ -28,5 +29,6 @@ export const words = {
   ...patch,
   ...price,
   ...prove,
+  ...order,
   ...catalogues,
 } as const;

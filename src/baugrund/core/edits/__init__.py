@@ -30,6 +30,7 @@ from .listing import (
     SetTally,
 )
 from .networks import CamerasInto, KeepAddresses, MoveToNetwork, SetPermission, UseNetworks
+from .order_of_work import TickWork, UntickWork, WriteBench
 from .patching import PatchCords, PinCord, PutLabels, TellDiscovered
 from .room_switch import UseRoomSwitch
 from .setting_out import RecordBuilt
@@ -73,8 +74,11 @@ __all__ = [
     "SetStance",
     "SetTally",
     "TellDiscovered",
+    "TickWork",
+    "UntickWork",
     "UseNetworks",
     "UseRoomSwitch",
+    "WriteBench",
     "apply_edits",
     "as_sent",
     "plain_sentence",
@@ -85,7 +89,7 @@ Edit = Annotated[
     | ChangeDrops | PlaceDrops | DuplicateDrops | RemoveDrops | AddEntry | ChangeEntry | RemoveEntry | SetGrowth
     | SetStance | Hold | PlaceClosets | RecordBuilt | UseRoomSwitch
     | PatchCords | PinCord | PutLabels | TellDiscovered | UseNetworks | SetPermission | MoveToNetwork | CamerasInto
-    | KeepAddresses,
+    | KeepAddresses | TickWork | UntickWork | WriteBench,
     Field(discriminator="type"),
 ]  # fmt: skip
 

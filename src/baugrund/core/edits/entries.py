@@ -29,6 +29,7 @@ from ..facts.drop_kinds import DROP_KINDS
 from ..facts.fact import Fact, Id
 from ..facts.labour import TaskRate
 from ..facts.moving import MoveTerm, Running
+from ..facts.order_of_work import Benched, Ticked
 from ..facts.patch import (
     CableNetworks,
     CordColour,
@@ -63,7 +64,7 @@ ListName = Literal[
     "stocks", "cord_colours", "discovered",
     "phases", "part_terms", "task_terms", "extra_work", "worked", "offers", "paid", "crews", "waits", "stage_orders",
     "own_tools", "running", "move_terms", "run_tests",
-    "trace_sheets", "traced_jacks", "trace_steps", "acceptance", "sign_offs",
+    "trace_sheets", "traced_jacks", "trace_steps", "acceptance", "sign_offs", "ticks", "benched",
     "price_lists",
 ]  # fmt: skip
 
@@ -135,6 +136,8 @@ LISTS: dict[str, tuple[type[Fact], str]] = {
     "trace_steps": (TraceStep, "step of tracing"),
     "acceptance": (AcceptanceResult, "result"),
     "sign_offs": (SignOff, "acceptance"),
+    "ticks": (Ticked, "tick"),
+    "benched": (Benched, "device at the bench"),
     "price_lists": (PriceList, "price list"),
 }
 """Per list: the type of its rows, and the word for one."""

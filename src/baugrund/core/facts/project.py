@@ -28,6 +28,7 @@ from .drop_kinds import RECORDING_KINDS, SEEING_KINDS, KindKey
 from .fact import Fact, Id, ModelKey, Name, Text
 from .labour import STAGE_NAMES, TaskRate, circle_in
 from .moving import MoveTerm, Running
+from .order_of_work import MAX_BENCHED, MAX_TICKS, Benched, Ticked
 from .patch import (
     MAX_NETWORKS,
     MAX_PATCHES,
@@ -179,6 +180,8 @@ class Project(Fact):
     """In the order in which they were made."""
     acceptance: Annotated[tuple[AcceptanceResult, ...], Field(max_length=MAX_RESULTS)] = ()
     sign_offs: Annotated[tuple[SignOff, ...], Field(max_length=MAX_ROWS)] = ()
+    ticks: Annotated[tuple[Ticked, ...], Field(max_length=MAX_TICKS)] = ()
+    benched: Annotated[tuple[Benched, ...], Field(max_length=MAX_BENCHED)] = ()
     trace_sheets: Annotated[tuple[TraceSheet, ...], Field(max_length=MAX_ROWS)] = ()
     traced_jacks: Annotated[tuple[TracedJack, ...], Field(max_length=MAX_TRACED)] = ()
     trace_steps: Annotated[tuple[TraceStep, ...], Field(max_length=MAX_TRACE_STEPS)] = ()

@@ -7,7 +7,8 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from .fact import Fact, Id, Note, Text
+from .drop import MAX_PHOTOS
+from .fact import Fact, Id, Note, PictureKey, Text
 from .references import DropId
 
 MAX_TESTS = 4_000
@@ -47,6 +48,7 @@ class RunTest(Fact):
     poe_v: Annotated[float, Field(ge=0, le=60)] | None = None
     poe_w: Annotated[float, Field(ge=0, le=100)] | None = None
     note: Note = ""
+    photos: Annotated[tuple[PictureKey, ...], Field(max_length=MAX_PHOTOS)] = ()
 
     @model_validator(mode="after")
     def _maps_eight_pins(self) -> RunTest:

@@ -33,6 +33,7 @@ ONCE: tuple[tuple[str, Key], ...] = (
     ("part_terms", lambda row: row.part),
     ("trace_sheets", lambda row: row.closet_id),
     ("traced_jacks", lambda row: row.drop_id),
+    ("benched", lambda row: row.subject),
     ("task_terms", lambda row: row.task),
     ("own_tools", lambda row: row.tool),
     ("move_terms", lambda row: row.step),

@@ -45,7 +45,7 @@ CHECKS: tuple[Callable[[SiteState], Iterator[Finding]], ...] = (
     networks.cut_off, networks.open_too_far, networks.wifi, networks.services_outside, networks.kept_apart,
     networks.addresses, patch.labels, price.phases, price.moving, price.budget, price.unpriced,
     stack.standing, stack.fixings, stack.air, stack.room_around, stack.mains, stack.power_cut,
-    forgotten.unknown_surfaces, forgotten.guessed_runs, prove.tests,
+    forgotten.unknown_surfaces, forgotten.guessed_runs, prove.tests, prove.cabling, prove.bench,
 )  # fmt: skip
 
 WEIGHTS = ("breaks", "strains", "note")

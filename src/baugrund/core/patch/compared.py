@@ -70,9 +70,14 @@ def compared(project: Project, lines: Mapping[int, Sequence[PortLine]]) -> Compa
 
 
 def _named(project: Project) -> Mapping[str, Drop]:
-    """Drops by all that their device may call itself: label, name, and both as names of hosts."""
+    """Drops by all that their device may call itself: label, name, both as names of hosts, and the hardware address
+    that was read at the bench."""
     called = labels(project)
     found: dict[str, Drop] = {}
+    for row in project.benched:
+        drop = project.drops_by_id.get(int(row.subject[5:])) if row.subject.startswith("drop/") else None
+        if drop is not None and row.hardware:
+            found[row.hardware.casefold()] = drop
     for drop in project.drops:
         name, label = project.name_of(drop), called.get(drop.id, "")
         for text in (label, name, host_name(name), host_name(f"{label} {name}" if label != name else name)):
@@ -87,7 +92,8 @@ def _of_port(
 ) -> Iterator[PortDifference]:  # fmt: skip
     port = line.at_port if line else _port_name(row, at)
     planned = project.drops_by_id.get(line.drop_id or -1) if line else None
-    answers = named.get((row.name or row.hardware).casefold())
+    hardware = row.hardware.replace("-", ":").casefold()
+    answers = named.get(hardware) or named.get((row.name or row.hardware).casefold())
 
     def told(kind: DifferenceKind, text: str, take: Sequence[Edit] = (), drops: Sequence[Drop] = ()) -> PortDifference:
         return PortDifference(row_id=row.id, closet_id=row.closet_id, at_port=port, kind=kind, text=text, mend=row.mend,

@@ -17,14 +17,17 @@ from statistics import median
 from typing import Literal
 
 from ..facts.brief import GOALS, WIFI_GOALS, Goal, InternetLine
+from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
 from ..facts.lines.line import SPEEDS
 from ..facts.project import Project
 from ..facts.prove import AcceptanceResult
 from ..footage.kept import footage_of
 from ..patch.networks import MatrixCell, matrix
+from ..signal.told import signal_of
 from ..stack.told import Stack
 from ..words import counted
+from .signal_walk import WalkedSpot, spots_of
 
 PAYLOAD_SHARE = 0.941
 """Of a port's rate that a speed test can show."""
@@ -64,6 +67,8 @@ class Checked(Fact):
     high: float | None
     results: int
     """After the work."""
+    spots: int
+    """Of signal walks after the work, counted among what it is judged by."""
     verdict: Verdict
     on: datetime | None
     """When the last result came."""
@@ -100,22 +105,28 @@ class Acceptance(Fact):
     failed: int
     open: int
     speeds: tuple[SpeedSeries, ...]
+    walked: tuple[WalkedSpot, ...]
+    """Spots of signal walks that goals of Wi-Fi are about."""
 
 
-def acceptance_of(project: Project, stack: Stack) -> Acceptance:
+def acceptance_of(project: Project, catalogue: Catalogue, stack: Stack) -> Acceptance:
     """Every check with its results, on the boxes that stand."""
-    checked = tuple(_checked(check, project) for check in checks_of(project, stack))
+    walked = tuple(
+        spot for goal in project.goals if goal.kind in WIFI_GOALS for spot in spots_of(project, catalogue, goal)
+    )
+    checked = tuple(_checked(check, project, walked) for check in checks_of(project, catalogue, stack))
     verdicts = [one.verdict for one in checked]
     return Acceptance(
         checks=checked, passed=verdicts.count("passed"), failed=verdicts.count("failed"), open=verdicts.count("open"),
-        speeds=tuple(_series(project, [one.check for one in checked])),
+        speeds=tuple(_series(project, [one.check for one in checked])), walked=walked,
     )  # fmt: skip
 
 
-def checks_of(project: Project, stack: Stack) -> Iterator[Check]:
+def checks_of(project: Project, catalogue: Catalogue, stack: Stack) -> Iterator[Check]:
     """What a project promises, in the order of its verbs."""
+    worst = _worst_dbm(project, catalogue)
     for goal in project.goals:
-        yield _of_goal(project, goal, stack)
+        yield _of_goal(project, goal, stack, worst.get(goal.id))
     for line in project.lines:
         if line.down_mbit is not None:
             yield _of_line(line)
@@ -146,10 +157,21 @@ def checks_of(project: Project, stack: Stack) -> Iterator[Check]:
             )  # fmt: skip
 
 
-def _of_goal(project: Project, goal: Goal, stack: Stack) -> Check:
+def _worst_dbm(project: Project, catalogue: Catalogue) -> dict[int, float]:
+    """The weakest spot that is predicted of every goal of Wi-Fi."""
+    if not any(goal.kind in WIFI_GOALS for goal in project.goals):
+        return {}
+    return {
+        line.goal_id: round(line.worst.dbm, 1)
+        for line in signal_of(project, catalogue).goals
+        if line.worst is not None and line.worst.dbm is not None
+    }
+
+
+def _of_goal(project: Project, goal: Goal, stack: Stack, worst_dbm: float | None) -> Check:
     name, unit, usual, way = GOALS[goal.kind]
     rooms = [room.name for room in project.rooms if room.id in goal.room_ids]
-    planned: float | None = None
+    planned = worst_dbm
     if goal.kind == "footage":
         planned = next((one.least_days for one in footage_of(project).goals if one.goal_id == goal.id), None)
     elif goal.kind == "battery":
@@ -195,15 +217,20 @@ def is_speed(check: Check) -> bool:
     return check.unit == "Mbit/s"
 
 
-def _checked(check: Check, project: Project) -> Checked:
+def _checked(check: Check, project: Project, walked: Sequence[WalkedSpot]) -> Checked:
     every = [one for one in project.acceptance if one.key == check.key]
     after = [one for one in every if not one.before]
     figures = [one.value for one in after if one.value is not None and not one.over_air]
+    first = [one.value for one in every if one.before and one.value is not None]
+    spots = [spot for spot in walked if spot.key == check.key]
+    figures += [spot.measured_dbm for spot in spots if not spot.before]
+    first += [spot.measured_dbm for spot in spots if spot.before]
     verdict, text = _verdict(check, after, figures)
     return Checked(
-        check=check, before=_figure(check, [one.value for one in every if one.before and one.value is not None]),
+        check=check, before=_figure(check, first),
         after=_figure(check, figures), low=min(figures, default=None), high=max(figures, default=None),
-        results=len(after), verdict=verdict, on=max((one.at for one in after if one.at), default=None), text=text,
+        results=len(after), spots=sum(not spot.before for spot in spots), verdict=verdict,
+        on=max((one.at for one in after if one.at), default=None), text=text,
     )  # fmt: skip
 
 

@@ -168,17 +168,33 @@ def _diagnoses(expected: Expected, test: RunTest, faults: Sequence[WireFault]) -
     yield from _of_power(expected, test, faults)
 
 
-def _where(expected: Expected, test: RunTest) -> str:
-    """Where the first fault lies, by how far from the end that was measured from."""
-    near, far = ("the place", "the closet") if test.from_place else ("the closet", "the place")
+FaultAt = Literal["closet", "place", "cable", ""]
+
+
+def fault_at(expected: Expected, test: RunTest) -> FaultAt:
+    """Where the first fault lies, by how far from the end that was measured from; empty: nobody knows."""
     if test.fault_m is None:
-        return "at one of its ends; measure how far, or begin with the end that was made last"
+        return ""
     whole = expected.length_m if test.length_m is None or test.length_m <= test.fault_m else test.length_m
     if test.fault_m <= NEAR_M:
-        return f"at {near}: {test.fault_m:g} m from that end"
+        return "place" if test.from_place else "closet"
     if test.fault_m >= whole - max(NEAR_M, LENGTH_PERCENT / 100 * whole):
-        return f"at {far}: {test.fault_m:g} m from {near}"
-    return f"in the cable, {test.fault_m:g} m from {near}: look there for a screw, a clip or a sharp bend"
+        return "closet" if test.from_place else "place"
+    return "cable"
+
+
+def _where(expected: Expected, test: RunTest) -> str:
+    """The same in words."""
+    near = "the place" if test.from_place else "the closet"
+    match fault_at(expected, test):
+        case "":
+            return "at one of its ends; measure how far, or begin with the end that was made last"
+        case "cable":
+            return f"in the cable, {test.fault_m:g} m from {near}: look there for a screw, a clip or a sharp bend"
+        case end if f"the {end}" == near:
+            return f"at {near}: {test.fault_m:g} m from that end"
+        case end:
+            return f"at the {end}: {test.fault_m:g} m from {near}"
 
 
 def _mend(fault: WireFault, where: str) -> str:

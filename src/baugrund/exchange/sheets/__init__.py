@@ -15,6 +15,9 @@ from baugrund.core.price.moving import Moving
 from baugrund.core.price.offer import OfferTold
 from baugrund.core.price.visits import Visits
 from baugrund.core.prove.acceptance import Acceptance
+from baugrund.core.prove.bench import Bench
+from baugrund.core.prove.order.told import OrderOfWork
+from baugrund.core.prove.power_up import PowerUp
 from baugrund.core.prove.run_tests import RunTests
 from baugrund.core.prove.tracing.told import Tracing
 from baugrund.core.stack.told import Stack
@@ -22,6 +25,7 @@ from baugrund.core.stack.told import Stack
 from .label_sheet import write_labels, write_legend, write_strips
 from .moving_sheet import write_moving
 from .offer_sheet import write_offer, write_variation, write_workshop
+from .order_sheets import write_bench, write_order, write_power_up
 from .pages import Pictures
 from .patch_sheet import write_network_sheet, write_port_sheet
 from .prove_sheets import write_acceptance, write_tests, write_tracing
@@ -53,6 +57,9 @@ class SheetSources:
     tests: Callable[[], RunTests]
     tracing: Callable[[], Tracing]
     acceptance: Callable[[], Acceptance]
+    order: Callable[[], OrderOfWork]
+    power_up: Callable[[], PowerUp]
+    bench: Callable[[], Bench]
 
 
 SHEETS: dict[str, Callable[[SheetSources], bytes]] = {
@@ -73,6 +80,9 @@ SHEETS: dict[str, Callable[[SheetSources], bytes]] = {
     "tests": lambda of: write_tests(of.project, of.tests(), of.fonts, of.made),
     "tracing": lambda of: write_tracing(of.project, of.tracing(), of.fonts, of.made),
     "acceptance": lambda of: write_acceptance(of.project, of.acceptance(), of.fonts, of.made),
+    "order": lambda of: write_order(of.project, of.order(), of.fonts, of.made),
+    "power-up": lambda of: write_power_up(of.project, of.power_up(), of.fonts, of.made),
+    "bench": lambda of: write_bench(of.project, of.bench(), of.fonts, of.made),
     "signal": lambda of: write_signal_sheet(of.project, of.catalogue, of.fonts, of.made),
 }
 """Every sheet by its name."""

@@ -8,6 +8,8 @@ import { TickBox } from "../../kit/Tick";
 import { NARROW } from "../../kit/theme";
 import { words } from "../../words";
 import { type Acceptance, type Checked, measured } from "./AcceptanceView";
+import { ResultBars } from "./ResultBars";
+import { SignalPlot } from "./SignalPlot";
 import { SpeedPlot } from "./SpeedPlot";
 import { clock, Stamp } from "./TestSheet";
 
@@ -18,6 +20,7 @@ export function CheckSheet({ one, told }: { one: Checked; told: Acceptance }) {
   const { outcome, edit } = useWork();
   const { check } = one;
   const rows = (outcome.project.acceptance ?? []).filter((row) => row.key === check.key);
+  const spots = told.walked.filter((spot) => spot.key === check.key);
   const speeds = told.speeds.filter((series) => series.key === check.key);
   return (
     <Sheet aria-label={check.name}>
@@ -29,10 +32,13 @@ export function CheckSheet({ one, told }: { one: Checked; told: Acceptance }) {
         {w.how(check.way)}
         {check.wanted != null && ` ${w.asked(check.at_least, measured(check.wanted, check.unit))}`}
         {check.planned != null && ` ${w.planned(measured(check.planned, check.unit))}`}
+        {one.spots > 0 && ` ${w.ofWalk(one.spots)}`}
       </p>
       {one.text && <p className={one.verdict === "failed" ? "breaks" : ""}>{one.text}</p>}
       <Result key={rows.length} one={one} />
       {speeds.length > 0 && <SpeedPlot speeds={speeds} wanted={check.wanted ?? null} />}
+      {spots.length > 0 && <SignalPlot spots={spots} wanted={check.wanted ?? null} />}
+      {speeds.length === 0 && spots.length === 0 && check.unit && <ResultBars one={one} rows={rows} />}
       {rows.length > 0 && (
         <section aria-label={w.results}>
           <Heading>
@@ -161,7 +167,8 @@ function Drill({ seconds, done }: { seconds: boolean; done: (value: number) => v
 }
 
 const Sheet = styled.section`
-  display: grid; gap: 10px; align-content: start; min-width: 0;
+  display: grid; grid-template-columns: minmax(0, 1fr); gap: 10px; align-content: start; min-width: 0;
+  > div:first-child { white-space: normal; }
   p { color: var(--faint); } p.breaks { color: var(--clay); }
   form { display: grid; gap: 8px; border-top: 1px solid var(--rule); padding-top: 8px; }
   form > span { display: flex; gap: 6px 14px; align-items: baseline; flex-wrap: wrap; }

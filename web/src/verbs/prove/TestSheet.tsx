@@ -1,7 +1,8 @@
 import { useState } from "react";
 import styled from "styled-components";
-import { addTo, type Values } from "../../api/edits";
+import { addTo, changeIn, type Values } from "../../api/edits";
 import { useWork } from "../../api/work";
+import { PhotoRow } from "../../instruments/PhotoRow";
 import { Chooser, optionsOf } from "../../kit/Choice";
 import { exact, typedFigure } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
@@ -34,6 +35,7 @@ export function clock(): string {
 export function TestSheet({ run }: { run: TestedRun }) {
   const { outcome, edit } = useWork();
   const { expected } = run;
+  const last = outcome.project.run_tests?.find((test) => test.id === run.test_id);
   const tests = (outcome.project.run_tests ?? []).filter((test) => test.drop_id === run.drop_id);
   return (
     <Sheet aria-label={run.name}>
@@ -76,6 +78,9 @@ export function TestSheet({ run }: { run: TestedRun }) {
               </li>
             ))}
           </ul>
+          {last && (
+            <PhotoRow photos={last.photos ?? []} set={(photos) => edit(changeIn("run_tests", last.id, { photos }))} />
+          )}
         </section>
       )}
     </Sheet>

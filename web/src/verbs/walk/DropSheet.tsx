@@ -1,5 +1,6 @@
 import type { Drop, DropChanges } from "../../api/client";
 import { useWork } from "../../api/work";
+import { PhotoRow } from "../../instruments/PhotoRow";
 import { useLayout } from "../../instruments/plan/useLayout";
 import { Choice, optionsOf } from "../../kit/Choice";
 import { Amount, Paragraph, Text } from "../../kit/fields";
@@ -9,7 +10,6 @@ import { Line, Sheet } from "../../kit/sheet";
 import { Tick } from "../../kit/Tick";
 import { words } from "../../words";
 import { CATEGORIES } from "./ledgerColumns";
-import { Photos } from "./Photos";
 
 const w = words.dropSheet;
 const SPEEDS = [100, 1000, 2500, 5000, 10000] as const;
@@ -276,7 +276,12 @@ export function DropSheet({ drops }: { drops: readonly Drop[] }) {
         <i>{w.largeFrames}</i>
       </Line>
       <Paragraph label={w.note} value={drop.note} set={(note) => set({ note })} />
-      {drops.length === 1 && <Photos drop={drop} />}
+      {drops.length === 1 && (
+        <PhotoRow
+          photos={drop.photos ?? []}
+          set={(photos) => edit({ type: "change_drops", ids: [drop.id], changes: { photos } })}
+        />
+      )}
       <div className="acts">
         <Word onPress={() => edit({ type: "duplicate_drops", ids, aside_m: 0.5 })}>{w.duplicate}</Word>
         <Word

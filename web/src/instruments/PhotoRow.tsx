@@ -1,19 +1,17 @@
 import { useState } from "react";
 import styled from "styled-components";
-import type { Drop } from "../../api/client";
-import { keepPicture } from "../../api/files";
-import { useWork } from "../../api/work";
-import { FileWord } from "../../kit/FileWord";
-import { words } from "../../words";
+import { keepPicture } from "../api/files";
+import { useWork } from "../api/work";
+import { FileWord } from "../kit/FileWord";
+import { words } from "../words";
 
 const w = words.photos;
 
-/** Photos of a drop: taken with the phone on site, or chosen from a file. */
-export function Photos({ drop }: { drop: Drop }) {
-  const { id, edit, say } = useWork();
+/** Photos by their keys: taken with the phone on site, or chosen from a file. */
+export function PhotoRow(props: { photos: readonly string[]; set: (keys: string[]) => Promise<boolean> }) {
+  const { photos, set } = props;
+  const { id, say } = useWork();
   const [busy, setBusy] = useState(false);
-  const photos = drop.photos ?? [];
-  const set = (next: string[]) => edit({ type: "change_drops", ids: [drop.id], changes: { photos: next } });
   const take = async (chosen: File) => {
     setBusy(true);
     try {
