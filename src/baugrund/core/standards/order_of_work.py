@@ -98,13 +98,13 @@ BEFORE: tuple[tuple[BuildStage, BuildStage, Scope], ...] = (
     ("ways", "pull", "site"), ("pull", "terminate", "drops"), ("pull", "punch_down", "drops"),
     ("pull", "label", "drops"), ("bench", "stack", "closet"), ("punch_down", "patch", "drops"),
     ("stack", "patch", "closet"), ("patch", "power_up", "closet"), ("bench", "configure", "drops"),
-    ("bench", "configure", "closet"), ("patch", "configure", "closet"), ("power_up", "configure", "drops"),
+    ("patch", "configure", "closet"), ("power_up", "configure", "drops"),
     ("terminate", "test", "drops"), ("punch_down", "test", "drops"),
     ("configure", "mount", "drops"), ("terminate", "mount", "drops"), ("pull", "close", "drops"),
     ("mount", "clear_away", "room"), ("close", "clear_away", "room"), ("label", "document", "drops"),
     ("test", "document", "drops"),
 )  # fmt: skip
-"""A stage that another waits for, where both touch the same drops, closet or room, or anywhere on the site."""
+"""A stage that another waits for, where both touch the same drops (or boxes, or links), closet or room, or anywhere."""
 AFTER_RUN: tuple[BuildStage, ...] = ("patch", "configure", "mount", "document")
 """Stages that a run which fails reopens: they took it for good."""
 

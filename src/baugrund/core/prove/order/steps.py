@@ -48,12 +48,6 @@ class PlannedStep:
     hours: float = 0.0
 
 
-def cable_of(subject: str) -> int | None:
-    """The cable that a subject is about: a drop by its number, a link by its closet's below zero; None: none."""
-    kind, _, rest = subject.partition("/")
-    return int(rest) if kind == "drop" else -int(rest) if kind == "link" else None
-
-
 @dataclass
 class Shares:
     """Hours by who does them, of every stage and subject; each is taken once."""

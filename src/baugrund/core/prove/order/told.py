@@ -23,7 +23,7 @@ from ...standing.ground import Ground
 from ..power_up import power_up_of
 from ..run_tests import run_tests_of
 from .status import Standing, State, Status
-from .steps import PhaseSteps, PlannedStep, cable_of
+from .steps import PhaseSteps, PlannedStep
 
 
 class SubjectTold(Fact):
@@ -226,27 +226,26 @@ class _Open:
         before: Sequence[Before],
     ) -> None:  # fmt: skip
         self.orders = before
-        self.touched: dict[tuple[BuildStage, Scope], set[int]] = {}
+        self.touched: dict[tuple[BuildStage, Scope], set[object]] = {}
         for step in planned:
             for key in step.subjects:
-                if standings[step.stage, key].state == "done":
-                    continue
-                marks: list[tuple[Scope, int | None]] = [
-                    ("site", 0), ("closet", step.closet_id), ("room", step.room_id),
-                    ("drops", cable_of(key)),
-                ]  # fmt: skip
-                for scope, mark in marks:
-                    if mark is not None:
-                        self.touched.setdefault((step.stage, scope), set()).add(mark)
+                if standings[step.stage, key].state != "done":
+                    for scope, marks in _marks(step, (key,)).items():
+                        self.touched.setdefault((step.stage, scope), set()).update(marks)
 
     def before(self, step: PlannedStep) -> Iterator[BuildStage]:
         """Stages that a step waits for."""
-        mine: dict[Scope, set[int]] = {
-            "site": {0}, "drops": {mark for key in step.subjects if (mark := cable_of(key)) is not None},
-            "closet": {step.closet_id} if step.closet_id else set(), "room": {step.room_id} if step.room_id else set(),
-        }  # fmt: skip
+        mine = _marks(step, step.subjects)
         waits = {first for first, then, scope in self.orders
                  if then == step.stage and self.touched.get((first, scope), set()) & mine[scope]}  # fmt: skip
         if step.subjects == ("site",):
             waits = {stage for stage, _ in self.touched if stage != step.stage}
         yield from (stage for stage in BUILD_STAGES if stage in waits)
+
+
+def _marks(step: PlannedStep, subjects: Sequence[str]) -> dict[Scope, set[object]]:
+    """What two steps have in common where one waits for the other."""
+    return {
+        "site": {0}, "drops": set(subjects), "closet": {step.closet_id} if step.closet_id else set(),
+        "room": {step.room_id} if step.room_id else set(),
+    }  # fmt: skip
