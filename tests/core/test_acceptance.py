@@ -213,3 +213,23 @@ def test_spots_stand_beside_what_is_predicted_there_and_the_weakest_prediction_b
     for one in said.checks:
         if one.check.key in worst and worst[one.check.key].dbm is not None:
             assert one.check.planned == pytest.approx(worst[one.check.key].dbm, abs=0.05)
+
+
+def test_calls_pass_once_somebody_has_said_that_a_call_held(row_house, catalogue):
+    stand = (catalogue, stood(row_house, catalogue)[1])
+    bare = row_house.changed(acceptance=(), readings=())
+    key = goal_of(bare, "calls")
+    level = told(bare, stand, key, result(key, value=-66.0))
+    assert (level.verdict, level.check.by_word) == ("open", True)
+    assert "hold a call while walking" in level.text
+    assert told(bare, stand, key, result(key, value=-66.0), result(key, met=True)).verdict == "passed"
+    assert told(bare, stand, key, result(key, value=-68.0), result(key, met=True)).verdict == "failed"
+    assert told(bare, stand, key, result(key, value=-66.0), result(key, met=False)).verdict == "failed"
+
+
+def test_a_drill_on_battery_stands_beside_the_minutes_that_the_plan_expects(bare, works_stand):
+    key = goal_of(bare, "battery")
+    one = told(bare, works_stand, key, result(key, value=25.0), result(key, value=19.5))
+    assert (one.after, one.low, one.high, one.verdict) == (19.5, 19.5, 25.0, "failed")
+    assert one.check.planned == works_stand[1].power_cut.least_min
+    assert "battery" in one.text

@@ -8,12 +8,12 @@ import pytest
 from baugrund.core.edits import apply_edits
 from baugrund.core.errors import InvalidInput
 from baugrund.core.signal.survey import survey_of
-from baugrund.exchange.reading_list import read_readings, write_readings_csv
+from baugrund.exchange.reading_list import read_readings, readings_table
 from baugrund.exchange.tables import read_table
 
 
 def test_the_readings_of_the_demo_come_in_as_they_went_out(dye_works, catalogue):
-    text = write_readings_csv(dye_works, survey_of(dye_works, catalogue))
+    text = readings_table(dye_works, survey_of(dye_works, catalogue)).csv().decode("utf-8-sig")
     edits = read_readings(read_table(text.encode("utf-8-sig")), dye_works)
     again = apply_edits(dye_works.changed(readings=()), list(edits)).readings
     bare = [one.model_dump(exclude={"id"}) for one in dye_works.readings]

@@ -16,10 +16,12 @@ from baugrund.core.prove.order.told import OrderOfWork, order_of
 from baugrund.core.prove.power_up import PowerUp, power_up_of
 from baugrund.core.prove.run_tests import RunTests, run_tests_of
 from baugrund.core.prove.tracing.told import Tracing, tracing_of
+from baugrund.core.signal.survey import survey_of
 from baugrund.core.stack.told import Stack, stack_of
 from baugrund.demo.tester import measured_by
 from baugrund.exchange.acceptance_list import acceptance_table, results_table
 from baugrund.exchange.order_list import bench_table, order_table
+from baugrund.exchange.reading_list import readings_table
 from baugrund.exchange.tables import MAX_BYTES, OutTable, read_told_table
 from baugrund.exchange.tester_list import read_tests, table_of_tests
 from baugrund.exchange.trace_list import tracing_table
@@ -159,7 +161,7 @@ def power_up_for(project_id: int, works: Works) -> PowerUpFor:
     return PowerUpFor(revision=stored.revision, **{name: getattr(told, name) for name in PowerUp.model_fields})
 
 
-FileName = Literal["order", "bench", "tests", "tracing", "acceptance", "results"]
+FileName = Literal["order", "bench", "tests", "tracing", "acceptance", "results", "readings"]
 
 
 def _table(works: Context, project_id: int, name: FileName) -> OutTable:
@@ -180,11 +182,13 @@ def _table(works: Context, project_id: int, name: FileName) -> OutTable:
             return acceptance_table(acceptance_of(project, catalogue, stack))
         case "results":
             return results_table(project, acceptance_of(project, catalogue, stack))
+        case "readings":
+            return readings_table(project, survey_of(project, catalogue))
 
 
 @router.get("/projects/{project_id}/prove/{name}.csv", response_class=Response, responses=as_file(CSV))
 def prove_csv(project_id: int, name: FileName, works: Works) -> Response:
-    """A list of Prove as CSV: order of work, bench, runs with their tests, tracing, checks, or every result."""
+    """A list of Prove as CSV: order of work, bench, tests of runs, tracing, checks, every result, or readings."""
     return download(_table(works, project_id, name).csv(), CSV, f"{name}-{project_id}.csv")
 
 

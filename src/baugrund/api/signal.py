@@ -30,7 +30,7 @@ from baugrund.exchange.channel_list import write_channels_csv
 from baugrund.exchange.drawings.dxf import write_dxf
 from baugrund.exchange.drawings.scene import signal_scene
 from baugrund.exchange.drawings.svg import write_svg
-from baugrund.exchange.reading_list import read_readings, write_readings_csv
+from baugrund.exchange.reading_list import read_readings, readings_table
 from baugrund.exchange.signal_grid import write_grid_csv
 from baugrund.exchange.tables import MAX_BYTES, read_table
 from baugrund.tasks.questions import BestStationsOf, ChannelsOf
@@ -243,7 +243,7 @@ def readings_csv(project_id: int, works: Works) -> Response:
     """All readings with what is predicted there as CSV."""
     project = works.projects.load(project_id).project
     survey = survey_of(project, works.catalogues.of(project))
-    return download(write_readings_csv(project, survey).encode("utf-8-sig"), CSV, f"readings-{project_id}.csv")
+    return download(readings_table(project, survey).csv(), CSV, f"readings-{project_id}.csv")
 
 
 @router.get("/projects/{project_id}/signal/spot")

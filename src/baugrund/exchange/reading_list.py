@@ -15,7 +15,7 @@ from baugrund.core.standards.radio import BANDS, Generation
 
 from .cells import Odd, number_of, one_of, shown
 from .entry_list import EntryColumn, read_entries
-from .tables import Table, write_csv
+from .tables import OutTable, Table
 
 
 def _band(text: str) -> str:
@@ -75,8 +75,8 @@ def _entry(project: Project, read: dict[str, JsonValue]) -> tuple[ListName, dict
     return "readings", {"floor_id": named[0].id, **read}
 
 
-def write_readings_csv(project: Project, survey: Survey) -> str:
-    """All readings as CSV, each with what is predicted there."""
+def readings_table(project: Project, survey: Survey) -> OutTable:
+    """All readings, each with what is predicted there."""
     head = [column.head for key, column in COLUMNS.items() if key not in ("percent", "at_0_dbm", "at_100_dbm")]
     beside = {line.reading_id: line for line in survey.readings}
     rows = []
@@ -88,4 +88,4 @@ def write_readings_csv(project: Project, survey: Survey) -> str:
             one.device, one.band, shown(one.dbm), station, one.generation or "", shown(one.link_mbit),
             str(one.day or ""), one.note, shown(line.predicted_dbm), shown(line.error_db), line.repeat,
         ])  # fmt: skip
-    return write_csv([*head, "Predicted dBm", "Error dB", "Repeat"], rows)
+    return OutTable("Readings", [*head, "Predicted dBm", "Error dB", "Repeat"], rows)

@@ -167,8 +167,7 @@ export const prove = {
         .filter(Boolean)
         .join(", "),
     pdf: "Record, PDF",
-    file: (name: "acceptance" | "results", kind: string) =>
-      `${name === "acceptance" ? "Checks" : "Every result"}, ${kind}`,
+    lists: { acceptance: "Checks", results: "Every result", readings: "Signal walks" },
     groups: { goals: "Goals", lines: "Lines", networks: "Who reaches whom", closets: "Closets" },
     wanted: "asked",
     before: "before",

@@ -15,6 +15,7 @@ import { clock, Stamp } from "./TestSheet";
 const w = words.acceptance;
 export type Acceptance = Schemas["AcceptanceFor"];
 export type Checked = Schemas["Checked"];
+const LISTS = Object.keys(w.lists) as (keyof typeof w.lists)[];
 const GROUPS = Object.keys(w.groups) as (keyof typeof w.groups)[];
 
 /** A figure with its unit; nothing where nobody knows it. */
@@ -39,13 +40,20 @@ export function AcceptanceView() {
         </Heading>
         <p className="acts">
           <SheetWord sheet="acceptance">{w.pdf}</SheetWord>
-          {(["acceptance", "results"] as const).map((name) =>
-            (["csv", "xlsx"] as const).map((kind) => (
-              <a key={name + kind} href={`/api/projects/${id}/prove/${name}.${kind}`}>
-                {w.file(name, kind.toUpperCase())}
-              </a>
-            )),
-          )}
+          {LISTS.map((name) => (
+            <span key={name}>
+              {w.lists[name]}
+              {(["csv", "xlsx"] as const).map((kind) => (
+                <a
+                  key={kind}
+                  href={`/api/projects/${id}/prove/${name}.${kind}`}
+                  aria-label={`${w.lists[name]}, ${words.prove[kind]}`}
+                >
+                  {words.prove[kind]}
+                </a>
+              ))}
+            </span>
+          ))}
         </p>
         {GROUPS.map((group) => {
           const some = told.checks.filter(({ check }) => check.group === group);
@@ -138,6 +146,7 @@ const Page = styled.div`
   display: grid; grid-template-columns: minmax(0, 1fr) 372px; gap: 26px; padding: 10px 16px 20px;
   > div { display: grid; gap: 16px; align-content: start; min-width: 0; grid-template-columns: minmax(0, 1fr); }
   .acts { display: flex; gap: 4px 18px; flex-wrap: wrap; align-items: baseline; }
+  .acts span { display: inline-flex; gap: 8px; color: var(--faint); }
   .press { color: var(--faint); }
   ${NARROW} { grid-template-columns: minmax(0, 1fr); > div[data-open] { order: -1; } }
 `;

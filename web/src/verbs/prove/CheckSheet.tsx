@@ -85,6 +85,12 @@ function Result({ one }: { one: Checked }) {
   const [overAir, setOverAir] = useState(false);
   const keep = (values: Values<"acceptance">) =>
     edit(addTo("acceptance", { key: check.key, at: clock(), by, place, note, before, over_air: overAir, ...values }));
+  /** Passed or failed by a word: of what has no figure, no pass level, or needs it beside its figure. */
+  const saidSo = !check.unit || check.wanted == null || check.by_word;
+  const tell = (met: boolean) => {
+    const value = typedFigure(typed);
+    return keep(typed.trim() && Number.isFinite(value) ? { met, value } : { met });
+  };
   const write = (event: FormEvent) => {
     event.preventDefault();
     const value = typedFigure(typed);
@@ -138,8 +144,8 @@ function Result({ one }: { one: Checked }) {
       </span>
       <span className="acts">
         {check.unit && <Word type="submit">{w.write}</Word>}
-        {!check.unit && <Word onPress={() => keep({ met: true })}>{w.yes}</Word>}
-        {!check.unit && <Word onPress={() => keep({ met: false })}>{w.no}</Word>}
+        {saidSo && <Word onPress={() => tell(true)}>{w.yes}</Word>}
+        {saidSo && <Word onPress={() => tell(false)}>{w.no}</Word>}
       </span>
     </form>
   );

@@ -187,7 +187,7 @@ def _phase(
             continue
         row = STAGE_ROWS[stage]
         stages.append(StageTold(
-            stage=stage, name=row.name, do=row.do, caution=row.caution,
+            stage=stage, name=row.name, do=_do(stage, status.project), caution=row.caution,
             tools=tuple(tool.name for tool in TOOLS if set(row.tools_of) & set(tool.stages)), steps=tuple(steps),
             done=sum(step.done for step in steps), total=sum(len(step.subjects) for step in steps),
             hours=sum(step.hours for step in steps),
@@ -200,6 +200,12 @@ def _phase(
         name=name, stages=tuple(stages), done=sum(one.done for one in stages), total=sum(one.total for one in stages),
         next=tuple(key for key in ready if key),
     )  # fmt: skip
+
+
+def _do(stage: BuildStage, project: Project) -> str:
+    """What is done in a stage; ends are made by the site's own standard of colours."""
+    pinout = f" ({project.settings.pinout})" if stage in ("terminate", "punch_down") else ""
+    return STAGE_ROWS[stage].do.removesuffix(".") + f"{pinout}."
 
 
 def _step(
