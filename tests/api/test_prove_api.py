@@ -144,3 +144,39 @@ def test_the_run_through_of_powering_up_begins_where_the_project_says(http, hous
     assert edit(http, house, 0, begin).status_code == 200
     switch = http.get(f"/api/projects/{house}/prove/power-up").json()
     assert (switch["begins"], switch["revision"], len(switch["steps"])) == ("switch", 1, len(street["steps"]))
+
+
+def test_two_phones_tick_at_once_and_neither_loses_a_tick(http, house):
+    order = http.get(f"/api/projects/{house}/prove/order").json()
+    steps = [one for stage in order["phases"][0]["stages"] if stage["stage"] == "label" for one in stage["steps"]]
+    keys = [one["key"] for step in steps for one in step["subjects"]]
+    assert edit(http, house, 0, {"type": "untick_work", "stage": "label", "subjects": keys}).status_code == 200
+    halves = (("Ada", keys[::2]), ("Ben", keys[1::2]))
+    for name, some in halves:
+        # both saw the same revision
+        tick = {"type": "tick_work", "stage": "label", "subjects": some, "by": name}
+        assert edit(http, house, 1, tick).status_code == 200
+    told = http.get(f"/api/projects/{house}/prove/order").json()
+    assert told["done"] == told["total"]
+    (stage,) = [one for one in told["phases"][0]["stages"] if one["stage"] == "label"]
+    by = {one["key"]: one["by"] for step in stage["steps"] for one in step["subjects"]}
+    assert by == {key: name for name, some in halves for key in some}
+
+
+def test_two_phones_write_one_device_down_and_both_fields_stay(http, house):
+    subject = http.get(f"/api/projects/{house}/prove/bench").json()["devices"][0]["subject"]
+    for revision, changes in ((0, {"serial": "A-1"}), (0, {"version": "7.1"})):
+        write = {"type": "write_bench", "subject": subject, "changes": changes}
+        assert edit(http, house, revision, write).status_code == 200
+    device = http.get(f"/api/projects/{house}/prove/bench").json()["devices"][0]
+    assert (device["serial"], device["version"]) == ("A-1", "7.1")
+
+
+def test_every_list_of_prove_comes_as_csv_and_xlsx_and_no_other(http, house):
+    for name in ("order", "bench", "tests", "tracing", "acceptance", "results", "readings"):
+        text = http.get(f"/api/projects/{house}/prove/{name}.csv")
+        assert text.status_code == 200 and text.text.startswith("\ufeff"), name
+        book = http.get(f"/api/projects/{house}/prove/{name}.xlsx")
+        assert book.content.startswith(b"PK") and f"{name}-{house}.xlsx" in book.headers["content-disposition"]
+    assert http.get(f"/api/projects/{house}/prove/secrets.csv").status_code == 422
+    assert http.get("/api/projects/999999/prove/order").status_code == 404

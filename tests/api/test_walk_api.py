@@ -121,10 +121,32 @@ def test_pictures_travel_with_the_project_file(http, house):
     file = http.get(f"/api/projects/{house}/export").text
     copy = http.post("/api/projects/import", content=file).json()["id"]
     again = read_project_file(http.get(f"/api/projects/{copy}/export").content)
+    assert len(again.pictures) == 1
     assert again.pictures == read_project_file(file.encode()).pictures
     assert again.project.drops == read_project_file(file.encode()).project.drops
     shown = [http.get(f"/api/projects/{number}/pictures/{kept['key']}").content for number in (house, copy)]
     assert shown[0] == shown[1]
+
+
+@pytest.mark.parametrize("place", ["run_tests", "views"])
+def test_photos_of_tests_and_stills_of_cameras_travel_with_the_project_file(http, house, place):
+    kept = http.post(f"/api/projects/{house}/pictures", content=png()).json()["key"]
+    project = http.get(f"/api/projects/{house}").json()["project"]
+    if place == "run_tests":
+        values = {"drop_id": project["drops"][0]["id"], "photos": [kept]}
+    else:
+        camera = next(drop["id"] for drop in project["drops"] if drop["kind"] == "camera")
+        values = {"drop_id": camera, "still": kept}
+        known = [row["id"] for row in project["views"] if row["drop_id"] == camera]
+        gone = [{"type": "remove_entry", "list": "views", "id": number} for number in known]
+        assert edit(http, house, 0, *gone).status_code == 200
+    revision = http.get(f"/api/projects/{house}").json()["revision"]
+    added = edit(http, house, revision, {"type": "add_entry", "list": place, "values": values})
+    assert added.status_code == 200
+    copy = http.post("/api/projects/import", content=http.get(f"/api/projects/{house}/export").text).json()["id"]
+    shown = [http.get(f"/api/projects/{number}/pictures/{kept}") for number in (house, copy)]
+    assert [answer.status_code for answer in shown] == [200, 200]
+    assert shown[0].content == shown[1].content
 
 
 @pytest.mark.parametrize(

@@ -1,5 +1,8 @@
 """Prove: a run is measured on a phone, a tester's file comes in, and the simulated tester through the same door."""
 
+import io
+
+from PIL import Image
 from playwright.sync_api import expect
 
 from .controls import choose
@@ -64,3 +67,18 @@ def test_the_simulated_tester_measures_every_run(page, house, projects):
     with page.expect_download() as taken:
         page.get_by_role("link", name="CSV").click()
     assert "failed" in taken.value.path().read_text(encoding="utf-8-sig")
+
+
+def test_a_photo_stays_with_its_test(page, works, projects):
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(f"/projects/{works}/prove/runs")
+    page.get_by_role("button", name="020 Recorder, Plant room").click()
+    out = io.BytesIO()
+    Image.new("RGB", (60, 40), "blue").save(out, "JPEG")
+    page.get_by_role("region", name="Tests of this run").get_by_label("Add a photo").set_input_files(
+        files=[{"name": "end.jpg", "mimeType": "image/jpeg", "buffer": out.getvalue()}]
+    )
+    saved(page, 1)
+    expect(page.get_by_role("img", name="Photo 1")).to_be_visible()
+    recorder = next(drop.id for drop in projects.load(works).project.drops if drop.kind == "recorder")
+    assert [len(test.photos) for test in projects.load(works).project.run_tests if test.drop_id == recorder] == [1]

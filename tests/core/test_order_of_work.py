@@ -6,6 +6,7 @@ from baugrund.core.edits import (
     AddDrops,
     AddEntry,
     ChangeDrops,
+    ChangeSettings,
     DropChanges,
     RemoveDrops,
     TickWork,
@@ -257,3 +258,69 @@ def test_the_demo_house_is_built_and_the_works_are_half_way(row_house, dye_works
     assert (whole.done, whole.again) == (whole.total, 0)
     assert half.again > 0 and 0 < half.phases[0].done < half.phases[0].total
     assert [phase.done for phase in half.phases[1:]] == [0, 0]
+
+
+def test_links_between_closets_are_pulled_ended_and_tested_each_in_its_place(orchard_school, catalogue):
+    grounds, stack = stood(orchard_school, catalogue)
+    order = order_of(orchard_school, catalogue, grounds, stack)
+    link = f"link/{orchard_school.closets[1].id}"
+    names = [name for name in BUILD_STAGES if any(
+        one.key == link for phase in order.phases for part in phase.stages if part.stage == name
+        for step in part.steps for one in step.subjects
+    )]  # fmt: skip
+    assert names[0] == "pull" and names[-1] == "test" and {"terminate", "punch_down"} & set(names)
+    ended = next(step for step in stage(order, names[1]).steps if step.subjects[0].key == link)
+    tested = next(step for step in stage(order, "test").steps if step.subjects[0].key == link)
+    assert (ended.waits_for, len(ended.subjects)) == (("Pull",), 1)
+    assert set(tested.waits_for) <= {"Terminate", "Punch down"} and tested.waits_for
+
+
+def test_work_that_a_project_adds_is_a_step_of_its_phase(dye_works, catalogue):
+    order = order_of(dye_works, catalogue, *stood(dye_works, catalogue))
+    places = {phase.id: place for place, phase in enumerate(dye_works.phases)}
+    for row in dye_works.extra_work:
+        phase = order.phases[places.get(row.phase_id, 0)]
+        (other,) = [part for part in phase.stages if part.stage == "other"]
+        assert f"extra/{row.id}" in {one.key for step in other.steps for one in step.subjects}
+
+
+def test_kit_goes_in_the_phase_that_it_names(dye_works, catalogue):
+    order = order_of(dye_works, catalogue, *stood(dye_works, catalogue))
+    for kit in dye_works.kit:
+        if kit.fate == "kept":
+            continue
+        found = [
+            phase.name for phase in order.phases for part in phase.stages if part.stage == "take_down"
+            for step in part.steps for one in step.subjects if one.key == f"kit/{kit.id}"
+        ]  # fmt: skip
+        assert found == [kit.phase or dye_works.phases[-1].name]
+
+
+def test_who_does_a_step_is_who_does_its_task_and_an_owner_takes_longer(house, told):
+    own = apply_edits(house, [AddEntry(list="task_terms", values={"task": "terminate", "who": "owner"})])
+    before, after = (stage(told(project), "terminate").steps[0] for project in (house, own))
+    assert (before.who, after.who) == ("installer", "owner")
+    assert after.hours == pytest.approx(before.hours * house.settings.owner_slower_percent / 100)
+    assert stage(told(own), "pull").steps[0].who == "installer"
+
+
+def test_ends_are_made_by_the_standard_of_the_site(house, told):
+    for pinout in ("T568A", "T568B"):
+        own = apply_edits(house, [ChangeSettings(changes={"pinout": pinout})])
+        assert f"({pinout})" in stage(told(own), "terminate").do
+        assert f"({pinout})" in stage(told(own), "punch_down").do
+
+
+def test_every_step_that_can_hurt_has_its_caution(house, told):
+    cautions = {one.stage: one.caution for phase in told(house).phases for one in phase.stages}
+    for name in ("bench", "ways", "pull", "stack", "patch", "power_up", "mount", "close"):
+        assert cautions[name], name
+    assert all("allowed" not in text and "permitted" not in text for text in cautions.values())
+
+
+def test_steps_of_many_drops_are_each_told_once(house, catalogue):
+    large = apply_edits(house, [AddDrops(room=house.rooms[0].id, kind="jack", count=200)])
+    grounds = stood(house, catalogue)[0]
+    order = order_of(large, catalogue, grounds, stack_of(large, catalogue, grounds))
+    pulled = [one.key for step in stage(order, "pull").steps for one in step.subjects]
+    assert len(pulled) == len(set(pulled)) == sum(drop.has_run and not drop.existing for drop in large.drops)

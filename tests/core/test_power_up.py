@@ -2,7 +2,19 @@
 
 import pytest
 
-from baugrund.core.edits import AddEntry, ChangeEntry, ChangeSettings, WriteBench, apply_edits
+from baugrund.core.edits import (
+    AddDrops,
+    AddEntry,
+    AddRooms,
+    ChangeDrops,
+    ChangeEntry,
+    ChangeSettings,
+    DropChanges,
+    NewRoom,
+    WriteBench,
+    apply_edits,
+)
+from baugrund.core.facts.project import empty_project
 from baugrund.core.findings import findings
 from baugrund.core.findings.finding import SiteState
 from baugrund.core.prove.power_up import from_the_root, power_up_of
@@ -133,3 +145,38 @@ def test_a_box_is_known_by_the_address_that_was_read_at_the_bench(orchard_school
     ])  # fmt: skip
     assert len(wrong(known, stand)) == 1 and "the plan has none: a loop" in wrong(known, stand)[0]
     assert two.name in wrong(known, stand)[0] and three.name in wrong(known, stand)[0]
+
+
+def test_what_an_injector_feeds_is_switched_on_there(row_house, catalogue):
+    hall = apply_edits(empty_project("P", 2026), [
+        ChangeSettings(changes={"horizon_years": 0, "growth_percent": 0, "separate_networks": False}),
+        AddRooms(rooms=(NewRoom(name="Hall"),)), AddDrops(room="Hall", kind="camera"),
+    ])  # fmt: skip
+    told = power_up_of(hall, *stood(hall, catalogue))
+    assert [step.do for step in told.steps if step.subject.startswith("drop/")] == ["Switch its injector on."]
+
+
+def test_a_box_that_has_not_enough_watts_says_which_device_it_refuses(orchard_school, stand):
+    least = min((drill for drill in drills(orchard_school, stand[0], with_reserve=False)), key=lambda one: one.budget_w)
+    fed = [answered.ask.drop_id for answered in least.steps]
+    hungry = apply_edits(orchard_school, [ChangeDrops(ids=(fed[-1],), changes=DropChanges(draw_w=least.budget_w))])
+    told = {step.subject: step.do for step in power_up_of(hungry, stand[0], stand[1]).steps}
+    grounds = stand[0]
+    refused = [
+        answered.ask.drop_id for drill in drills(hungry, grounds, with_reserve=False) for answered in drill.steps
+        if not answered.fed
+    ]  # fmt: skip
+    assert all("refuses it" in told[f"drop/{number}"] for number in refused)
+    assert all("refuses" not in do for key, do in told.items() if key not in {f"drop/{number}" for number in refused})
+
+
+def test_a_providers_box_in_another_closet_than_the_router_is_named(orchard_school, stand):
+    there = orchard_school.closets[1]
+    gear = {"closet_id": there.id, "kind": "provider_box", "name": "Box"}
+    moved = apply_edits(orchard_school, [AddEntry(list="gear", values=gear)])
+    assert wrong(moved, stand) == [f"Box stands in {there.name}, the router in {orchard_school.head_end.name}."]
+
+
+def test_every_step_says_what_is_seen_and_where_to_look_otherwise(dye_works, catalogue):
+    for step in power_up_of(dye_works, *stood(dye_works, catalogue)).steps:
+        assert step.seen.endswith(".") and step.otherwise.endswith(".") and step.wait_min > 0
