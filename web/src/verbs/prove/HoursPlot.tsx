@@ -1,10 +1,10 @@
 import { scaleLinear } from "@visx/scale";
 import { Bar } from "@visx/shape";
-import styled from "styled-components";
 import { exact } from "../../kit/figures";
 import { Heading } from "../../kit/parts";
 import { words } from "../../words";
 import { usePrice } from "../price/usePrice";
+import { Small } from "./plotted";
 
 const w = words.order;
 const BOX = { width: 120, height: 16 };
@@ -24,7 +24,7 @@ export function HoursPlot() {
         <h2>{w.hoursTitle}</h2>
         <span>{w.hoursLead(exact(Math.round((measured.counted_h / measured.done_h) * 100) / 100))}</span>
       </Heading>
-      <Figures aria-label={w.hoursTitle}>
+      <Small aria-label={w.hoursTitle}>
         <thead>
           <tr>
             <th colSpan={2}>{w.task}</th>
@@ -37,7 +37,7 @@ export function HoursPlot() {
             <tr key={one.task}>
               <th scope="row">{one.name}</th>
               <td>
-                <svg viewBox={`0 0 ${BOX.width} ${BOX.height}`} aria-hidden="true">
+                <svg width={BOX.width} height={BOX.height} aria-hidden="true">
                   <Bar className="planned" x={0} y={2} width={x(one.done_h)} height={6} />
                   <Bar
                     className={one.counted_h > one.done_h ? "over" : "worked"}
@@ -53,16 +53,7 @@ export function HoursPlot() {
             </tr>
           ))}
         </tbody>
-      </Figures>
+      </Small>
     </section>
   );
 }
-
-const Figures = styled.table`
-  width: 100%; font-size: 12.5px;
-  th { text-align: left; font-weight: 450; padding: 3px 8px 3px 0; } thead th { color: var(--faint); }
-  .r { text-align: right; white-space: nowrap; } td { padding: 3px 0 3px 8px; }
-  svg { width: 120px; height: 16px; display: block; }
-  .planned { fill: var(--earth); stroke: var(--faint); stroke-width: 0.6; } .worked { fill: var(--solid); } .over { fill: var(--clay); }
-  tbody tr { border-top: 1px solid var(--rule); }
-`;

@@ -1,9 +1,9 @@
 import { scaleLinear } from "@visx/scale";
 import { Bar, Line } from "@visx/shape";
-import styled from "styled-components";
 import type { Row } from "../../api/edits";
 import { words } from "../../words";
 import { type Checked, measured } from "./AcceptanceView";
+import { Small } from "./plotted";
 
 const w = words.acceptance;
 const BAR = { width: 150, height: 14 };
@@ -29,13 +29,13 @@ export function ResultBars({ one, rows }: { one: Checked; rows: readonly Row<"ac
     range: [0, BAR.width],
   });
   return (
-    <Bars aria-label={w.beside}>
+    <Small aria-label={w.beside}>
       <tbody>
         {figures.map((bar) => (
           <tr key={bar.key}>
             <th scope="row">{bar.name}</th>
             <td>
-              <svg viewBox={`0 0 ${BAR.width} ${BAR.height}`} aria-hidden="true">
+              <svg width={BAR.width} height={BAR.height} aria-hidden="true">
                 <Bar className={bar.kind} x={0} y={3} width={Math.max(0, x(bar.value))} height={8} />
                 {wanted != null && (
                   <Line className="wanted" from={{ x: x(wanted), y: 0 }} to={{ x: x(wanted), y: BAR.height }} />
@@ -46,15 +46,6 @@ export function ResultBars({ one, rows }: { one: Checked; rows: readonly Row<"ac
           </tr>
         ))}
       </tbody>
-    </Bars>
+    </Small>
   );
 }
-
-const Bars = styled.table`
-  width: 100%; font-size: 12.5px;
-  th { text-align: left; font-weight: 450; white-space: nowrap; padding: 2px 8px 2px 0; color: var(--faint); }
-  td { padding: 2px 0; } .r { text-align: right; white-space: nowrap; }
-  svg { width: 150px; height: 14px; display: block; }
-  .planned { fill: var(--earth); stroke: var(--faint); stroke-width: 0.6; } .after { fill: var(--solid); }
-  .before { fill: none; stroke: var(--slate); } .wanted { stroke: var(--clay); stroke-dasharray: 3 2; }
-`;

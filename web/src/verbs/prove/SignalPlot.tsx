@@ -1,9 +1,9 @@
 import { AxisBottom, AxisLeft } from "@visx/axis";
 import { scaleLinear } from "@visx/scale";
-import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { exact } from "../../kit/figures";
 import { words } from "../../words";
+import { Dots, Figure, Small } from "./plotted";
 
 const w = words.acceptance;
 const BOX = { width: 372, height: 210, top: 8, bottom: 36, left: 44, right: 10 };
@@ -24,7 +24,7 @@ export function SignalPlot(props: { spots: readonly Spot[]; wanted: number | nul
   return (
     <Figure>
       {known.length > 0 && (
-        <Drawing viewBox={`0 0 ${BOX.width} ${BOX.height}`} aria-hidden="true">
+        <Dots viewBox={`0 0 ${BOX.width} ${BOX.height}`} aria-hidden="true">
           <AxisLeft
             scale={y}
             left={BOX.left}
@@ -58,15 +58,15 @@ export function SignalPlot(props: { spots: readonly Spot[]; wanted: number | nul
           {known.map((spot) => (
             <circle
               key={`${spot.walk} ${spot.floor_id} ${spot.x_m} ${spot.y_m}`}
-              data-before={spot.before || undefined}
+              data-ring={spot.before || undefined}
               cx={x(spot.predicted_dbm ?? 0)}
               cy={y(spot.measured_dbm)}
               r="3"
             />
           ))}
-        </Drawing>
+        </Dots>
       )}
-      <Walks aria-label={w.walks}>
+      <Small aria-label={w.walks}>
         <thead>
           <tr>
             <th>{w.walk}</th>
@@ -94,23 +94,7 @@ export function SignalPlot(props: { spots: readonly Spot[]; wanted: number | nul
             );
           })}
         </tbody>
-      </Walks>
+      </Small>
     </Figure>
   );
 }
-
-const Figure = styled.figure`
-  margin: 0; display: grid; gap: 4px;
-`;
-const Drawing = styled.svg`
-  width: 100%; height: auto;
-  text { font: 11.5px var(--data); fill: var(--faint); }
-  line { stroke: var(--rule); } .same { stroke: var(--faint); stroke-width: 0.8; } .wanted { stroke: var(--clay); stroke-dasharray: 5 3; }
-  circle { fill: var(--ink); } circle[data-before] { fill: none; stroke: var(--slate); stroke-width: 1.2; }
-`;
-const Walks = styled.table`
-  width: 100%; font-size: 12.5px;
-  th { text-align: left; font-weight: 450; padding: 2px 8px 2px 0; } thead th { color: var(--faint); }
-  .r { text-align: right; white-space: nowrap; } td { padding: 2px 0 2px 8px; }
-  tbody tr { border-top: 1px solid var(--rule); }
-`;

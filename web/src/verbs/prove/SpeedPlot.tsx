@@ -4,6 +4,7 @@ import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { exact } from "../../kit/figures";
 import { words } from "../../words";
+import { Dots, Figure, Small } from "./plotted";
 
 const w = words.acceptance;
 const BOX = { width: 372, height: 170, top: 10, bottom: 24, left: 42, right: 22 };
@@ -23,7 +24,7 @@ export function SpeedPlot(props: { speeds: readonly Schemas["SpeedSeries"][]; wa
   const y = scaleLinear({ domain: [0, most], range: [BOX.height - BOX.bottom, BOX.top] });
   return (
     <Figure>
-      <Drawing viewBox={`0 0 ${BOX.width} ${BOX.height}`} aria-hidden="true">
+      <Dots viewBox={`0 0 ${BOX.width} ${BOX.height}`} aria-hidden="true">
         <AxisLeft
           scale={y}
           left={BOX.left}
@@ -46,14 +47,14 @@ export function SpeedPlot(props: { speeds: readonly Schemas["SpeedSeries"][]; wa
           one.at.map((at, place) => (
             <circle
               key={`${one.over_air} ${at}`}
-              data-air={one.over_air || undefined}
+              data-ring={one.over_air || undefined}
               cx={x(new Date(at))}
               cy={y(one.mbit[place] ?? 0)}
               r="2.6"
             />
           )),
         )}
-      </Drawing>
+      </Dots>
       <Hours aria-label={w.speeds}>
         <thead>
           <tr>
@@ -86,19 +87,7 @@ export function SpeedPlot(props: { speeds: readonly Schemas["SpeedSeries"][]; wa
   );
 }
 
-const Figure = styled.figure`
-  margin: 0; display: grid; gap: 4px;
-`;
-const Drawing = styled.svg`
-  width: 100%; height: auto;
-  text { font: 11.5px var(--data); fill: var(--faint); }
-  line { stroke: var(--rule); } .wanted { stroke: var(--clay); stroke-dasharray: 5 3; }
-  circle { fill: var(--ink); } circle[data-air] { fill: none; stroke: var(--slate); stroke-width: 1.2; }
-`;
-const Hours = styled.table`
-  width: 100%; font-size: 12.5px;
-  th { text-align: left; font-weight: 550; color: var(--faint); white-space: nowrap; padding: 2px 8px 2px 0; }
-  td { padding: 2px 8px 2px 0; } .r { text-align: right; }
+const Hours = styled(Small)`
+  tbody th { color: var(--faint); white-space: nowrap; }
   td span { white-space: nowrap; margin-right: 10px; display: inline-block; } td b { font-weight: 600; }
-  tbody tr { border-top: 1px solid var(--rule); }
 `;
