@@ -17,9 +17,18 @@ from baugrund.core.edits import (
 from baugrund.core.errors import InvalidInput
 from baugrund.core.price.labour import doers, slowness
 from baugrund.core.price.work_items import work_in_phases
+from baugrund.core.prove.order.status import Status
 from baugrund.core.prove.order.told import before_of, order_of, stages_in_order
+from baugrund.core.prove.run_tests import run_tests_of
 from baugrund.core.stack.told import stack_of
-from baugrund.core.standards.order_of_work import AFTER_RUN, BEFORE, BUILD_STAGES, LABOUR_STAGES, STAGE_ROWS
+from baugrund.core.standards.order_of_work import (
+    AFTER_RUN,
+    BEFORE,
+    BUILD_STAGES,
+    LABOUR_STAGES,
+    OF_CABLE,
+    STAGE_ROWS,
+)
 
 from .priced import stood
 
@@ -324,3 +333,24 @@ def test_steps_of_many_drops_are_each_told_once(house, catalogue):
     order = order_of(large, catalogue, grounds, stack_of(large, catalogue, grounds))
     pulled = [one.key for step in stage(order, "pull").steps for one in step.subjects]
     assert len(pulled) == len(set(pulled)) == sum(drop.has_run and not drop.existing for drop in large.drops)
+
+
+def test_a_drop_that_goes_to_another_closet_opens_the_stages_of_its_cable_again(orchard_school, catalogue):
+    here, there = (closet.id for closet in orchard_school.closets)
+    drop = next(one for one in orchard_school.drops if one.has_run and one.closet_id == here)
+    other = next(one for one in orchard_school.drops if one.has_run and one.closet_id == there)
+    keys = (f"drop/{drop.id}", f"drop/{other.id}")
+    done = apply_edits(orchard_school, [
+        *(tick(name, *keys) for name in (*OF_CABLE, "mount", "configure")),
+        *(good(number, orchard_school) for number in (drop.id, other.id)),
+    ])  # fmt: skip
+    assert {row.ended_in for row in done.ticks} == {here, there}
+    moved = apply_edits(done, [ChangeDrops(ids=(drop.id,), changes=DropChanges(closet_id=there))])
+    status = Status(moved, run_tests_of(moved, ()))
+    for name in (*OF_CABLE, "test"):
+        assert status.of(name, keys[0]).state == "again", name
+        assert status.of(name, keys[1]).state == "done", name
+    assert status.of("mount", keys[0]).state == "done"
+    assert status.of("pull", keys[0]).why == f"its cable ended in {orchard_school.closets[0].name} then"
+    back = apply_edits(moved, [ChangeDrops(ids=(drop.id,), changes=DropChanges(closet_id=here))])
+    assert Status(back, run_tests_of(back, ())).of("pull", keys[0]).state == "done"

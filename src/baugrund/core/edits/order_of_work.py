@@ -18,7 +18,8 @@ Subjects = Annotated[tuple[SubjectKey, ...], Field(min_length=1, max_length=MAX_
 
 
 class TickWork(Fact):
-    """A stage is done for so many things; a run that is ticked as pulled is pulled in Reach too."""
+    """A stage is done for so many things, a row for every closet that their cables end in.  A run that is ticked as
+    pulled is pulled in Reach too."""
 
     type: Literal["tick_work"] = "tick_work"
     stage: BuildStage
@@ -27,8 +28,16 @@ class TickWork(Fact):
     by: Text = ""
 
     def apply(self, project: Project) -> Project:
-        row = Ticked(id=project.next_id, stage=self.stage, subjects=self.subjects, at=self.at, by=self.by)
-        ticked = replaced(project, ticks=(*project.ticks, row), next_id=project.next_id + 1)
+        parts: dict[int | None, list[str]] = {}
+        for one in self.subjects:
+            drop = project.drops_by_id.get(int(one[5:])) if one.startswith("drop/") else None
+            parts.setdefault(drop.closet_id if drop and drop.has_run else None, []).append(one)
+        rows = [
+            Ticked(id=project.next_id + place, stage=self.stage, subjects=tuple(some), at=self.at, by=self.by,
+                   ended_in=closet)
+            for place, (closet, some) in enumerate(parts.items())
+        ]  # fmt: skip
+        ticked = replaced(project, ticks=(*project.ticks, *rows), next_id=project.next_id + len(rows))
         return _pulled(ticked, self.subjects, True) if self.stage == "pull" else ticked
 
     def summary(self, project: Project) -> str:

@@ -61,6 +61,8 @@ class Ticked(Fact):
     at: datetime | None = None
     """When, in the time of the place."""
     by: Text = ""
+    ended_in: Id | None = None
+    """The closet in which the cables of these drops ended then; None: they are none, or nobody has kept it."""
 
 
 class Benched(Fact):

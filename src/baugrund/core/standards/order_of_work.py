@@ -107,6 +107,8 @@ BEFORE: tuple[tuple[BuildStage, BuildStage, Scope], ...] = (
 """A stage that another waits for, where both touch the same drops (or boxes, or links), closet or room, or anywhere."""
 AFTER_RUN: tuple[BuildStage, ...] = ("patch", "configure", "mount", "document")
 """Stages that a run which fails reopens: they took it for good."""
+OF_CABLE: tuple[BuildStage, ...] = ("pull", "terminate", "punch_down", "label", "patch", "document")
+"""Stages of a cable: they are open again where its drop goes to another closet."""
 
-TERMINAL_WAIT_MIN, SWITCH_WAIT_MIN = 2.0, 3.0
-"""Until an optical terminal, and until a switch works, *defaults* [min]."""
+SWITCH_WAIT_MIN = 3.0
+"""Until a switch works, *default* [min]."""

@@ -6,6 +6,7 @@ CREATE TABLE ticks (
     subjects   text[] NOT NULL,
     at         timestamp,
     by         text NOT NULL,
+    ended_in   integer,
     PRIMARY KEY (project_id, id)
 );
 

@@ -15,8 +15,10 @@ import { type Stage, type Step, useOrder, useTicks } from "./useOrder";
 
 const w = words.order;
 /** Stages whose steps are written down in a view of their own. */
-export const ELSEWHERE = { bench: "bench", test: "runs", power_up: "power-up" } as const;
-export const elsewhere = (stage: string) => ELSEWHERE[stage as keyof typeof ELSEWHERE];
+const ELSEWHERE = { bench: "bench", test: "runs", power_up: "power-up" } as const;
+/** The view in which a step is written down; nothing: it is ticked here, as links between closets are. */
+export const elsewhere = (stage: string, step: Step) =>
+  step.subjects[0]?.key.startsWith("link/") ? undefined : ELSEWHERE[stage as keyof typeof ELSEWHERE];
 type Ticks = ReturnType<typeof useTicks>;
 
 /** What is done until the network stands, stage by stage, ticked with a thumb. */
@@ -135,7 +137,7 @@ function StepLine(props: {
 }) {
   const { stage, step, ticks, chosen, choose, named } = props;
   const { id } = useWork();
-  const there = elsewhere(stage.stage);
+  const there = elsewhere(stage.stage, step);
   const isDone = step.state === "done";
   const subjects = step.subjects.filter((one) => (one.state === "done") === isDone).map((one) => one.key);
   return (

@@ -15,7 +15,7 @@ const w = words.order;
 export function StepSheet(props: { stage: Stage; step: Step; ticks: ReturnType<typeof useTicks> }) {
   const { stage, step, ticks } = props;
   const { id } = useWork();
-  const there = elsewhere(stage.stage);
+  const there = elsewhere(stage.stage, step);
   const left = step.subjects.filter((one) => one.state !== "done");
   const keys = (some: Step["subjects"]) => some.map((one) => one.key);
   return (

@@ -18,7 +18,7 @@ from ...facts.project import Project
 from ...facts.prove import RunTest
 from ...places.labels import labels
 from ...reach.runs import runs
-from ...standards.order_of_work import AFTER_RUN, BuildStage
+from ...standards.order_of_work import AFTER_RUN, OF_CABLE, BuildStage
 from ..run_tests import RunTests, TestedRun, expected_of, fault_at, judged
 
 State = Literal["open", "done", "again"]
@@ -107,7 +107,7 @@ class Status:
             tick = tick or Ticked(id=1, stage="pull", subjects=(subject,))
         elif stage == "pull" and number is not None:
             return OPEN
-        if tick is None:
+        if tick is None or (number is not None and number not in self.project.drops_by_id):
             return OPEN
         if number is not None and (why := self._opened(stage, number, tick)):
             return Standing("again", tick.at, tick.by, why)
@@ -115,6 +115,8 @@ class Status:
 
     def _opened(self, stage: BuildStage, number: int, tick: Ticked) -> str:
         """Why a stage is open again for a drop; empty: it is not."""
+        if stage in OF_CABLE and (elsewhere := self._elsewhere(number, tick)):
+            return elsewhere
         if stage == "label":
             printed = next((row.text for row in self.project.printed if row.drop_id == number), "")
             now = labels(self.project).get(number, "")
@@ -127,11 +129,20 @@ class Status:
             return f"its run failed{on}"
         return ""
 
+    def _elsewhere(self, number: int, tick: Ticked | None) -> str:
+        """Says that the cable of a drop ended in another closet when it was ticked; empty: it did not."""
+        if tick is None or tick.ended_in in (None, self.project.drops_by_id[number].closet_id):
+            return ""
+        there = self.project.closets_by_id.get(tick.ended_in or 0)
+        return f"its cable ended in {there.name if there else 'a closet that is gone'} then"
+
     def _tested(self, number: int) -> Standing:
         run = self.runs.get(number)
         test = next((one for one in reversed(self.tests.get(number, ())) if run and one.id == run.test_id), None)
         if run is None or test is None:
             return OPEN
+        if elsewhere := self._elsewhere(number, self.ticks.get(("pull", f"drop/{number}"))):
+            return Standing("again", test.at, test.by, elsewhere)
         if run.verdict == "failed":
             why = next((one.text for one in run.diagnoses if one.weight == "breaks"), "")
             return Standing("again", test.at, test.by, why)
