@@ -52,6 +52,10 @@ def test_a_drill_has_a_clock_and_speeds_are_drawn_over_time(acceptance, works, p
     sheet = acceptance.get_by_role("region", name="Runs on battery")
     sheet.get_by_role("button", name="Begin the drill").click()
     expect(sheet.get_by_role("timer")).not_to_have_text("0:00")
+    # the clock goes on where the page was left
+    acceptance.reload()
+    acceptance.get_by_role("button", name="Runs on battery").click()
+    expect(sheet.get_by_role("timer")).not_to_have_text("0:00")
     sheet.get_by_role("button", name="It is over: write it down").click()
     saved(acceptance, 1)
     assert projects.load(works).project.acceptance[-1].value >= 0

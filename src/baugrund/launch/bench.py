@@ -57,10 +57,10 @@ from baugrund.tasks.queue import Queue
 from .bench_patch import measure_patch
 from .bench_picks import measure_picks
 from .bench_price import measure_price
+from .bench_prove import measure_prove
 from .bench_sight import measure_sight
 from .bench_signal import measure_signal
 from .bench_stack import measure_stack
-from .bench_tracing import measure_tracing
 from .postgres import running
 from .workers import HELPERS
 
@@ -101,7 +101,7 @@ def measure(root: Path, runs: int) -> None:
     measure_stack(runs, _line)
     measure_patch(runs, median_ms, _line)
     measure_price(runs, catalogue, median_ms, _line)
-    measure_tracing(runs, _line)
+    measure_prove(runs, median_ms, _line)
     _front_end(root / "web" / "dist" / "assets")
 
 

@@ -6,6 +6,7 @@ import { exact, typedFigure } from "../../kit/figures";
 import { Field, Heading, Word } from "../../kit/parts";
 import { TickBox } from "../../kit/Tick";
 import { NARROW } from "../../kit/theme";
+import { useBegan } from "../../kit/useBegan";
 import { words } from "../../words";
 import { type Acceptance, type Checked, measured } from "./AcceptanceView";
 import { ResultBars } from "./ResultBars";
@@ -111,7 +112,7 @@ function Result({ one }: { one: Checked }) {
           />
           {check.unit}
           {(check.unit === "min" || check.unit === "s") && (
-            <Drill seconds={check.unit === "s"} done={(value) => keep({ value })} />
+            <Drill name={check.key} seconds={check.unit === "s"} done={(value) => keep({ value })} />
           )}
         </span>
       )}
@@ -152,22 +153,30 @@ function Result({ one }: { one: Checked }) {
 }
 
 /** A clock for a drill: begun, and stopped when it is over. */
-function Drill({ seconds, done }: { seconds: boolean; done: (value: number) => void }) {
-  const [began, begin] = useState<number | null>(null);
+function Drill(props: { name: string; seconds: boolean; done: (value: number) => Promise<boolean> }) {
+  const { name, seconds, done } = props;
+  const { id } = useWork();
+  const { began, begin, end } = useBegan(`${id} ${name}`);
   const [now, setNow] = useState(0);
   useEffect(() => {
     if (began === null) return;
     const ticking = setInterval(() => setNow(Date.now()), 500);
     return () => clearInterval(ticking);
   }, [began]);
-  if (began === null) return <Word onPress={() => begin(Date.now())}>{w.begin}</Word>;
+  if (began === null) return <Word onPress={begin}>{w.begin}</Word>;
   const gone = Math.max(0, now - began) / 1000;
   const shown = `${Math.floor(gone / 60)}:${String(Math.floor(gone % 60)).padStart(2, "0")}`;
   const value = seconds ? Math.round(gone) : Math.round(gone / 6) / 10;
   return (
     <>
       <b role="timer">{shown}</b>
-      <Word onPress={() => done(value)}>{w.over}</Word>
+      <Word
+        onPress={async () => {
+          if (await done(value)) end();
+        }}
+      >
+        {w.over}
+      </Word>
     </>
   );
 }

@@ -7,6 +7,7 @@ import { Chooser, optionsOf } from "../../kit/Choice";
 import { exact, figure } from "../../kit/figures";
 import { Heading, Word } from "../../kit/parts";
 import { NARROW } from "../../kit/theme";
+import { useBegan } from "../../kit/useBegan";
 import { words } from "../../words";
 import { usePowerUp, useTicks } from "./useOrder";
 
@@ -89,8 +90,12 @@ export function PowerUpView() {
 
 /** The step that is due: switched on, waited for, and seen. */
 function NowStep({ step, seen }: { step: Step; seen: () => Promise<boolean> }) {
-  const [began, begin] = useState<number | null>(null);
+  const { id } = useWork();
+  const { began, begin, end } = useBegan(`${id} ${step.subject}`);
   const [missed, miss] = useState(false);
+  const keep = async () => {
+    if (await seen()) end();
+  };
   return (
     <Now aria-label={w.now}>
       <small>{w.now}</small>
@@ -101,7 +106,7 @@ function NowStep({ step, seen }: { step: Step; seen: () => Promise<boolean> }) {
       )}
       {began === null ? (
         <span>
-          <Word onPress={() => begin(Date.now())}>{w.on}</Word>
+          <Word onPress={begin}>{w.on}</Word>
           <small>{w.wait(exact(step.wait_min))}</small>
         </span>
       ) : (
@@ -109,7 +114,7 @@ function NowStep({ step, seen }: { step: Step; seen: () => Promise<boolean> }) {
           <Wait began={began} minutes={step.wait_min} />
           <p>{step.seen}</p>
           <span>
-            <Word onPress={() => void seen()}>{w.seen}</Word>
+            <Word onPress={keep}>{w.seen}</Word>
             <Word onPress={() => miss(true)}>{w.notSeen}</Word>
           </span>
           {missed && <p className="breaks">{w.look(step.otherwise)}</p>}
