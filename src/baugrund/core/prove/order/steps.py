@@ -71,14 +71,15 @@ def shares_of(project: Project, items: Sequence[WorkItem]) -> Shares:
     """Hours of work items, shared equally among the drops of each; ways and kit have theirs from their own rows."""
     shares, doer = Shares(), doers(project)
     for item in items:
-        if item.stage == "survey" or item.task == "take_down" or (item.stage == "ways" and item.extra_id is None):
-            continue
         who = doer(item)
         hours = item.hours * slowness(project, who)
-        stage = LABOUR_STAGES[item.stage]
         if item.extra_id is not None:
             shares.add(("other", f"extra/{item.extra_id}"), who, hours)
-        elif item.drop_ids:
+            continue
+        if item.stage in ("survey", "ways") or item.task == "take_down":
+            continue
+        stage = LABOUR_STAGES[item.stage]
+        if item.drop_ids:
             for number in item.drop_ids:
                 shares.add((stage, f"drop/{number}"), who, hours / len(item.drop_ids))
         elif stage in ("pull", "terminate", "punch_down", "test"):
