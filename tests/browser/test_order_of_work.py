@@ -93,7 +93,7 @@ def test_a_whole_job_on_a_phone_from_the_bench_to_the_signed_acceptance(page, st
         now.get_by_role("button", name="It is on").click()
         expect(now.get_by_role("timer")).to_contain_text("left")
         now.get_by_role("button", name="Not seen").click()
-        expect(now.get_by_text("Look at: ")).to_be_visible()
+        expect(now.get_by_text("Where to look first: ")).to_be_visible()
         now.get_by_role("button", name="Seen", exact=True).click()
         phone.kept()
     expect(page.get_by_text("Everything is up.")).to_be_visible()

@@ -71,7 +71,7 @@ export const order = {
     over: (clock: string) => `${clock} over the usual time`,
     seen: "Seen",
     notSeen: "Not seen",
-    look: (where: string) => `Look at: ${where}`,
+    look: (where: string) => `Where to look first: ${where.charAt(0).toLowerCase()}${where.slice(1)}`,
     watts: (watts: string, given: string, budget: string) => `${watts} W; its box gives ${given} of ${budget} W then.`,
     step: "Step",
     takes: "Wait",

@@ -176,7 +176,11 @@ const Page = styled.div`
   > div { display: grid; gap: 12px; align-content: start; min-width: 0; grid-template-columns: minmax(0, 1fr); }
   .acts { display: flex; gap: 4px 18px; flex-wrap: wrap; align-items: baseline; }
   .press { color: var(--faint); }
-  ${NARROW} { grid-template-columns: minmax(0, 1fr); > div[data-open] { order: -1; } }
+  ${NARROW} {
+    grid-template-columns: minmax(0, 1fr);
+    > div:last-child { display: contents; > :last-child { order: 1; } }
+    > div[data-open] > :first-child { order: -1; }
+  }
 `;
 const Next = styled.section`
   border-top: 2px solid var(--clay); padding-top: 6px; display: grid;
