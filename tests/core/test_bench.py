@@ -2,7 +2,7 @@
 
 import pytest
 
-from baugrund.core.edits import AddEntry, WriteBench, apply_edits
+from baugrund.core.edits import AddEntry, RemoveDrops, WriteBench, apply_edits
 from baugrund.core.errors import InvalidInput
 from baugrund.core.facts.order_of_work import hardware_problem, plain_hardware
 from baugrund.core.findings import findings
@@ -66,6 +66,12 @@ def test_boxes_and_devices_come_with_the_name_and_address_that_they_are_given(dy
     assert cameras and all(one.address == kept[int(one.subject[5:])].address for one in cameras)
 
 
+def clashes_of(project, stand, said, one, other):
+    same = apply_edits(project, [WriteBench(subject=f"drop/{number}", changes=said) for number in (one, other)])
+    (clash,) = {row.clash for row in bench_of(same, *stand).devices if row.clash}
+    return clash
+
+
 def test_two_devices_never_have_one_address(dye_works, stand, catalogue):
     one, other, *_ = (drop.id for drop in dye_works.drops if drop.kind == "camera" and drop.in_use)
     same = {"hardware": "02:aa:00:00:00:01", "serial": "S1"}
@@ -75,6 +81,9 @@ def test_two_devices_never_have_one_address(dye_works, stand, catalogue):
     ])  # fmt: skip
     clashes = {row.subject: row.clash for row in bench_of(twice, *stand).devices if row.clash}
     assert clashes == dict.fromkeys((f"drop/{one}", f"drop/{other}"), "another device has the same hardware address")
+    assert clashes_of(dye_works, stand, {"serial": "two words"}, one, other) == "another device has the same serial"
+    gone = apply_edits(twice, [RemoveDrops(ids=(other,))])
+    assert not any(row.clash for row in bench_of(gone, *stand).devices), "a device that is gone clashes with none"
     site = SiteState(project=twice, capacities={}, borne={}, catalogue=catalogue, stack=stand[1], grounds=stand[0])
     assert [row.weight for row in findings(site) if row.key == "bench"] == ["strains", "strains"]
 

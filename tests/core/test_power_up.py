@@ -1,5 +1,7 @@
 """Powering up: the order from the street and from the switch, what each box gives, and cabling that is wrong."""
 
+from dataclasses import replace
+
 import pytest
 
 from baugrund.core.edits import (
@@ -180,3 +182,21 @@ def test_a_providers_box_in_another_closet_than_the_router_is_named(orchard_scho
 def test_every_step_says_what_is_seen_and_where_to_look_otherwise(dye_works, catalogue):
     for step in power_up_of(dye_works, *stood(dye_works, catalogue)).steps:
         assert step.seen.endswith(".") and step.otherwise.endswith(".") and step.wait_min > 0
+
+
+def test_what_hangs_behind_a_room_switch_is_not_said_to_have_an_injector(orchard_school, stand):
+    room = orchard_school.rooms[0].name
+    behind = apply_edits(orchard_school, [AddDrops(room=room, kind="room_switch"), AddDrops(room=room, kind="camera")])
+    above, camera = behind.drops[-2:]
+    hung = apply_edits(behind, [ChangeDrops(ids=(camera.id,), changes=DropChanges(behind_id=above.id))])
+    told = {step.subject: step.do for step in power_up_of(hung, *stand).steps}
+    assert told[f"drop/{camera.id}"] == f"Switch it on behind {hung.name_of(above)}."
+    assert told[f"drop/{camera.id}"] != power_up_of(behind, *stand).steps[-1].do == "Switch on what feeds it."
+
+
+def test_of_boxes_whose_links_nobody_knows_no_cable_is_called_a_loop(orchard_school, stand):
+    grounds = tuple(replace(ground, seating=None) for ground in stand[0])
+    one = boxes(stand)[0]
+    twice = apply_edits(orchard_school, [found(orchard_school, stand, 1, port, one.name) for port in (7, 8)])
+    assert wrong(twice, (grounds, stand[1])) == []
+    assert len(wrong(twice, stand)) == 1

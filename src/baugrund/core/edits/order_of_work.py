@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..facts.fact import Fact, Text
-from ..facts.order_of_work import MAX_SUBJECTS, Benched, SubjectKey, Ticked
+from ..facts.order_of_work import MAX_SUBJECTS, Benched, SubjectKey, Ticked, drop_of
 from ..facts.project import Project
 from ..standards.order_of_work import STAGE_ROWS, BuildStage
 from ..words import counted
@@ -30,7 +30,7 @@ class TickWork(Fact):
     def apply(self, project: Project) -> Project:
         parts: dict[int | None, list[str]] = {}
         for one in self.subjects:
-            drop = project.drops_by_id.get(int(one[5:])) if one.startswith("drop/") else None
+            drop = project.drops_by_id.get(drop_of(one) or 0)
             parts.setdefault(drop.closet_id if drop and drop.has_run else None, []).append(one)
         rows = [
             Ticked(id=project.next_id + place, stage=self.stage, subjects=tuple(some), at=self.at, by=self.by,
@@ -52,9 +52,9 @@ class UntickWork(Fact):
     subjects: Subjects
 
     def apply(self, project: Project) -> Project:
-        kept = []
+        kept, gone = [], frozenset(self.subjects)
         for row in project.ticks:
-            rest = tuple(one for one in row.subjects if row.stage != self.stage or one not in self.subjects)
+            rest = tuple(one for one in row.subjects if row.stage != self.stage or one not in gone)
             if rest:
                 kept.append(row if len(rest) == len(row.subjects) else row.model_copy(update={"subjects": rest}))
         opened = replaced(project, ticks=tuple(kept))
@@ -84,7 +84,7 @@ class WriteBench(Fact):
 
 
 def _pulled(project: Project, subjects: tuple[str, ...], pulled: bool) -> Project:
-    numbers = {int(one.partition("/")[2]) for one in subjects if one.startswith("drop/")}
+    numbers = {drop_of(one) for one in subjects}
     drops = (
         drop.model_copy(update={"pulled": pulled}) if drop.id in numbers and drop.pulled != pulled else drop
         for drop in project.drops

@@ -19,6 +19,14 @@ MAX_BENCHED = 10_000
 SUBJECT = r"(?:site|(?:drop|closet|path|link|kit|room|line|extra)/[0-9]+|thing/[0-9]+/[a-z]+/.{1,80})"
 SubjectKey = Annotated[str, StringConstraints(max_length=110, pattern=f"^{SUBJECT}$")]
 """What a step is about: ``drop/7``, ``closet/1``, ``thing/1/box/switch-24/1`` of closet 1, ``line/2``, ``site``."""
+
+
+def drop_of(subject: str) -> int | None:
+    """The number of the drop that a subject is; None: it is something else."""
+    kind, _, rest = subject.partition("/")
+    return int(rest) if kind == "drop" else None
+
+
 _EUI48 = re.compile(r"[0-9A-F]{12}")
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from ..facts.order_of_work import drop_of
 from ..prove.bench import bench_of
 from ..prove.power_up import power_up_of
 from ..prove.run_tests import run_tests_of
@@ -40,6 +41,6 @@ def bench(site: SiteState) -> Iterator[Finding]:
         return
     for one in bench_of(site.project, site.grounds, site.stack).devices:
         if one.clash:
-            number = (int(one.subject[5:]),) if one.subject.startswith("drop/") else ()
-            yield Finding(key="bench", weight="strains", subject=one.name, verb="prove", drop_ids=number,
-                          text=f"{one.clash[:1].upper()}{one.clash[1:]}: one of them was read wrong.")  # fmt: skip
+            number = drop_of(one.subject)
+            yield Finding(key="bench", weight="strains", subject=one.name, verb="prove",
+                          drop_ids=(number,) if number else (), text=f"{one.clash[:1].upper()}{one.clash[1:]}: one of them was read wrong.")  # fmt: skip

@@ -12,6 +12,7 @@ from ..edits import AddDrops, ChangeDrops, DropChanges, Edit, MoveToNetwork, Pin
 from ..facts.drop import Drop
 from ..facts.fact import Fact
 from ..facts.lines.line import SPEEDS
+from ..facts.order_of_work import drop_of
 from ..facts.patch import Discovered
 from ..facts.project import Project
 from ..places.labels import labels
@@ -75,7 +76,7 @@ def _named(project: Project) -> Mapping[str, Drop]:
     called = labels(project)
     found: dict[str, Drop] = {}
     for row in project.benched:
-        drop = project.drops_by_id.get(int(row.subject[5:])) if row.subject.startswith("drop/") else None
+        drop = project.drops_by_id.get(drop_of(row.subject) or 0)
         if drop is not None and row.hardware:
             found[row.hardware.casefold()] = drop
     for drop in project.drops:

@@ -11,7 +11,7 @@ from __future__ import annotations
 
 import re
 from collections import defaultdict
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from datetime import datetime
 
 from ..facts.drop_kinds import DROP_KINDS
@@ -81,11 +81,11 @@ class CodeRead(Fact):
 
 def bench_of(project: Project, grounds: Sequence[Ground], stack: Stack) -> Bench:
     """Every box and device of a project with what is written down of it."""
-    rows = {row.subject: row for row in project.benched}
-    clashes = _clashes(project)
-    told = tuple(
-        one.model_copy(update=_written(rows.get(one.subject), clashes)) for one in _devices(project, grounds, stack)
-    )
+    bare = tuple(_devices(project, grounds, stack))
+    here = {one.subject for one in bare}
+    rows = {row.subject: row for row in project.benched if row.subject in here}
+    clashes = _clashes(rows.values())
+    told = tuple(one.model_copy(update=_written(rows.get(one.subject), clashes)) for one in bare)
     return Bench(
         devices=told, through=sum(one.powered and one.named and one.updated for one in told),
         without_serial=sum(not one.serial for one in told), without_hardware=sum(not one.hardware for one in told),
@@ -138,19 +138,17 @@ def kind_name(kind: str) -> str:
     return row.name if row else kind.capitalize()
 
 
-def _clashes(project: Project) -> dict[str, str]:
-    """By subject what another device says too: hardware addresses are never the same, serials of one model neither."""
-    found: dict[str, list[str]] = defaultdict(list)
-    for row in project.benched:
+def _clashes(rows: Iterable[Benched]) -> dict[str, str]:
+    """By subject what another device says too: no two have the same hardware address or serial."""
+    found: dict[tuple[str, str], list[str]] = defaultdict(list)
+    for row in rows:
         for what, value in (("hardware address", row.hardware), ("serial", row.serial.casefold())):
             if value:
-                found[f"{what} {value}"].append(row.subject)
-    clashes: dict[str, str] = {}
-    for said, subjects in found.items():
-        if len(subjects) > 1:
-            what = said.rpartition(" ")[0]
-            clashes |= {subject: f"another device has the same {what}" for subject in subjects}
-    return clashes
+                found[what, value].append(row.subject)
+    return {
+        subject: f"another device has the same {what}"
+        for (what, _), subjects in found.items() if len(subjects) > 1 for subject in subjects
+    }  # fmt: skip
 
 
 def read_code(text: str) -> CodeRead:

@@ -23,7 +23,7 @@ from ..stack.things import Thing
 from ..stack.told import Stack
 from ..standards.moving import LINE_MIN, RESTART_MIN, ROUTER_MIN, USUAL_RESTART_MIN
 from ..standards.order_of_work import SWITCH_WAIT_MIN
-from ..standing.drill import Drill, drills
+from ..standing.drill import Answered, Drill, drills
 from ..standing.ground import Ground
 from ..words import counted, speed
 
@@ -175,30 +175,40 @@ def _fed_from(project: Project, closet: Closet) -> str:
 def _devices(project: Project, grounds: Sequence[Ground]) -> Iterator[PowerStep]:
     """Devices one after another: those that a box feeds in the order of its drill, then the others."""
     told: set[int] = set()
+    injected = {place.drop_id for ground in grounds for place in ground.places if place.injector}
     for drill in drills(project, grounds, with_reserve=False):
         for answered in drill.steps:
             drop = project.drops_by_id.get(answered.ask.drop_id or 0)
             if drop is not None and drop.in_use:
                 told.add(drop.id)
-                yield _of_device(project, drop, drill, answered.ask.watts, answered.given_w, answered.fed)
+                yield _of_device(project, drop, _fed_by(drill, answered), drill, answered)
     for drop in project.drops:
         if drop.in_use and drop.kind in BENCHED and drop.id not in told:
-            yield _of_device(project, drop, None, None, None, True)
+            if drop.behind_id is not None:
+                do = f"Switch it on behind {project.name_of(project.drops_by_id[drop.behind_id])}."
+            elif drop.id in injected:
+                do = "Switch its injector on."
+            else:
+                do = "Plug it in." if drop.poe_class is None or drop.supply else "Switch on what feeds it."
+            yield _of_device(project, drop, do)
+
+
+def _fed_by(drill: Drill, answered: Answered) -> str:
+    if answered.fed:
+        return "Switch its port’s power on."
+    return f"{drill.name} refuses it: more watts are asked than are left."
 
 
 def _of_device(
-    project: Project, drop: Drop, drill: Drill | None, watts: float | None, given_w: float | None, fed: bool
+    project: Project, drop: Drop, do: str, drill: Drill | None = None, answered: Answered | None = None
 ) -> PowerStep:  # fmt: skip
-    if drill is None:
-        do = "Plug it in." if drop.poe_class is None or drop.supply else "Switch its injector on."
-    else:
-        do = "Switch its port’s power on." if fed else f"{drill.name} refuses it: more watts are asked than are left."
     room = project.rooms_by_id[drop.room_id].name
     name = project.name_of(drop)
     return PowerStep(
         subject=f"drop/{drop.id}", name=name if room in name else f"{name}, {room}", closet_id=drop.closet_id, do=do,
         wait_min=RESTART_MIN.get(drop.kind, USUAL_RESTART_MIN), seen=SEEN.get(drop.kind, USUALLY_SEEN),
-        otherwise=NO_ANSWER if watts is None else NO_POWER, watts=watts, given_w=given_w,
+        otherwise=NO_POWER if answered else NO_ANSWER, watts=answered.ask.watts if answered else None,
+        given_w=answered.given_w if answered else None,
         budget_w=drill.budget_w if drill else None,
     )  # fmt: skip
 
@@ -271,6 +281,8 @@ def _loops(
     named = {thing.name.casefold(): at for at, thing in boxes.items() if names[thing.name.casefold()] == 1}
     named |= {host_name(name): at for name, at in named.items()}
     planned = _planned(project, grounds, things)
+    # where the boxes of a closet bear no drops, nobody knows how they are linked
+    known = {ground.closet.id for ground in grounds if ground.seating}
     told: Counter[tuple[Box, Box]] = Counter()
     for found in project.discovered:
         said = hardware.get(found.hardware.upper().replace("-", ":"))
@@ -284,7 +296,7 @@ def _loops(
         if here == there:
             yield Miswired(weight="breaks", text=f"A cord joins two ports of {boxes[here].name}: a loop.",
                            do="Pull it out.")  # fmt: skip
-        elif cables > wanted:
+        elif cables > wanted and {here[0], there[0]} <= known:
             yield Miswired(
                 weight="breaks",
                 text=f"{counted(cables, 'cable')} {'joins' if cables == 1 else 'join'} {boxes[here].name} and"

@@ -13,7 +13,7 @@ from datetime import datetime
 from functools import cached_property
 from typing import Literal
 
-from ...facts.order_of_work import Benched, Ticked
+from ...facts.order_of_work import Benched, Ticked, drop_of
 from ...facts.project import Project
 from ...facts.prove import RunTest
 from ...places.labels import labels
@@ -97,7 +97,7 @@ class Status:
 
     def of(self, stage: BuildStage, subject: str) -> Standing:
         """How a subject stands in a stage."""
-        number = int(subject.partition("/")[2]) if subject.startswith("drop/") else None
+        number = drop_of(subject)
         if stage == "test" and number is not None:
             return self._tested(number)
         if stage == "bench":
