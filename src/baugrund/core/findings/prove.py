@@ -41,6 +41,6 @@ def bench(site: SiteState) -> Iterator[Finding]:
         return
     for one in bench_of(site.project, site.grounds, site.stack).devices:
         if one.clash:
-            number = drop_of(one.subject)
-            yield Finding(key="bench", weight="strains", subject=one.name, verb="prove",
-                          drop_ids=(number,) if number else (), text=f"{one.clash[:1].upper()}{one.clash[1:]}: one of them was read wrong.")  # fmt: skip
+            number, text = drop_of(one.subject), f"{one.clash[:1].upper()}{one.clash[1:]}: one of them was read wrong."
+            yield Finding(key="bench", weight="strains", subject=one.name, verb="prove", text=text,
+                          drop_ids=(number,) if number else ())  # fmt: skip
