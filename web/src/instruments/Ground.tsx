@@ -129,7 +129,7 @@ function OpenablePit({ capacity, closetId }: { capacity: Capacity; closetId: num
           <span>
             <b>{used}</b> {rest}{" "}
           </span>
-          <em>{capacity.sentence}</em>
+          <em title={capacity.sentence}>{capacity.sentence}</em>
         </PitButton>
         <Opened placement="top">
           <Dialog aria-label={capacity.name}>
@@ -220,7 +220,7 @@ const PitButton = styled(Button)`
   strong { font-weight: 650; }
   span { color: var(--faint); }
   b { color: var(--ink); font-weight: 650; }
-  em { font-style: normal; color: var(--moss); }
+  em { font-style: normal; color: var(--moss); max-width: 132px; overflow: hidden; text-overflow: ellipsis; }
   [data-verdict="full"] & em { color: var(--ochre); }
   [data-verdict="over"] & em { color: var(--clay); font-weight: 600; }
 `;

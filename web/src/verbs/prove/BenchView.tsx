@@ -177,7 +177,7 @@ const List = styled.table`
   td { border-bottom: 1px solid var(--rule); padding: 5px 10px 5px 0; vertical-align: top; }
   td button { all: unset; cursor: pointer; font: 16px/1.3 var(--voice); } td button:focus-visible { outline: 2px solid var(--clay); }
   td button b { font: 600 13.5px var(--data); } td button small { font: 12.5px var(--data); color: var(--faint); margin-left: 8px; }
-  .tick { width: 62px; } tbody .tick { padding-top: 8px; } .wide { width: 150px; white-space: nowrap; } [data-clash] { color: var(--clay); }
+  .tick { width: 62px; } tbody .tick, tbody .wide { padding-top: 8px; } .wide { width: 150px; white-space: nowrap; } [data-clash] { color: var(--clay); }
   tr[data-chosen] td { background: var(--earth); }
   ${NARROW} {
     .wide { display: none; } td { padding: 10px 4px 10px 0; } .tick { width: 52px; } .tick label { padding: 10px 14px 10px 4px; margin: -10px 0; } .tick svg { width: 19px; height: 19px; }
