@@ -22,7 +22,7 @@ from baugrund.tasks.questions import BestViewsOf
 
 from .asking import Underway, asked
 from .context import Works
-from .picks import grounds_for
+from .standing import grounds_for
 from .uploads import JsonRoute
 
 router = APIRouter(prefix="/api", tags=["cover"], route_class=JsonRoute)

@@ -8,7 +8,7 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import Field, model_validator
 
-from baugrund.core.answers.picker import Balance, balance
+from baugrund.core.answers.picker import Balance
 from baugrund.core.edits import Edit
 from baugrund.core.facts.fact import Fact
 from baugrund.core.facts.project import Project
@@ -16,6 +16,7 @@ from baugrund.core.facts.settings import MAX_DROPS
 from baugrund.store.states import Stored
 
 from .context import Account, ChangeId, Context, Works
+from .standing import balance_for
 from .uploads import JsonRoute
 
 router = APIRouter(prefix="/api/projects/{project_id}", tags=["edits"], route_class=JsonRoute)
@@ -66,12 +67,11 @@ class HistoryLine(Fact):
 
 def outcome(works: Context, stored: Stored, account: str) -> Outcome:
     """What the screens need after any change."""
-    last = works.projects.last_pick(stored.id, stored.project.settings.aim)
     steps = works.projects.steps(stored.id, account)
     return Outcome(
         revision=stored.revision,
         project=stored.project,
-        balance=balance(stored.project, works.catalogues.of(stored.project), last[1].standing() if last else None),
+        balance=balance_for(works, stored),
         undo=steps.undo,
         redo=steps.redo,
     )

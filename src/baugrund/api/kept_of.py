@@ -16,7 +16,9 @@ KEPT = 8
 class KeptOf(Generic[Value]):
     """The last few values, by project, revision, the pick that they stand on, and what was asked; whole ones only."""
 
-    def __init__(self) -> None:
+    def __init__(self, most: int = KEPT) -> None:
+        """``most``: how many values are kept."""
+        self._most = most
         self._kept: OrderedDict[tuple[int, int, int, object], Value] = OrderedDict()
         self._lock = Lock()
 
@@ -30,6 +32,11 @@ class KeptOf(Generic[Value]):
         value = make()
         with self._lock:
             self._kept[key] = value
-            while len(self._kept) > KEPT:
+            while len(self._kept) > self._most:
                 self._kept.popitem(last=False)
         return value
+
+    def latest(self, project_id: int) -> Value | None:
+        """The value of a project's states that was asked for last; None: there is none."""
+        with self._lock:
+            return next((self._kept[key] for key in reversed(self._kept) if key[0] == project_id), None)

@@ -12,7 +12,7 @@ from baugrund.core.standing.flows import Flows, flows
 from baugrund.core.standing.loads import Load, load_of
 
 from .context import Works
-from .picks import grounds_for
+from .standing import grounds_for
 from .uploads import JsonRoute
 
 router = APIRouter(prefix="/api", tags=["load"], route_class=JsonRoute)

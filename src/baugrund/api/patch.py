@@ -24,7 +24,7 @@ from baugrund.store.states import Stored
 
 from .context import Context, Works
 from .downloads import CSV, JSON, XLSX, as_file, download
-from .picks import grounds_for
+from .standing import grounds_for
 from .uploads import JsonRoute, body_of, read_apart
 
 router = APIRouter(prefix="/api", tags=["patch"], route_class=JsonRoute)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fastapi import APIRouter, Response
 from fastapi.concurrency import run_in_threadpool
 
-from baugrund.core.answers.picker import Ahead, Beyond, Flips, Steps, standing_boxes
+from baugrund.core.answers.picker import Ahead, Beyond, Flips, Steps
 from baugrund.core.errors import NotFound
 from baugrund.core.explain.answers import Answer
 from baugrund.core.explain.reasons import Relaxed, WhyNot
@@ -13,12 +13,10 @@ from baugrund.core.facts.fact import Fact, ModelKey
 from baugrund.core.facts.settings import Aim
 from baugrund.core.footage.apart import chosen_apart
 from baugrund.core.places.mounting import small_parts
-from baugrund.core.price.costs import JobCosts, costs_of
 from baugrund.core.price.pit import opened_money
 from baugrund.core.stack.pits import opened_pit
 from baugrund.core.stack.told import stack_of
 from baugrund.core.standing.bearing import Opened, opened
-from baugrund.core.standing.ground import Ground, grounds_of
 from baugrund.exchange.bill_of_materials import write_bill
 from baugrund.store.questions import About
 from baugrund.store.states import Stored
@@ -27,6 +25,7 @@ from baugrund.tasks.questions import AheadOf, BestOf, BeyondOf, FlipsOf, Found, 
 from .asking import Underway, asked, waited_for
 from .context import Context, Works
 from .downloads import CSV, as_file, download
+from .standing import costs_for, grounds_for
 from .uploads import JsonRoute
 
 router = APIRouter(prefix="/api", tags=["pick"], route_class=JsonRoute)
@@ -162,25 +161,6 @@ async def parts_csv(project_id: int, aim: Aim, works: Works) -> Response:
     apart = chosen_apart(stored.project, works.catalogues.of(stored.project))
     bill = write_bill(answer, stored.project.settings.currency, small_parts(stored.project.drops), apart)
     return download(bill.encode(), CSV, f"parts-{project_id}.csv")
-
-
-def grounds_for(works: Context, stored: Stored) -> tuple[Ground, ...]:
-    """The ground of every closet, on what is held or on the last pick."""
-    last = works.projects.last_pick(stored.id, stored.project.settings.aim)
-    catalogue = works.catalogues.of(stored.project)
-    standing = standing_boxes(stored.project, catalogue, last[1].standing() if last else None)
-    return grounds_of(stored.project, catalogue, standing)
-
-
-def costs_for(works: Context, stored: Stored) -> JobCosts:
-    """What a state costs on the boxes that stand."""
-    last = works.projects.last_pick(stored.id, stored.project.settings.aim)
-
-    def make() -> JobCosts:
-        grounds, catalogue = grounds_for(works, stored), works.catalogues.of(stored.project)
-        return costs_of(stored.project, catalogue, grounds, stack_of(stored.project, catalogue, grounds))
-
-    return works.priced.of(stored, last[0] if last else -1, make)
 
 
 @router.get("/projects/{project_id}/closets/{closet_id}/capacities/{key}")

@@ -40,7 +40,7 @@ from baugrund.tasks.questions import KeptOf, KeptWithin, PhasesByBudgetOf, Phase
 from .asking import Underway, asked, waited_for
 from .context import Context, Works
 from .downloads import CSV, ICS, XLSX, as_file, download
-from .picks import costs_for, grounds_for
+from .standing import costs_for, grounds_for
 from .uploads import JsonRoute, body_of, read_apart
 
 router = APIRouter(prefix="/api", tags=["price"], route_class=JsonRoute)

@@ -29,7 +29,7 @@ from baugrund.store.states import Stored
 
 from .context import Context, Works
 from .downloads import CSV, XLSX, as_file, download
-from .picks import grounds_for
+from .standing import grounds_for
 from .uploads import JsonRoute, body_of, read_apart
 
 router = APIRouter(prefix="/api", tags=["prove"], route_class=JsonRoute)

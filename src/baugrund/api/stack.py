@@ -20,7 +20,7 @@ from baugrund.tasks.questions import StackOf
 from .asking import Underway, asked
 from .context import Context, Works
 from .downloads import CSV, DXF, SVG, XLSX, as_file, download
-from .picks import grounds_for
+from .standing import grounds_for
 from .uploads import JsonRoute
 
 router = APIRouter(prefix="/api", tags=["stack"], route_class=JsonRoute)

@@ -8,7 +8,6 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from baugrund.core.answers.asked import Known, ask
-from baugrund.core.answers.picker import balance
 from baugrund.core.facts.drop_kinds import DROP_KINDS, DropKind, KindKey
 from baugrund.core.facts.fact import Fact, Text, numbers
 from baugrund.core.places.layout import Layout, layout
@@ -20,7 +19,7 @@ from baugrund.core.walk.room_starters import STARTERS, Starter
 
 from .context import Works
 from .patch import patch_told
-from .picks import grounds_for
+from .standing import balance_for, followed_by, grounds_for
 from .uploads import JsonRoute
 
 router = APIRouter(prefix="/api", tags=["walk"], route_class=JsonRoute)
@@ -119,14 +118,12 @@ class QuickReply(Understood):
 def quick_line(project_id: int, line: QuickLine, works: Works) -> QuickReply:
     """What a line adds, or the answer where it is a question; nothing is changed."""
     stored = works.projects.load(project_id)
-    last = works.projects.last_pick(project_id, stored.project.settings.aim)
-    pick = last[0] if last else -1
-    catalogue, followed = works.catalogues.of(stored.project), last[1].standing() if last else None
+    _, followed = followed_by(works, stored)
     known = Known(
-        stored.project, catalogue, followed,
+        stored.project, works.catalogues.of(stored.project), followed,
         lambda: patch_told(works, stored),
-        lambda: works.balances.of(stored, pick, lambda: balance(stored.project, catalogue, followed)),
-        lambda: works.grounds.of(stored, pick, lambda: grounds_for(works, stored)),
+        lambda: balance_for(works, stored),
+        lambda: grounds_for(works, stored),
         line.room_id,
     )  # fmt: skip
     answered = ask(line.text, known)

@@ -12,6 +12,7 @@ References
 from __future__ import annotations
 
 import math
+from bisect import bisect_left, insort
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -62,70 +63,74 @@ def pack(lengths_m: Sequence[float], box_m: float) -> Packed:
 
 def lower_bound(items: Sequence[int], size: int) -> int:
     """The bound L2 of Martello and Toth [1]_: what is over half a box stands alone, small ones fill what is beside."""
+    counts = sorted(Counter(items).items())
     best = -(-sum(items) // size)
-    for limit in {item for item in items if 2 * item <= size} | {0}:
-        alone = [item for item in items if item > size - limit]
-        half = [item for item in items if size - limit >= item and 2 * item > size]
-        small = sum(item for item in items if 2 * item <= size and item >= limit)
-        left = size * len(half) - sum(half)
-        best = max(best, len(alone) + len(half) + max(0, -(-(small - left) // size)))
+    for limit in [0, *(item for item, _ in counts if 2 * item <= size)]:
+        alone = sum(count for item, count in counts if item > size - limit)
+        half = [(item, count) for item, count in counts if size - limit >= item and 2 * item > size]
+        small = sum(item * count for item, count in counts if 2 * item <= size and item >= limit)
+        left = sum((size - item) * count for item, count in half)
+        best = max(best, alone + sum(count for _, count in half) + max(0, -(-(small - left) // size)))
     return best
 
 
 def _best_fit(order: Sequence[int], items: Sequence[int], size: int) -> list[list[int]]:
     boxes: list[list[int]] = []
-    left: list[int] = []
+    left: list[tuple[int, int]] = []
+    """What is left of each box and its number, in rising order."""
     for number in order:
-        fitting = [box for box, rest in enumerate(left) if rest >= items[number]]
-        if fitting:
-            box = min(fitting, key=lambda one: left[one])
-        else:
-            box = len(boxes)
+        at = bisect_left(left, (items[number], 0))
+        rest, box = left.pop(at) if at < len(left) else (size, len(boxes))
+        if box == len(boxes):
             boxes.append([])
-            left.append(size)
         boxes[box].append(number)
-        left[box] -= items[number]
+        insort(left, (rest - items[number], box))
     return boxes
 
 
 def _least_slack(order: Sequence[int], items: Sequence[int], size: int) -> list[list[int]]:
     """Box by box the filling with the least rest, the longest run left always in it [2]_."""
-    left = list(order)
+    left: dict[int, list[int]] = {}
+    """Runs that are left by their length, the longest first; of equal ones the first is the last."""
+    for number in reversed(order):
+        left.setdefault(items[number], []).append(number)
+    left = {item: left[item] for item in sorted(left, reverse=True)}
     boxes = []
     while left:
-        first = left[0]
-        chosen = [first, *_fullest(left[1:], items, size - items[first])]
-        boxes.append(chosen)
-        taken = set(chosen)
-        left = [number for number in left if number not in taken]
+        first = next(iter(left))
+        counts = [(item, len(numbers) - (item == first)) for item, numbers in left.items()]
+        boxes.append([left[item].pop() for item in (first, *_fullest(counts, size - first))])
+        left = {item: numbers for item, numbers in left.items() if numbers}
     return boxes
 
 
-def _fullest(left: Sequence[int], items: Sequence[int], room: int) -> list[int]:
-    """Of runs in falling order those that fill the room best; the search is cut off after ``SLACK_STEPS``."""
+def _fullest(counts: Sequence[tuple[int, int]], room: int) -> list[int]:
+    """Of lengths in falling order, so many of each, those that fill the room best; the search is cut off after
+    ``SLACK_STEPS``."""
     best: list[int] = []
     best_rest = room
     tried = 0
+    lengths = [-item for item, _ in counts]
 
-    def look(place: int, rest: int, chosen: list[int]) -> None:
+    def look(place: int, used: int, rest: int, chosen: list[int]) -> None:
+        """``used``: how many of the length at the place are chosen."""
         nonlocal best, best_rest, tried
         tried += 1
         if rest < best_rest:
             best, best_rest = list(chosen), rest
         if best_rest == 0 or tried > SLACK_STEPS:
             return
-        skipped = -1
-        for at in range(place, len(left)):
-            item = items[left[at]]
-            if item <= rest and item != skipped:
-                chosen.append(left[at])
-                look(at + 1, rest - item, chosen)
+        for at in range(max(place, bisect_left(lengths, -rest)), len(counts)):
+            item, count = counts[at]
+            taken = used if at == place else 0
+            if taken < count:
+                chosen.append(item)
+                look(at, taken + 1, rest - item, chosen)
                 chosen.pop()
                 if best_rest == 0 or tried > SLACK_STEPS:
                     return
-                skipped = item
 
-    look(0, room, [])
+    look(0, 0, room, [])
     return best
 
 

@@ -73,9 +73,7 @@ def schedule(project: Project) -> tuple[Bundle, ...]:
     marks = _marks(project)
     for closet in project.closets:
         pulled = [
-            found[drop.id]
-            for drop in project.drops
-            if drop.id in found and drop.closet_id == closet.id and not drop.existing
+            found[drop.id] for drop in project.drops_by_closet[closet.id] if drop.id in found and not drop.existing
         ]
         bundles += [_bundle(project, closet, taken, marks) for taken in _together(project, pulled)]
     return tuple(bundles)

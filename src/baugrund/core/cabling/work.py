@@ -47,13 +47,13 @@ class Rates:
         self.own = {rate.kind: rate.hours_per_m for rate in project.path_rates if rate.hours_per_m is not None}
         self.kinds = {path.id: path.kind for path in project.paths}
         self._plates = plates_of(project.drops)
+        states = {building.id: building.state for building in project.buildings}
+        floors = {floor.id: states.get(floor.building_id or 0) for floor in project.floors}
+        self._states = {room.id: floors[room.floor_id] for room in project.rooms}
 
     def state_at(self, room_id: int | None) -> State | None:
         """State of the walls of a room's building; None: outside, or nobody knows."""
-        room = self.project.rooms_by_id.get(room_id or 0)
-        floor = None if room is None else self.project.floors_by_id[room.floor_id]
-        building = next((one for one in self.project.buildings if floor and one.id == floor.building_id), None)
-        return None if building is None else building.state
+        return self._states.get(room_id or 0)
 
     def pulled_undrawn(self, room_id: int | None) -> Pull:
         """How cable goes to a room where nobody has drawn a way: fished, unless the walls are open."""

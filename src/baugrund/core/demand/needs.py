@@ -116,13 +116,22 @@ def demands(project: Project, years: int) -> Demands:
     return {number: _demand(project, number, live[number], growth[number]) for number in live}
 
 
+@kept
+def _typical_needs(project: Project) -> Mapping[tuple[int, str], Need]:
+    """What a reserve drop of each kind in each closet asks for, where some of that kind are live."""
+    by_kind: dict[tuple[int, str], list[Need]] = {}
+    for number, live in live_needs(project).items():
+        for asked in live:
+            by_kind.setdefault((number, asked.kind), []).append(asked.need)
+    return {(number, kind): typical_need(project, kind, some) for (number, kind), some in by_kind.items()}
+
+
 def _demand(project: Project, closet_id: int, live: tuple[DropNeed, ...], growth: Mapping[str, int]) -> Demand:
-    by_kind: dict[str, list[Need]] = {}
-    for asked in live:
-        by_kind.setdefault(asked.kind, []).append(asked.need)
+    typical = _typical_needs(project)
     reserve: list[DropNeed] = []
     for kind, count in sorted(growth.items()):
-        reserve += [DropNeed(typical_need(project, kind, by_kind.get(kind, [])), kind)] * count
+        need = typical.get((closet_id, kind)) or typical_need(project, kind, [])
+        reserve += [DropNeed(need, kind)] * count
     return Demand(closet_id, live, tuple(reserve))
 
 

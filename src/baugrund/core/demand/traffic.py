@@ -30,6 +30,12 @@ def keeper(project: Project, camera: Drop) -> int | None:
         return None
     if camera.recorder_id is not None:
         return camera.recorder_id
+    return first_recorder(project)
+
+
+@kept
+def first_recorder(project: Project) -> int | None:
+    """The first recorder on the list."""
     return next((drop.id for drop in project.drops if drop.kind == "recorder"), None)
 
 

@@ -340,6 +340,14 @@ class Project(Fact):
         return {drop.id: drop for drop in self.drops}
 
     @cached_property
+    def drops_by_closet(self) -> Mapping[int, tuple[Drop, ...]]:
+        """Drops that end in a closet, in their order, by its number."""
+        found: dict[int, list[Drop]] = {closet.id: [] for closet in self.closets}
+        for drop in self.drops:
+            found.setdefault(drop.closet_id, []).append(drop)
+        return {number: tuple(drops) for number, drops in found.items()}
+
+    @cached_property
     def behind(self) -> Mapping[int, tuple[Drop, ...]]:
         """Drops that hang behind a drop, by its number."""
         found: dict[int, list[Drop]] = {}

@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..demand.growth import reserves
-from ..demand.traffic import keeper
+from ..demand.traffic import first_recorder, keeper
 from ..facts.brief import Goal
 from ..facts.drop import Drop
 from ..facts.drop_kinds import DROP_KINDS
@@ -159,8 +159,7 @@ def _recorder(project: Project, number: int, cameras: Sequence[CameraKept]) -> R
     drop = project.drops_by_id[number]
     mine = [one for one in cameras if one.recorder_id == number]
     # planned cameras go to the recorder that keeps where nobody says otherwise
-    first = next((d.id for d in project.drops if d.kind == "recorder"), number)
-    planned = planned_streams(project) if number == first else ()
+    planned = planned_streams(project) if number == (first_recorder(project) or number) else ()
     mbit, tb = sum(one.mbit for one in mine), sum(one.tb for one in mine)
     then = mbit + sum(one.mbit for one in planned), tb + sum(one.tb for one in planned)
     fits, holds = False, None

@@ -79,7 +79,7 @@ class Patching:
         project = self.project
         rooms = {room.id: place for place, room in enumerate(project.rooms)}
         level = {floor.id: floor.level for floor in project.floors}
-        here = [drop for drop in project.drops if drop.has_run and drop.closet_id == self.closet.id]
+        here = [drop for drop in project.drops_by_closet[self.closet.id] if drop.has_run]
         floor = {room.id: room.floor_id for room in project.rooms}
         return sorted(here, key=lambda d: (level[floor[d.room_id]], rooms[d.room_id], d.id))
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from functools import cache
 
 from ..facts.drop import Drop
 
@@ -28,32 +29,39 @@ FIXINGS = {
 PER_PLATE = {"single": 1, "double": 2, "quad": 4}
 
 
-def parts_of(drop: Drop) -> Counter[str] | None:
+def parts_of(drop: Drop) -> Mapping[str, int] | None:
     """Small parts of one drop by name; None: nobody has said what it is fixed to, so they cannot be told."""
+    return _parts(drop.kind, drop.existing, drop.surface, drop.variant, drop.environment, drop.supply)
+
+
+@cache
+def _parts(
+    kind: str, existing: bool, surface: str, variant: str, environment: str, supply: str
+) -> Mapping[str, int] | None:
     parts = Counter[str]()
-    if drop.existing or drop.kind in ON_FURNITURE:
+    if existing or kind in ON_FURNITURE:
         parts["cord 1 m"] += 1
         return parts
-    if drop.kind in DEVICES:
-        if not drop.surface:
+    if kind in DEVICES:
+        if not surface:
             return None
-        fixing, count = FIXINGS[drop.surface]
+        fixing, count = FIXINGS[surface]
         parts[fixing] += count
-        if drop.variant == "in_wall":
+        if variant == "in_wall":
             parts["deep back box"] += 1
-        elif drop.kind == "camera" and drop.surface in ("masonry", "concrete", "eaves", "mast", "timber"):
+        elif kind == "camera" and surface in ("masonry", "concrete", "eaves", "mast", "timber"):
             parts["junction box for a camera"] += 1
-        elif drop.kind in ("door_station", "reader"):
+        elif kind in ("door_station", "reader"):
             parts["back box"] += 1
         parts["field plug"] += 1
-        if drop.surface in ("tile", "mast", "eaves") or drop.environment in ("damp", "outdoor"):
+        if surface in ("tile", "mast", "eaves") or environment in ("damp", "outdoor"):
             parts["gasket"] += 1
     else:
         parts["jack"] += 1
         parts["cord 2 m"] += 1
-    if drop.supply == "passive":
+    if supply == "passive":
         parts["passive injector, as the device asks"] += 1
-    if drop.supply == "transformer":
+    if supply == "transformer":
         parts["converter from bell transformer"] += 1
     return parts
 

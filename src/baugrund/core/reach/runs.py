@@ -69,12 +69,12 @@ class Run:
         """The run as one line in space."""
         return line_of(self.legs)
 
-    @property
+    @cached_property
     def path_ids(self) -> tuple[int, ...]:
         """The paths that it takes, in order from the closet."""
         return tuple(dict.fromkeys(s.path_id for s in self.stretches if s.path_id is not None))
 
-    @property
+    @cached_property
     def temperature_c(self) -> float:
         """The warmest stretch [°C]."""
         return max((stretch.temperature_c for stretch in self.stretches if stretch.length_m > 0), default=ROOM_C)

@@ -80,11 +80,11 @@ def lenses(project: Project) -> tuple[Placed, ...]:
     everything, stands = layout(project), scene(project)
     spots = {spot.id: spot for spot in everything.drops}
     raised = {storey.id: storey.elevation_m for storey in everything.storeys}
-    outlines = {room.id: room.outline for room in everything.rooms}
+    middles = {room.id: Polygon(room.outline).centroid for room in everything.rooms}
 
     def usual_bearing(drop: Drop, spot: PlacedDrop) -> float:
         """Towards the middle of its room; a door station of a room inside looks out of it."""
-        inwards = _towards_middle((spot.x_m, spot.y_m), outlines[drop.room_id])
+        inwards = _towards((spot.x_m, spot.y_m), middles[drop.room_id])
         looks_out = drop.kind == "door_station" and not project.rooms_by_id[drop.room_id].outside
         return (inwards + 180) % 360 if looks_out else inwards
 
@@ -155,9 +155,8 @@ def _in_16_to_9(megapixels: float) -> tuple[int, int]:
     return round(across), round(across * 9 / 16)
 
 
-def _towards_middle(spot: Point, outline: tuple[Point, ...]) -> float:
+def _towards(spot: Point, middle: Spot) -> float:
     """From a spot to the middle of its room, clockwise from the top of the plan [deg]."""
-    middle = Polygon(outline).centroid
     return math.degrees(math.atan2(middle.x - spot[0], -(middle.y - spot[1]))) % 360
 
 

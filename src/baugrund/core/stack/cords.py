@@ -49,7 +49,7 @@ def cords_of(project: Project, ground: Ground | None, things: Sequence[Thing]) -
     found: Counter[tuple[str, str, Medium]] = Counter()
     position = _positions(things)
     seat = {place.drop_id: place.box for place in ground.places if place.drop_id is not None}
-    for drop in project.drops:
+    for drop in project.drops_by_closet[ground.closet.id]:
         if drop.id not in seat:
             continue
         if drop.id in own:

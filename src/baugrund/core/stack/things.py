@@ -33,7 +33,7 @@ from ..standards.stack import (
     Plug,
 )
 from ..standing.ground import Ground
-from ..standing.loads import load_of
+from ..standing.loads import box_loads
 
 ThingKind = GearKind | Literal["router", "switch", "injector"]
 Source = Literal["pick", "typed", "drop", "line", "counted"]
@@ -116,7 +116,7 @@ def things_of(project: Project, catalogue: Catalogue, grounds: Sequence[Ground],
     placings = {one.thing: one for one in project.placings if one.closet_id == closet.id}
     gear = [one for one in project.gear if one.closet_id == closet.id]
     bare = [
-        *(_boxes(project, ground, grounds) if ground else ()),
+        *(_boxes(project, ground) if ground else ()),
         *(_typed(project, catalogue, one) for one in gear),
         *_of_drops(project, catalogue, closet, gear),
         *_of_lines(project, closet, gear),
@@ -152,15 +152,14 @@ def _placed(thing: Thing, placing: Placing | None, closet: Closet, has_ups: bool
     return thing.model_copy(update=told)
 
 
-def _boxes(project: Project, ground: Ground, grounds: Sequence[Ground]) -> Iterator[Thing]:
+def _boxes(project: Project, ground: Ground) -> Iterator[Thing]:
     """The boxes and injectors of the pick; without a seating they draw what they draw themselves."""
-    load = load_of(project, grounds)
-    first = sum(len(one.boxes) for one in grounds[: grounds.index(ground)] if one.seating)
+    loads = box_loads(project, ground)
     count: dict[str, int] = {}
     for number, box in enumerate(ground.boxes):
         count[box.key] = count.get(box.key, 0) + 1
         efficiency = box.efficiency_percent / 100
-        mains = load.boxes[first + number].mains_w if ground.seating else box.own_draw_w / efficiency
+        mains = loads[number].mains_w if loads else box.own_draw_w / efficiency
         away = mains * efficiency - box.own_draw_w
         yield Thing(
             key=f"box/{box.key}/{count[box.key]}", closet_id=ground.closet.id, source="pick", name=box.name, box=number,
@@ -236,8 +235,8 @@ def _of_size(
 def _of_drops(project: Project, catalogue: Catalogue, closet: Closet, gear: Sequence[Gear]) -> Iterator[Thing]:
     """Hubs, NAS, recorders, controllers, servers that stand in the closet's own room, and recorders that end there."""
     typed = {one.drop_id for one in gear}
-    for drop in project.drops:
-        stands = drop.kind in CLOSET_KINDS and drop.room_id == closet.room_id and drop.closet_id == closet.id
+    for drop in project.drops_by_closet[closet.id]:
+        stands = drop.kind in CLOSET_KINDS and drop.room_id == closet.room_id
         if not stands or drop.id in typed:
             continue
         kind: GearKind = drop.kind  # type: ignore[assignment]

@@ -171,7 +171,8 @@ def _is_same(
     return (
         known.catalogue is catalogue
         and known.closet == project.closets_by_id[known.closet.id]
-        and (was.settings, was.stances, was.owned) == (project.settings, project.stances, project.owned)
+        and (was.settings, was.stances, was.owned, was.lines)
+        == (project.settings, project.stances, project.owned, project.lines)
         and (known.standing, known.capacities, known.links) == (standing, capacities, links)
         and known.years == years
     )
