@@ -17,9 +17,11 @@ from baugrund.core.facts.project import empty_project
 from baugrund.core.pick import resources
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.problem import Problem, roots_of
+from baugrund.core.pick.sets import Sets, Task, pinned
 from baugrund.core.pick.site import Site
 from baugrund.core.pick.supply import InjectorType, ModuleType, box_type, mains_mw
 from baugrund.core.standards.poe_classes import rank
+from baugrund.launch.cases import made_up_closet, made_up_needs
 
 DESK = Need(0, 1000, 0, 12_500)
 CAMERA = Need(3, 100, 8_000, 6_000)
@@ -177,3 +179,14 @@ def kept(model, count=1):
 def changed(name, number, /, **changes):
     """The edit that changes fields of an entry."""
     return ChangeEntry(list=name, id=number, changes=changes)
+
+
+def made_up(catalogue, seed, drops=40):
+    """A made-up closet of so many drops on a price list."""
+    return made_up_closet(made_up_needs(drops, seed), catalogue)
+
+
+def task_of(problem, first_will_do=False):
+    """The search of a closet's least price."""
+    sets = Sets(problem, "price", pinned(problem), frozenset(problem.switches), None, None)
+    return Task(sets, first_will_do, 20.0)

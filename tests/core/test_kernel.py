@@ -8,14 +8,12 @@ from baugrund.core.pick import kernel
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.branching import Branching
 from baugrund.core.pick.outcomes import cost_of
-from baugrund.core.pick.proofs import Proofs
 from baugrund.core.pick.search import search
 from baugrund.core.pick.site import Site
 from baugrund.core.watch import watched
 from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs
 
-from .small import some_of
-from .test_helping import task_of
+from .small import some_of, task_of
 from .test_seating import assert_sound
 
 
@@ -84,14 +82,6 @@ def test_of_few_boxes_the_best_is_found_whatever_would_be_good_enough(catalogue)
     asked = asked_of(catalogue, 1)
     found, best = search(asked, "price", gap=0.3), search(asked, "price")
     assert found.found.proven and cost_of(found.found.seating, "price") == cost_of(best.found.seating, "price")
-
-
-def test_what_is_only_good_enough_proves_nothing_for_later(many):
-    proofs = Proofs()
-    search(replace(asked_of(many, 1), proofs=proofs), "price", gap=0.1)
-    assert not proofs.found
-    search(replace(asked_of(many, 1), proofs=proofs), "price")
-    assert len(proofs.found) == 1
 
 
 def test_a_site_is_good_enough_where_each_of_its_closets_is(many):

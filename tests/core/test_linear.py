@@ -8,7 +8,6 @@ import numpy as np
 import pytest
 
 from baugrund.core.pick.linear import LinearProgram, Rows
-from baugrund.core.pick.programs import proven
 
 
 def program(costs, most, *rows):
@@ -102,7 +101,7 @@ def test_what_duals_prove_is_told_without_those_that_lean_on_no_limit():
         kept = np.where(leaning, 0.0, duals)
         limits = np.where(kept > 0, least, np.where(kept < 0, highest, 0.0))
         reduced = costs - kept @ matrix
-        bound, told = proven(duals, least, highest, costs, most, matrix)
-        assert bound == pytest.approx(kept @ limits + np.minimum(reduced, 0) @ most)
-        assert told == pytest.approx(np.maximum(reduced, 0))
-        assert (duals == kept).all()
+        told = program(costs, most, *zip(matrix, least, highest, strict=True)).proven(duals, most)
+        assert told.bound == pytest.approx(kept @ limits + np.minimum(reduced, 0) @ most)
+        assert told.reduced == pytest.approx(np.maximum(reduced, 0))
+        assert (told.duals == kept).all()

@@ -6,16 +6,13 @@ from dataclasses import replace
 import pytest
 
 from baugrund.core.pick import kernel, listings, sets
-from baugrund.core.pick.branching import Branching
 from baugrund.core.pick.contenders import Contenders
-from baugrund.core.pick.halves import Half
-from baugrund.core.pick.helping import Mark
 from baugrund.core.pick.outcomes import cost_of
 from baugrund.core.pick.search import search
 from baugrund.launch.cases import made_up_catalogue
 
-from .small import in_blocks, some_of
-from .test_helping import closet, task_of
+from .small import in_blocks, some_of, task_of
+from .small import made_up as closet
 from .test_pick import alone, judge, random_problem, random_site
 
 
@@ -82,19 +79,6 @@ def test_around_hubs_together_links_end_in_as_many_slots_as_each_has(catalogue, 
             for start, came in zip(listed.starts.tolist(), listed.came.tolist(), strict=True):
                 assert 0 <= sum(in_slot[k] for k in came) <= pieces.starts[start].slots
             assert listing.held
-
-
-def test_two_halves_have_every_hub_once_and_the_best_of_both_is_the_best(catalogue, large):
-    problem = closet(catalogue, 2, 30)
-    task = task_of(problem)
-    hubs = task.sets.hubs
-    halves = [Half(number, Mark.alone()) for number in (0, 1)]
-    stars = [star for half in halves for some in half.of_each(hubs) for star in some.stars]
-    assert sorted(map(id, stars)) == sorted(id(star) for some in hubs for star in some.stars)
-    parts = [Branching(task_of(problem), half).part() for half in halves]
-    assert not any(part.unproven for part in parts)
-    whole = cost_of(search(problem, "price").found.seating, "price")
-    assert min(cost_of(part.best, "price") for part in parts if part.best) == whole
 
 
 def test_a_first_pick_of_many_boxes_is_no_reason_to_stop(monkeypatch):

@@ -12,7 +12,6 @@ from baugrund.core.facts.project import empty_project
 from baugrund.core.pick import resources, rules
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.filters import standing_reasons
-from baugrund.core.pick.proofs import Proofs
 from baugrund.core.pick.search import search
 from baugrund.core.pick.standing import Boxes
 from baugrund.core.standing.bearing import bearing, opened
@@ -91,23 +90,6 @@ def test_a_box_that_takes_less_of_it_is_not_dominated():
     asked = problem([router("home", ports(4), price=20), cheap, thrifty], {DESK: 10})
     assert names(least_price(alone(hung(asked, 7)))) == ["home", "cheap"]
     assert names(least_price(alone(hung(asked, 6)))) == ["home", "thrifty"]
-
-
-def test_what_was_proven_with_less_of_it_is_no_bound_where_there_is_more():
-    models = [
-        router("home", ports(4), price=20),
-        switch("dear", ports(8), price=80),
-        switch("cheap", ports(8), price=30),
-    ]
-    asked = problem(models, {DESK: 10})
-    few, many = hung(asked, 4), hung(asked, 7)
-    proofs = Proofs()
-    assert price(replace(few, proofs=proofs)) == 100
-    assert price(replace(many, proofs=Proofs(proofs.found))) == 50
-    # and the other way round: what costs 50 with more is a floor where there is less, no answer
-    proofs = Proofs()
-    price(replace(many, proofs=proofs))
-    assert price(replace(few, proofs=Proofs(proofs.found))) == 100
 
 
 def test_an_injector_takes_it_too():

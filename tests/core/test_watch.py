@@ -12,10 +12,9 @@ from baugrund.core.demand.needs import Need
 from baugrund.core.errors import Stopped
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.greedy import quick_seating
-from baugrund.core.pick.halves import Task
-from baugrund.core.pick.hints import seatings_as_hinted
 from baugrund.core.pick.sets import Sets, pinned
 from baugrund.core.pick.site import hinted
+from baugrund.core.pick.warm_start import warm_start
 from baugrund.core.watch import Progress, Share, counted_off, side_by_side, tell, to_the_end, watched
 from baugrund.launch.cases import made_up_closet, made_up_needs
 
@@ -72,7 +71,7 @@ def test_parts_of_one_reply_are_counted_off_and_their_inner_figures_left_out():
 def hinted_seating(case, *keys):
     case = replace(case, hint=keys)
     sets = Sets(case, "price", pinned(case), frozenset(case.switches), None, None)
-    return next(seatings_as_hinted(Task(sets, False, 20.0)), None)
+    return next(warm_start(sets), None)
 
 
 def test_the_boxes_of_before_are_seated_again_where_they_do():

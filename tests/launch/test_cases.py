@@ -2,7 +2,7 @@
 
 import pytest
 
-from baugrund.core.pick import growing, pricing, programs, serving, summing
+from baugrund.core.pick import growing, pricing, serving, summing
 from baugrund.core.pick.best import least_price
 from baugrund.launch.bench_picks import measure_picks
 from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs, made_up_site

@@ -12,7 +12,7 @@ from uuid import uuid4
 import psycopg
 import pytest
 
-from baugrund.core.answers.picker import Picker, pick
+from baugrund.core.answers.picker import pick
 from baugrund.core.edits import (
     AddDrops,
     AddEntry,
@@ -29,7 +29,6 @@ from baugrund.core.edits import (
 )
 from baugrund.core.errors import Conflict, InvalidInput, NotFound, NothingToUndo
 from baugrund.core.facts.project import empty_project
-from baugrund.core.pick.proofs import Proof
 from baugrund.store.database import migrate, open_database
 from baugrund.store.projects import Projects
 
@@ -283,18 +282,6 @@ def test_the_last_pick_is_kept_until_a_newer_one(projects, house, row_house, cat
     projects.keep_pick(house, 2, answer.model_copy(update={"price_minor": 1}))
     assert projects.last_pick(house, "least_price") == (3, answer)
     assert projects.last_pick(house, "most_room") is None
-
-
-def test_what_is_proven_is_kept_until_something_is_proven_of_a_newer_revision(projects, house, row_house, catalogue):
-    assert projects.last_proofs(house) == []
-    picker = Picker(row_house, catalogue)
-    picker.answer("least_price")
-    found = picker.proofs.found
-    assert found
-    projects.keep_proofs(house, 3, found)
-    projects.keep_proofs(house, 4, [])
-    projects.keep_proofs(house, 2, [Proof(asked=found[0].asked, cost=None)])
-    assert projects.last_proofs(house) == found
 
 
 KILLED = """

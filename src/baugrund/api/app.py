@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import asyncio
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
@@ -14,7 +13,6 @@ from fastapi.staticfiles import StaticFiles
 
 from baugrund.core.errors import NotFound
 from baugrund.core.facts.catalogue import Catalogue
-from baugrund.core.pick.linear import load_machine_code
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import Database
 from baugrund.store.meanings import RememberedMeanings
@@ -67,8 +65,6 @@ def create_app(
         if database is None or catalogue is None:
             yield
             return
-        # meanwhile, so that the first who looks at a load does not wait for it
-        asyncio.get_running_loop().run_in_executor(None, load_machine_code)
         catalogues, notices = Catalogues(database, catalogue), Notices(database_url)
         catalogues.keep_shipped()
         app.state.context = Context(

@@ -52,7 +52,6 @@ Watch = Callable[[Progress | Share], None]
 """Told how far it is; may raise to stop the work."""
 
 _watch: ContextVar[Watch | None] = ContextVar("watch", default=None)
-_beside: ContextVar[bool] = ContextVar("beside", default=False)
 _parts: ContextVar[tuple[int, int]] = ContextVar("parts", default=(0, 0))
 
 
@@ -104,7 +103,6 @@ def side_by_side(searches: Sequence[Callable[[], Made]]) -> Generator[Made]:
                     watch(progress)
 
         _watch.set(guarded)
-        _beside.set(True)
         try:
             return searches[number]()
         finally:
@@ -118,11 +116,6 @@ def side_by_side(searches: Sequence[Callable[[], Made]]) -> Generator[Made]:
         finally:
             needless.set()
             pool.shutdown(wait=False, cancel_futures=True)
-
-
-def is_one_of_several() -> bool:
-    """Whether this search is made side by side with others."""
-    return _beside.get()
 
 
 def tell(progress: Progress | Share) -> None:

@@ -37,7 +37,6 @@ from baugrund.core.edits import (
 from baugrund.core.facts.catalogue import Catalogue
 from baugrund.core.facts.project import Project, empty_project
 from baugrund.core.facts.settings import Aim
-from baugrund.core.pick.helping import helped_by
 from baugrund.core.places.layout import layout
 from baugrund.core.reach.runs import router
 from baugrund.core.reach.runs import runs as runs_of
@@ -62,7 +61,6 @@ from .bench_sight import measure_sight
 from .bench_signal import measure_signal
 from .bench_stack import measure_stack
 from .postgres import running
-from .workers import HELPERS
 
 HUNDRED = 100
 THOUSAND = 1_000
@@ -86,10 +84,9 @@ def measure(root: Path, runs: int) -> None:
     catalogue = read_catalogue(CATALOGUE)
     dye_works, row_house = (read_project(file.read_bytes()) for file in PROJECTS[:2])
     print(f"medians of {runs} runs, {os.cpu_count()} cores, {len(catalogue.models)} models\n")
-    with helped_by(HELPERS):
-        _picks("row house", row_house, catalogue, runs, asked_ms=200)
-        _picks("cooperative", dye_works, catalogue, runs, asked_ms=1000)
-        measure_picks(catalogue, CASES, _line)
+    _picks("row house", row_house, catalogue, runs, asked_ms=200)
+    _picks("cooperative", dye_works, catalogue, runs, asked_ms=1000)
+    measure_picks(catalogue, CASES, _line)
     existing = os.environ.get("DATABASE_URL")
     with nullcontext(existing) if existing else running(root / "data" / "bench-postgres") as url:
         assert url is not None

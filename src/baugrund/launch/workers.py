@@ -14,8 +14,6 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from baugrund.core.facts.catalogue import Catalogue
-from baugrund.core.pick.helping import helped_by
-from baugrund.core.pick.linear import load_machine_code
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import open_database
 from baugrund.store.projects import Projects
@@ -29,8 +27,6 @@ log = logging.getLogger(__name__)
 WORKERS = 2
 BRIEF_WORKERS = 1
 """Beside them, for what takes but seconds: it never waits until a long search is done."""
-HELPERS = 1 if (os.cpu_count() or 1) > 1 else 0
-"""Of each worker that takes what may take long: where there are cores for it, a search is made in two halves."""
 ENDS_WITHIN_S = 5
 LOOK_EVERY_S = 0.5
 AGAIN_AFTER_S, AGAIN_MOST_S = 1.0, 15.0
@@ -50,18 +46,16 @@ def work(url: str, catalogue: Catalogue, fonts: Path | None, only_brief: bool = 
     try:
         catalogues = Catalogues(database, catalogue)
         app = worker_app(url, Desk(database, catalogues, Pickers(Projects(database), catalogues), fonts))
-        load_machine_code()
-        with helped_by(0 if only_brief else HELPERS):
-            app.run_worker(
-                queues=[BRIEF] if only_brief else None,
-                concurrency=1,
-                fetch_job_polling_interval=2.0,
-                abort_job_polling_interval=1.0,
-                shutdown_graceful_timeout=0.5,
-                delete_jobs="always",
-                update_heartbeat_interval=3.0,
-                stalled_worker_timeout=SILENT_S,
-            )
+        app.run_worker(
+            queues=[BRIEF] if only_brief else None,
+            concurrency=1,
+            fetch_job_polling_interval=2.0,
+            abort_job_polling_interval=1.0,
+            shutdown_graceful_timeout=0.5,
+            delete_jobs="always",
+            update_heartbeat_interval=3.0,
+            stalled_worker_timeout=SILENT_S,
+        )
     finally:
         database.close()
 

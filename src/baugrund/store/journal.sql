@@ -43,12 +43,3 @@ WHERE last_picks.revision <= excluded.revision;
 
 -- name: last_pick
 SELECT revision, answer FROM last_picks WHERE project_id = %(project)s AND aim = %(aim)s;
-
--- name: keep_proofs
-INSERT INTO last_proofs (project_id, revision, proofs)
-VALUES (%(project)s, %(revision)s, %(proofs)s)
-ON CONFLICT (project_id) DO UPDATE SET revision = excluded.revision, proofs = excluded.proofs
-WHERE last_proofs.revision <= excluded.revision;
-
--- name: last_proofs
-SELECT proofs FROM last_proofs WHERE project_id = %(project)s;

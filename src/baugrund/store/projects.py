@@ -13,7 +13,7 @@ from psycopg import Connection
 from psycopg.errors import ForeignKeyViolation, UniqueViolation
 from psycopg.rows import DictRow
 from psycopg.types.json import Jsonb
-from pydantic import TypeAdapter, ValidationError
+from pydantic import ValidationError
 
 from baugrund.core.edits import Edit, SetTally, apply_edits, as_sent
 from baugrund.core.errors import Conflict, FieldClash, InvalidInput, NotFound, NothingToUndo
@@ -22,13 +22,10 @@ from baugrund.core.facts.drop_kinds import DROP_KINDS
 from baugrund.core.facts.price import Worked
 from baugrund.core.facts.project import Project
 from baugrund.core.facts.settings import Aim
-from baugrund.core.pick.proofs import Proof
 
 from .changes import Change, Rows, changes_between, load, rows_of, write
 from .database import Database, queries
 from .states import States, Stored
-
-_PROOFS: TypeAdapter[list[Proof]] = TypeAdapter(list[Proof])
 
 
 @dataclass(frozen=True)
@@ -341,25 +338,6 @@ class Projects:
             for row in connection.execute(self.sql["worked_elsewhere"], {"project": project_id}):
                 found.setdefault(row.pop("project_id"), []).append(Worked.model_validate(row))
         return found
-
-    def keep_proofs(self, project_id: int, revision: int, found: Sequence[Proof]) -> None:
-        """Keep what was proven of a revision, if anything was, unless there are proofs of a newer one."""
-        if not found:
-            return
-        proofs = Jsonb(_PROOFS.dump_python([*found], mode="json"))
-        values = {"project": project_id, "revision": revision, "proofs": proofs}
-        with self.database.connection() as connection:
-            connection.execute(self.journal["keep_proofs"], values)
-
-    def last_proofs(self, project_id: int) -> list[Proof]:
-        """What was proven last."""
-        with self.database.connection() as connection:
-            row = connection.execute(self.journal["last_proofs"], {"project": project_id}).fetchone()
-        try:
-            return _PROOFS.validate_python(row["proofs"]) if row else []
-        except ValidationError:
-            # kept by an older version of this program: it is proven again
-            return []
 
 
 def _told(edits: Sequence[Edit], before: Project, after: Project) -> str:

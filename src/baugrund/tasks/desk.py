@@ -101,7 +101,6 @@ class Desk:
         if draft:
             self.questions.draft(about, question, job, draft.model_dump(mode="json"))
         reply = asked.reply(sources)
-        self.projects.keep_proofs(stored.id, stored.revision, picker.proofs.found)
         self._keep_answer(stored, reply)
         return reply
 

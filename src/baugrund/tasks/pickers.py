@@ -23,8 +23,7 @@ class Pickers:
         self._lock = Lock()
 
     def __call__(self, stored: Stored) -> Picker:
-        """The picker of a project as it stands; a new one begins from the least price of before, and from what was
-        proven then."""
+        """The picker of a project as it stands; a new one begins from the least price of before."""
         key = (stored.id, stored.revision)
         with self._lock:
             picker = self._kept.pop(key, None) or self._begun(stored)
@@ -35,7 +34,4 @@ class Pickers:
 
     def _begun(self, stored: Stored) -> Picker:
         last = self.projects.last_pick(stored.id, "least_price")
-        return Picker(
-            stored.project, self.catalogues.of(stored.project), last[1].standing() if last else None,
-            self.projects.last_proofs(stored.id),
-        )  # fmt: skip
+        return Picker(stored.project, self.catalogues.of(stored.project), last[1].standing() if last else None)

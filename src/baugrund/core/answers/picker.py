@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable
 from dataclasses import replace
 from functools import cached_property
 from threading import Lock
@@ -28,7 +27,6 @@ from ..findings import Finding, SiteState, findings
 from ..footage.apart import ApartLine, chosen_apart
 from ..pick.assignment import assigned
 from ..pick.best import fewest_boxes, least_power, least_price, most_room
-from ..pick.proofs import Proof, Proofs
 from ..pick.site import Site, SiteFound, hinted
 from ..pick.standing import Boxes, Standing, first_year
 from ..price.costs import costs_of as job_costs
@@ -195,14 +193,11 @@ def balance_on(
 class Picker:
     """The picks of one project as it stands; what several answers need is computed once, whichever asks first."""
 
-    def __init__(
-        self, project: Project, catalogue: Catalogue, before: Standing | None = None, proven: Iterable[Proof] = ()
-    ) -> None:
-        """``before``: the boxes that were best before an edit, and what was ``proven`` then, to begin from."""
+    def __init__(self, project: Project, catalogue: Catalogue, before: Standing | None = None) -> None:
+        """``before``: the boxes that were best before an edit, to begin from."""
         self.project = project
         self.catalogue = catalogue
         self.before = before or {}
-        self.proofs = Proofs(proven)
         self._once = Lock()
 
     @cached_property
@@ -213,7 +208,7 @@ class Picker:
     def _stated(self) -> tuple[Site, Demands]:
         site, asked = self.outlook.site(self.project.settings.horizon_years)
         boxes = {closet_id: boxes.boxes for closet_id, boxes in self.before.items()}
-        return hinted(site, boxes, self.proofs), asked
+        return hinted(site, boxes), asked
 
     @cached_property
     def _cheapest(self) -> SiteFound | None:
@@ -233,7 +228,7 @@ class Picker:
             return None
         keys = [[box.model.key for box in seating.boxes] for seating in found.seatings]
         boxes = dict(zip((problem.closet_id for problem in site.closets), keys, strict=True))
-        self._stated = hinted(site, boxes, self.proofs), asked
+        self._stated = hinted(site, boxes), asked
         return self._with_costs(self._with_years(tell(aim, found, site, self.project, asked)))
 
     def answer(self, aim: Aim) -> Answer | None:

@@ -1,7 +1,7 @@
 """Which rooms get a switch, chosen together with the boxes of the closets: the least of all ways, proven.
 
 Every set of rooms is a project of its own.  Its cables, hours and room switches are known at once; its least pick is
-not, but it costs no less than that of any project that asks less: what was proven of those is its floor.
+not, but it costs no less than that of any project that asks for less: the bound of those is its own.
 """
 
 from __future__ import annotations
@@ -15,8 +15,7 @@ from ..errors import TookTooLong
 from ..explain.years import Outlook
 from ..facts.fact import Fact
 from ..pick.best import least_price
-from ..pick.proofs import Proof, Proofs, asked_of
-from ..pick.site import Site, hinted
+from ..pick.site import Site, asks_no_more
 from ..watch import counted_off
 from .beyond import RoomPorts
 
@@ -50,8 +49,8 @@ def rooms_together(outlook: Outlook, pick_minor: int, rooms: Sequence[RoomPorts]
 class _Choice:
     def __init__(self, outlook: Outlook, pick_minor: int, rooms: Sequence[RoomPorts]) -> None:
         self.outlook, self.pick_minor, self.rooms = outlook, pick_minor, rooms
-        self.known: list[Proof] = []
-        """What is proven of the projects that were looked at."""
+        self.known: list[tuple[Site, int]] = []
+        """Sites that were looked at, and what no pick of them can cost less than."""
         self.is_certain = True
 
     def made(self) -> RoomsTogether | None:
@@ -100,25 +99,20 @@ class _Choice:
 
     def _pick(self, site: Site) -> int | None:
         """The price of the least pick; None: there is none, or none was found in time."""
-        proofs = Proofs(self.known)
         try:
-            found = least_price(hinted(site, {}, proofs))
+            found = least_price(site)
         except TookTooLong:
             self.is_certain = False
             return None
-        self.known += proofs.found
-        self.is_certain &= found is None or found.proven
-        return found.price_minor if found else None
+        if found is None:
+            return None
+        self.known.append((site, found.bound))
+        self.is_certain &= found.proven
+        return found.price_minor
 
     def _floor(self, site: Site) -> int:
-        """What a pick costs at least, by what is known [minor]: closet by closet, whatever they share."""
-        floor = 0
-        for problem in site.closets:
-            asked = asked_of(problem, "price", None)
-            floor += max(
-                (proof.cost[0] for proof in self.known if proof.cost and proof.asked.stands_for(asked)), default=0
-            )
-        return floor
+        """What a pick costs at least, by what is known [minor]."""
+        return max((bound for known, bound in self.known if asks_no_more(known, site)), default=0)
 
 
 def _own(some: Sequence[RoomPorts]) -> int:

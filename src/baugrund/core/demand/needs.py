@@ -30,6 +30,16 @@ class Need:
     """Busy-hour traffic [kbit/s]."""
     large_frames: bool = False
 
+    def asks_no_less(self, other: Need) -> bool:
+        """Whether what serves this serves the other need, too."""
+        return (
+            self.poe_rank >= other.poe_rank
+            and self.speed_mbit >= other.speed_mbit
+            and self.power_mw >= other.power_mw
+            and self.traffic_kbit >= other.traffic_kbit
+            and self.large_frames >= other.large_frames
+        )
+
 
 @dataclass(frozen=True)
 class DropNeed:

@@ -27,13 +27,10 @@ Made = TypeVar("Made")
 
 
 class Kept:
-    """A cache of computed values; not pickled, because its keys use object identity."""
+    """A cache of computed values by key."""
 
     def __init__(self) -> None:
         self._kept: dict[object, object] = {}
-
-    def __getstate__(self) -> dict[str, object]:
-        return {**self.__dict__, "_kept": {}}
 
     def once(self, key: object, make: Callable[[], Made]) -> Made:
         """The cached value of a key, computed at the first call."""

@@ -1,10 +1,14 @@
-"""Branch and bound over sets of boxes.
+"""Branch and bound over configurations: how many of each box a closet has.
 
-A node holds all sets within ranges, of so many boxes.  Its bound is a linear relaxation over these ranges.  What comes
-next is taken from a heap by its bound, and goes back on it with a sharper one: a node as the sets that cost little more
-than that, around every hub that they have, or, where they are too many, as parts of it; a set bounded by its sums, then
-link by link, then by its seats (`contenders`), then packed.  When the least bound in the heap passes the best pick,
-that pick is proven.
+A node holds all configurations within ranges, of so many boxes.  Its bound is a linear relaxation over these ranges.
+What comes next is taken from a heap by its bound, and goes back on it with a sharper one: a node as the configurations
+that cost little more than that, around every hub that they have, or, where they are too many, as parts of it; a
+configuration bounded by its sums, then link by link, then by its seats (`contenders`), then packed.  When the least
+bound in the heap passes the incumbent, that is proven [1]_.
+
+References
+----------
+.. [1] Land, Doig: An automatic method of solving discrete programming problems (1960).
 """
 
 from __future__ import annotations
@@ -13,7 +17,6 @@ import heapq
 import math
 import time
 from collections.abc import Iterable, Sequence
-from contextlib import nullcontext
 from dataclasses import replace
 from itertools import count as counting
 
@@ -25,9 +28,6 @@ from .bounds import least_mains
 from .contenders import Contender, Contenders, Pending
 from .dives import Dives
 from .figures import Counts
-from .halves import Half, HalfFound, Task
-from .helping import PARTS_MOST, Elsewhere, Mark
-from .hints import seatings_as_hinted
 from .kernel import kernel
 from .linear import Floats
 from .listing import first_of_equals
@@ -37,8 +37,9 @@ from .packing import Packed, Packing, pack
 from .problem import Weight
 from .relaxation import Relaxation
 from .seating import Seating
-from .sets import PART, Hubs, Node
+from .sets import PART, Hubs, Node, Task
 from .supply import BoxType
+from .warm_start import warm_start
 
 TOLERANCE = 1e-3
 
@@ -48,20 +49,9 @@ WORK_FIRST = 6_000_000_000
 SEARCH_SHARE = 0.9
 """Share of the time that there is in which a proof is looked for; what is left makes the best pick cheaper."""
 
-AHEAD = 1.25
-"""So many times as dear as the least bound of hubs that are waiting may others be that are gone through before."""
-
-ASKED_EVERY = 64
-"""Items of the heap after which it is asked whether the other half is through."""
-
 AT_ONCE = 64
 NEAR = 1.01
 """Sets whose links are looked at together, and how much dearer than the first they may be for that."""
-
-
-def _other_half(task: Task, mark: Mark) -> HalfFound:
-    return Branching(task, Half(1, mark)).part()
-
 
 Item = Hubs | Node | Pending | Contender
 
@@ -69,102 +59,61 @@ Item = Hubs | Node | Pending | Contender
 class Branching:
     """The state of one branch-and-bound search."""
 
-    def __init__(self, task: Task, half: Half | None = None) -> None:
-        """``half``: what of it is gone through; None: all of it."""
-        self.task, self.half = task, half
+    def __init__(self, task: Task) -> None:
+        self.task = task
         self.sets = sets = task.sets
         self.problem = sets.problem
         self.weight: Weight = sets.weight
         self.unit = self.problem.unit_minor if self.weight == "price" else 1
         self.first_will_do = task.first_will_do
-        self.floor = task.floor
         self.best: Seating | None = None
+        """The incumbent."""
         self.best_cost: Cost = ()
         self.is_rough = False
         """Whether the best was dived for, within a time: which of equally good seatings it is may be chance."""
         self.ticket = counting()
         self.heap: list[tuple[float, int, float, Item]] = []
         """What comes first, order of arrival, bound, and hubs and sets to complete, or a set to pack."""
-        self.listings = Listings(self.unit, sets.is_large, self.floor[0] if self.floor else None)
+        self.listings = Listings(self.unit, sets.is_large)
         self.contenders = Contenders(self.problem, self.weight)
         self.unproven: list[int] = []
-        self.shared: Mark | None = None
-        self.waiting: list[tuple[int, Hubs]] = []
-        """Hubs that are left, if the other half does not take them, with their number; the last ones come first."""
-        self.other: Elsewhere | None = None
-        """The half that is gone through elsewhere, until it is there."""
-        self.began_at = time.monotonic()
         self.seconds = task.seconds
         self.dives: Dives | None = None
-        self.cut_at = self.began_at + SEARCH_SHARE * task.seconds
+        self.cut_at = time.monotonic() + SEARCH_SHARE * task.seconds
         """When it is given up to prove the best."""
 
     def run(self) -> Searched:
-        """Begin from the boxes of before, unless it is known what they cost; unless they are proven, go through all
-        others."""
-        is_hinted = bool(self.floor or self.task.ceiling is None or self.sets.is_large)
-        if is_hinted:
-            self._keep_hinted()
+        """Begin from the boxes of before; unless that will do, go through all others."""
+        for seating in warm_start(self.sets):
+            self._keep(seating)
         few = None if self._is_done() else kernel(self.task, self._least())
         found = Branching(few).run().found if few else None
         if found:
             self.is_rough |= self._keep(found.seating)
         if not self._is_done():
-            self._go_through_all()
-        if self.best is None and not is_hinted:
-            self._keep_hinted()
-        least = self.floor[0] if self.floor else 0
+            self._go_through()
+            self._settle()
         if self.best is None:
-            return Searched(None, not self.unproven, max(least, min(self.unproven, default=0)))
-        bound = max(least, min([self._settled(), *self.unproven]))
-        proven = not (self.unproven or self.task.gap) or self.best_cost == self.floor
+            return Searched(None, not self.unproven, min(self.unproven, default=0))
+        bound = min([self._settled(), *self.unproven])
+        proven = not (self.unproven or self.task.gap)
         return Searched(Found(self.best, proven, bound), proven, bound)
 
-    def _keep_hinted(self) -> None:
-        for seating in seatings_as_hinted(self.task):
-            self._keep(seating)
-            if self._is_done():
-                break
-
-    def part(self) -> HalfFound:
-        """Go through a half, beginning from what was found before."""
-        self._go_through()
-        return HalfFound(self.best, self.is_rough, tuple(self.unproven))
-
-    def _go_through_all(self) -> None:
-        """Process all nodes, one half of them in a worker process if there is one."""
-        halved = self.task.elsewhere(_other_half, self._least()) if self.task.has_halves else nullcontext()
-        with halved as self.other:
-            if self.other:
-                self.half = Half(0, self.other.mark)
-            self._go_through()
-            if self.other and not self._is_done():
-                self._take_over(self.other.reply(wait=True))
+    def _settle(self) -> None:
+        """Seat the best anew where its seating came from a heuristic: which of equally good ones that is may be
+        chance."""
         if self.best and self.is_rough and not self.unproven and not self.first_will_do:
             settled = pack(self.problem, self.best.boxes, self.weight, self.best_cost[0]).seating
             self.best = settled or self.best
             self.best_cost = cost_of(self.best, self.weight)
 
-    def _take_over(self, part: HalfFound | None) -> None:
-        """What the other half came to, if it is there."""
-        if part is not None:
-            self.half = self.other = None
-            self.unproven += part.unproven
-            if part.best and self._keep(part.best):
-                self.is_rough = part.is_rough
-
     def _go_through(self) -> None:
         """Process the heap; dive for a first incumbent where that takes long, or where any pick will do."""
         hubs: Sequence[Hubs] = self.sets.hubs
-        if self.half:
-            hubs = [*self.half.of_each(hubs)] if self.sets.is_large else self.half.mine(hubs)
         stars = [star for some in hubs for star in some.stars]
         if self.problem.chain_allowed:
             for relaxation in self.sets.whole_relaxations():
                 self._plant(relaxation)
-        elif self.half and not self.sets.is_large and len(self.sets.hubs) <= PARTS_MOST:
-            # what the other half took is passed over when its turn comes
-            self.shared, self.waiting = self.half.mark, self.half.in_turn(self.sets.hubs)[::-1]
         else:
             for some in hubs:
                 self._push(some.least, some)
@@ -172,19 +121,17 @@ class Branching:
         may_dive = not self.task.roughly and not (self.sets.is_large and self._least() is not None)
         may_dive_early = self._least() is None
         looked_at, first_dive = 0, 0 if self.first_will_do else WORK_FIRST // len(self.problem.boxes) ** 4
-        while self._has_next() and not self._is_done():
+        while self.heap and not self._is_done():
             _, _, bound, item = heapq.heappop(self.heap)
-            if self.other and looked_at % ASKED_EVERY == 0:
-                self._take_over(self.other.reply())
             if not self._may_improve(bound):
                 continue
-            tell(self._progress(int(min(bound, self._least_waiting()))))
+            tell(self._progress(int(bound)))
             if may_dive and looked_at >= first_dive:
                 self._dive(dives.for_a_share(may_dive_early))
                 if self._is_done():
                     break
             if time.monotonic() > self.cut_at:
-                self.unproven.append(int(min([bound, self._least_waiting(), *(least for _, _, least, _ in self.heap)])))
+                self.unproven.append(int(min([bound, *(least for _, _, least, _ in self.heap)])))
                 break
             self._look(bound, item)
             looked_at += 1
@@ -193,21 +140,6 @@ class Branching:
         # dives ask this search for its least: while each has the other, both stay until the collector comes
         dives.end()
         self.dives = None
-
-    def _has_next(self) -> bool:
-        """Whether there is something on the heap; hubs that are waiting are taken when there is not, or when all that
-        is there is far dearer and it is not known what a pick costs."""
-        while self.waiting:
-            far = AHEAD * self.waiting[-1][1].least
-            if self.heap and (self.heap[0][2] <= far or self._least() is not None):
-                break
-            number, some = self.waiting.pop()
-            if self.shared is None or self.shared.take(number):
-                self._push(some.least, some)
-        return bool(self.heap)
-
-    def _least_waiting(self) -> float:
-        return min((some.least for _, some in self.waiting), default=math.inf)
 
     def _dive(self, seatings: Iterable[Seating | None]) -> None:
         """Dive for incumbents."""
@@ -222,7 +154,7 @@ class Branching:
         return Progress(self.problem.closet_id, self.weight, best, 0 if self.task.roughly else bound)
 
     def _is_done(self) -> bool:
-        return self.best is not None and (self.first_will_do or self.best_cost == self.floor)
+        return self.best is not None and self.first_will_do
 
     def _look(self, bound: float, item: Item) -> None:
         match item:
@@ -348,12 +280,8 @@ class Branching:
         return min(best, round(self._whole_units(math.floor(best * (1 - gap)) + 1))) if gap else best
 
     def _least(self) -> int | None:
-        """What the best pick costs no more than, as far as it is known, in whichever half."""
-        known = self.task.ceiling
-        for other in (self.half.least if self.half else None, self.best_cost[0] if self.best else None):
-            if other is not None and (known is None or other < known):
-                known = other
-        return known
+        """The cost of the incumbent."""
+        return self.best_cost[0] if self.best else None
 
     def _complete(self, pending: Pending) -> None:
         """The next sets as they stand, bounded by their links: packed when their turn comes."""
@@ -435,6 +363,4 @@ class Branching:
         if not affordable or (self.best is not None and cost >= self.best_cost):
             return False
         self.best, self.best_cost, self.is_rough = seating, cost, False
-        if self.half:
-            self.half.mark.lower(cost[0])
         return True

@@ -14,8 +14,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import replace
 
-from .halves import Task
-from .sets import Sets
+from .sets import Sets, Task
 from .supply import BoxType
 
 FEW = 12
@@ -48,7 +47,7 @@ def kernel(task: Task, best: int | None) -> Task | None:
     )
     if best is not None and sets.weight == "price":
         fewer = replace(fewer, price_ceiling=min(best, sets.price_ceiling or best))
-    return replace(task, sets=fewer, seconds=SHARE * task.seconds, floor=None, ceiling=None, gap=GAP, roughly=True)
+    return replace(task, sets=fewer, seconds=SHARE * task.seconds, gap=GAP, roughly=True)
 
 
 def _least_with(sets: Sets) -> dict[BoxType, float]:

@@ -143,15 +143,12 @@ class LinearProgram:
         self._bare = np.append(self._bare, not entries.any())
 
     def _is_void(self) -> bool:
-        """Whether there are no values at all, as ranges of rows are now."""
-        from .programs import is_void
-
-        return is_void(self.least, self.highest, self._bare)
+        """Whether a row's range is none, or a row without entries would have to come to more or less than nothing."""
+        is_bare_and_asks = self._bare & ((self.least > 0) | (self.highest < 0))
+        return bool((is_bare_and_asks | (self.least > self.highest)).any())
 
     def solve(self) -> Solved | None:
         """The program as its ranges are now; None when nothing is between them."""
-        from .programs import proven
-
         if self._is_void():
             return None
         if not len(self.costs):
@@ -164,8 +161,20 @@ class LinearProgram:
         # zero duals, when the program could not be solved, leave a bound that is weak but true
         solved = status == highspy.HighsModelStatus.kOptimal
         duals = np.array(solution.row_dual) if solved else np.zeros(len(self.least))
-        bound, reduced = proven(duals, self.least, self.highest, self.costs, self.most, self.matrix)
-        return Solved(bound, reduced, np.array(solution.col_value), duals)
+        return self.proven(duals, np.array(solution.col_value))
+
+    def proven(self, duals: Floats, values: Floats) -> Solved:
+        """What these duals prove that all costs come to, however inexact they are.
+
+        A row without a limit on one side has no dual that leans on it: such a one becomes 0.
+        """
+        limits = np.where(duals > 0, self.least, self.highest)
+        duals = np.where(np.isinf(limits), 0.0, duals)
+        used = np.flatnonzero(duals)
+        reduced = self.costs - duals[used] @ self.matrix[used]
+        under = reduced < 0
+        bound = float(duals[used] @ limits[used] + reduced[under] @ self.most[under])
+        return Solved(bound, np.maximum(reduced, 0.0), values, duals)
 
     def solve_whole(
         self, divisible: Collection[int], step: float, seconds: float, gap: float = 0.0, *, hopeful: bool = True
@@ -199,11 +208,6 @@ class LinearProgram:
         """Whether whole values keep to every row: the solver's own may miss them a little."""
         sums = self.matrix @ values
         return bool((sums >= self.least - MISSED).all() and (sums <= self.highest + MISSED).all())
-
-
-def load_machine_code() -> None:
-    """Solve a program of one column: what is compiled for all of them is loaded then, which takes half a second."""
-    LinearProgram(np.ones(1), np.ones(1), Rows(1)).solve()
 
 
 def _solver() -> highspy.Highs:

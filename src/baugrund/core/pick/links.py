@@ -195,10 +195,6 @@ class LinkTable:
         self._ways: dict[object, list[LinkWay]] = {}
         self._any_ways: dict[object, list[LinkWay]] = {}
 
-    def __reduce__(self) -> tuple[type[LinkTable], tuple[int]]:
-        """Not pickled: the keys of the cache use object identity."""
-        return LinkTable, (self.fill_percent,)
-
     def ends(self, modules: Sequence[ModuleType], box: BoxType) -> tuple[LinkEnd, ...]:
         """Every way to end a link at a box; the same for boxes with the same sorts of ports and slots."""
         key = (modules, box.sorts_of_ends)

@@ -36,10 +36,9 @@ HARD_FROM = 20_000
 class Listings:
     """The listings of nodes, by their bounds."""
 
-    def __init__(self, unit: int, of_many: bool, floor: int | None = None) -> None:
-        """``unit``: what costs are multiples of; ``of_many``: whether there are many boxes to choose from; ``floor``:
-        what no pick costs less than."""
-        self._unit, self._at_once, self._floor = unit, AT_ONCE if of_many else 1.0, floor
+    def __init__(self, unit: int, of_many: bool) -> None:
+        """``unit``: what costs are multiples of; ``of_many``: whether there are many boxes to choose from."""
+        self._unit, self._at_once = unit, AT_ONCE if of_many else 1.0
         self._kept: dict[Bound, Listing] = {}
 
     def next_sets(self, bound: float, node: Node, pool: Pool, mark: int | None) -> tuple[Listing, Listed, Node] | None:
@@ -48,12 +47,10 @@ class Listings:
         listing = self._of(node, pool, mark)
         dearest = math.inf if mark is None else mark
         step, listed = max(node.step or STEP * bound, self._unit), None
-        # while it is not known what a pick costs, sets that cost no more than the least that it can are looked at
-        sure = self._floor if mark is None else mark
-        wide = 0.0 if sure is None or node.hard else self._up_to(bound, sure) - bound
+        wide = 0.0 if mark is None or node.hard else self._up_to(bound, mark) - bound
         if wide > step:
             listed = listing.sets(bound + wide, BEGUN_AT_ONCE)
-            step = step if listed is None or mark is None else wide
+            step = step if listed is None else wide
         if listed is None:
             listed = listing.sets(min(bound + step, dearest))
         while listed is None and step > max(FINEST * bound, self._unit):

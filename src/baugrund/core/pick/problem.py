@@ -11,7 +11,7 @@ from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import cached_property, partial
 from math import gcd
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 from ..demand.needs import Need
 from ..facts.building import Closet
@@ -27,9 +27,6 @@ from .filters import lacking, standing_reasons
 from .links import LinkOption, LinkTable, LinkWay, Trunk
 from .resources import NO_LIMIT, limits_of
 from .supply import BoxType, InjectorType, LinkEnd, ModuleType, box_type, mains_mw
-
-if TYPE_CHECKING:
-    from .proofs import Proofs
 
 Weight = Literal["price", "power"]
 """What is made least: money [minor], or mains draw with port watts [mW]."""
@@ -63,14 +60,8 @@ class Problem:
     closet_id: int = 0
     hint: tuple[str, ...] = ()
     """Boxes by key, the root first, that were the best before an edit: tried first, they bound the search."""
-    proofs: Proofs | None = field(default=None, repr=False)
-    """What is proven of states before; None: nothing is kept."""
     table: LinkTable = field(default_factory=LinkTable, repr=False)
     """Ways to link boxes, found so far; problems with the same supply share it."""
-
-    def __getstate__(self) -> dict[str, object]:
-        """Pickled without the kept proofs: a worker process has no use for them."""
-        return {**self.__dict__, "proofs": None}
 
     @property
     def fill_percent(self) -> int:

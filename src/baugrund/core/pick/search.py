@@ -1,19 +1,14 @@
-"""The least pick, proven: what is to be gone through, from what was proven before, and what is proven by it."""
+"""The least pick, proven: the configurations that are to be gone through."""
 
 from __future__ import annotations
 
-from contextlib import nullcontext
 from dataclasses import replace
 
-from ..watch import is_one_of_several
 from .branching import Branching
 from .dominance import undominated
-from .halves import Task
-from .helping import Mark
-from .outcomes import Searched, cost_of
+from .outcomes import Searched
 from .problem import Problem, Weight
-from .proofs import asked_of, leaves_no_tie
-from .sets import Sets, pinned
+from .sets import Sets, Task, pinned
 
 TIME_LIMIT_S = 20.0
 """A search not settled by then returns its best with the bound that it reached, and says so."""
@@ -38,9 +33,6 @@ def search(
     cases = pinned(problem)
     if not cases:
         return Searched(None, True)
-    asked = None
-    if problem.proofs and price_ceiling is None and not first_will_do and leaves_no_tie(problem):
-        asked = asked_of(problem, weight, box_count)
     kept = undominated(problem.switches)
     listed = {*kept, *(box for _, base in cases for box in base)}
     switches = sorted(listed, key=lambda box: (-box.price_minor, box.index, box.most is None))
@@ -49,28 +41,4 @@ def search(
     problem = replace(problem, roots=tuple(roots), switches=tuple(switches))
     limit = TIME_LIMIT_S if seconds is None else seconds
     sets = Sets(problem, weight, cases, frozenset(kept), box_count, price_ceiling, limit)
-    floor = ceiling = None
-    if problem.proofs and asked:
-        floor, ceiling = problem.proofs.floor(asked), problem.proofs.ceiling(asked)
-        if floor and floor.cost is None:
-            return Searched(None, True)
-    task = Task(sets, first_will_do, limit, floor.cost if floor else None, ceiling, gap if sets.is_large else 0.0)
-    searched = _made(task)
-    if problem.proofs and asked and searched.certain:
-        problem.proofs.keep(asked, cost_of(searched.found.seating, weight) if searched.found else None)
-    return searched
-
-
-def _made(task: Task) -> Searched:
-    """Of several closets, one is searched by a helper, if there is one."""
-    with task.elsewhere(_whole) if is_one_of_several() else nullcontext() as there:
-        if there:
-            searched = there.reply(wait=True)
-            assert isinstance(searched, Searched)
-            return searched
-    return Branching(task).run()
-
-
-def _whole(task: Task, mark: Mark) -> Searched:
-    """The whole search in this process."""
-    return Branching(task).run()
+    return Branching(Task(sets, first_will_do, limit, gap if sets.is_large else 0.0)).run()

@@ -147,10 +147,6 @@ class Sets:
     """Whether there were more boxes to choose from."""
     _relaxations: dict[tuple[LinkClass, tuple[BoxType, ...]], Relaxation] = field(default_factory=dict)
 
-    def __getstate__(self) -> dict[str, object]:
-        """Pickled without relaxations: a worker process builds its own."""
-        return {**self.__dict__, "_relaxations": {}}
-
     def relaxation(self, group: LinkClass, *hubs: BoxType) -> Relaxation:
         """The relaxation around one of some hubs, or (without any) with links that end anywhere."""
         key = (group, hubs)
@@ -222,6 +218,19 @@ class Sets:
         stocks = Counter(box.stock for box in boxes if box.most is not None)
         there = all(box.most is None or stocks[box.stock] <= box.most for box in boxes)
         return boxes if rooted and asked and there and is_housed(self.problem, boxes) else None
+
+
+@dataclass(frozen=True, eq=False)
+class Task:
+    """One search: its configurations and limits."""
+
+    sets: Sets
+    first_will_do: bool
+    seconds: float
+    gap: float = 0.0
+    """How much dearer than its bound the pick may be, as a share of it; 0: it is the best."""
+    roughly: bool = False
+    """Whether picks are seated quickly or not at all, so that nothing is proven."""
 
 
 def is_housed(problem: Problem, boxes: Sequence[BoxType]) -> bool:

@@ -18,7 +18,7 @@ from functools import partial
 from itertools import count as counting
 from itertools import zip_longest
 
-from ..demand.needs import Demands
+from ..demand.needs import Demands, Need
 from ..demand.traffic import feeder
 from ..facts.catalogue import Catalogue
 from ..facts.project import Project
@@ -26,7 +26,6 @@ from ..watch import side_by_side
 from .links import LinkTable, Trunk
 from .outcomes import Cost, Found, Searched, cost_of
 from .problem import Problem, build
-from .proofs import Proofs
 from .seating import Seating
 from .supply import BoxType, InjectorType, ModuleType
 
@@ -71,12 +70,9 @@ class SiteFound:
         return min(seating.room(margin_percent) for seating in self.seatings)
 
 
-def hinted(site: Site, boxes: Mapping[int, Sequence[str]], proofs: Proofs | None = None) -> Site:
-    """The site with the boxes that were best before, by closet and key, the root first, and what was proven then: they
-    bound the search, from above and from below."""
-    closets = (
-        replace(problem, hint=tuple(boxes.get(problem.closet_id, ())), proofs=proofs) for problem in site.closets
-    )
+def hinted(site: Site, boxes: Mapping[int, Sequence[str]]) -> Site:
+    """The site with the boxes that were best before, by closet and key, the root first: the search begins from them."""
+    closets = (replace(problem, hint=tuple(boxes.get(problem.closet_id, ()))) for problem in site.closets)
     return replace(site, closets=tuple(closets))
 
 
@@ -92,6 +88,40 @@ def site_of(project: Project, catalogue: Catalogue, demands: Demands, trunks: Ma
         )
         problems.append(build(project, closet, needs, catalogue, fed, trunks.get(closet.id)))
     return Site(tuple(problems), {stance.model: stance.pinned for stance in project.stances if stance.pinned})
+
+
+def asks_no_more(earlier: Site, later: Site) -> bool:
+    """Whether every pick of the later site, without what came, is one of the earlier one, of the same project: each
+    closet asks for no more and has no less.  With False it may be one still."""
+    there = {problem.closet_id: problem for problem in later.closets}
+    pairs = [(mine, there.get(mine.closet_id)) for mine in earlier.closets]
+    return all(other is not None and _asks_no_more(mine, other) for mine, other in pairs)
+
+
+def _asks_no_more(earlier: Problem, later: Problem) -> bool:
+    links, others = ([one for one in (*p.trunks, p.uplink) if one] for p in (earlier, later))
+    return (
+        {box.model.key for box in later.boxes} <= {box.model.key for box in earlier.boxes}
+        and all(there >= asked for there, asked in zip(earlier.capacities, later.capacities, strict=True))
+        and len(links) == len(others)
+        and all(mine == replace(its, traffic_kbit=mine.traffic_kbit) for mine, its in zip(links, others, strict=True))
+        and all(mine.traffic_kbit <= its.traffic_kbit for mine, its in zip(links, others, strict=True))
+        and covered(earlier.needs, later.needs)
+    )
+
+
+def covered(earlier: Iterable[tuple[Need, int]], later: Iterable[tuple[Need, int]]) -> bool:
+    """Whether each earlier need has a later one of its own that asks for no less; with False there still may be."""
+    left, unmatched = Counter(dict(later)), Counter(dict(earlier))
+    same = left & unmatched
+    left, unmatched = left - same, unmatched - same
+    for need in sorted(unmatched.elements(), reverse=True):
+        enough = [other for other in left if other.asks_no_less(need)]
+        if not enough:
+            return False
+        # the least of those that are enough, so that the harder ones stay
+        left -= Counter([min(enough)])
+    return True
 
 
 Solve = Callable[[Problem], Searched]
