@@ -1,6 +1,5 @@
 """What sets must have holds of every set that can be packed: none of them is left out of a list."""
 
-from collections import Counter
 from functools import partial
 
 import numpy as np
@@ -10,11 +9,11 @@ from baugrund.core.demand.needs import Need
 from baugrund.core.pick.bounds import link_classes
 from baugrund.core.pick.hubs import Around
 from baugrund.core.pick.listing import Listing
-from baugrund.core.pick.packing import Packing, hubs_of, merged_packing
+from baugrund.core.pick.packing import Packing, hubs_of
 from baugrund.core.pick.relaxation import Relaxation
 from baugrund.core.pick.sets import Sets, pinned
 
-from .small import DESK, in_blocks, injector, module, ports, problem, router, slots, switch
+from .small import DESK, in_blocks, module, ports, problem, router, slots, switch
 from .test_pick import random_problem
 from .test_seating import random_sets
 
@@ -152,25 +151,3 @@ def test_ports_of_a_higher_class_feed_lower_ones_but_each_port_once():
     asked = problem([router("r", ports(4)), switch("s", ports(1, poe=6), ports(2, poe=3), watts=900)], drops)
     (group,) = link_classes(asked)
     assert group.rows.watts(asked.switches[0]) == 50_000 + 9_000 + 7_000
-
-
-def test_drops_that_differ_only_in_watts_are_one_need_with_what_they_draw_beside():
-    cameras = {Need(3, 100, 6_000, 6_000): 2, Need(3, 100, 9_500, 6_000): 1, DESK: 4, Need(3, 100, 7_000, 1_000): 1}
-    merged, more = problem([router("r", ports(9))], cameras).merged
-    assert Counter(dict(merged.needs)) == {Need(3, 100, 6_000, 6_000): 3, DESK: 4, Need(3, 100, 7_000, 1_000): 1}
-    assert dict(zip([need.power_mw for need, _ in merged.needs], more, strict=True))[6_000] == (3_500, 3_500)
-
-
-@pytest.mark.parametrize(("watts", "fits"), [(21.5, True), (21.4, False)])
-def test_drops_merged_as_one_need_still_draw_all_their_watts(watts, fits):
-    """6 W twice and 9.5 W: 21.5 W, whoever gives some to another; an injector takes it with the drop."""
-    cameras = {Need(3, 100, 6_000, 0): 2, Need(3, 100, 9_500, 0): 1}
-    models = [router("r", ports(4)), switch("s", ports(5, poe=3), watts=watts)]
-    asked = problem(models, cameras)
-    boxes = (asked.roots[0], asked.switches[0])
-    assert (merged_packing(asked, boxes, 0, "price").least is not None) is fits
-    leaving = merged_packing(asked, boxes, 0, "price", may_leave=True).least
-    assert leaving is not None and (leaving > 200 + 1e-6) is not fits
-    helped = problem([*models, injector("i", 3, price=50)], cameras)
-    with_one = merged_packing(helped, (helped.roots[0], helped.switches[0]), 0, "price").least
-    assert with_one is not None and (with_one > 200 + 1e-6) is not fits

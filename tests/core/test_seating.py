@@ -11,7 +11,7 @@ from baugrund.core.pick.bounds import least_mains, link_classes
 from baugrund.core.pick.dominance import replaces, undominated
 from baugrund.core.pick.greedy import quick_seating
 from baugrund.core.pick.hubs import Around
-from baugrund.core.pick.packing import Packing, hubs_of, merged_packing, pack
+from baugrund.core.pick.packing import Packing, hubs_of, pack
 from baugrund.core.pick.relaxation import Relaxation
 
 from .small import (
@@ -154,14 +154,11 @@ def least_of_stars(asked, group, boxes):
         around = Around(group, relaxation.boxes, boxes[hub])
         sketch, links = around.sketched(counts)[0], around.priced(counts)[0] if around.can_be else -1
         in_parts = Packing(asked, boxes, hub, "price").least
-        merged = merged_packing(asked, boxes, hub, "price")
-        assert in_parts is None or merged.least <= in_parts + 1e-3
         packed = Packing(asked, boxes, hub, "price").pack()
         if packed.seating:
             assert 0 <= sketch <= packed.seating.price_minor
             assert 0 <= links <= packed.seating.price_minor
             assert in_parts - 1e-3 <= packed.seating.price_minor
-            assert merged.least_whole(packed.seating.price_minor) <= packed.seating.price_minor + 1e-3
             bounds.append(links)
     return min(bounds)
 

@@ -2,7 +2,7 @@
 
 import pytest
 
-from baugrund.core.pick import growing, pricing, serving, summing
+from baugrund.core.pick import growing, pricing, summing
 from baugrund.core.pick.best import least_price
 from baugrund.launch.bench_picks import measure_picks
 from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs, made_up_site
@@ -60,7 +60,6 @@ def test_the_table_of_the_pick_tells_what_is_asked_beside_what_is_found(monkeypa
 def test_preparing_makes_all_the_machine_code_that_a_search_needs():
     prepare()
     of_listings = growing.dearest, growing.in_whole, growing.least_of_lacking, growing.grown, growing.counted
-    of_sets = pricing.least_prices, pricing.set_prices, pricing.star_prices, serving.most_served, summing.summed
-    entered = *of_listings, *of_sets, programs.is_void, programs.proven
+    entered = *of_listings, pricing.least_prices, pricing.set_prices, pricing.star_prices, summing.summed
     # one each: other sorts of arrays would be compiled while somebody waits
     assert [len(function.signatures) for function in entered] == [1] * len(entered)

@@ -25,7 +25,7 @@ from numpy.typing import NDArray
 
 from ..watch import Progress, tell
 from .bounds import least_mains
-from .contenders import Contender, Contenders, Pending
+from .candidates import Batch, Candidate
 from .dives import Dives
 from .figures import Counts
 from .kernel import kernel
@@ -53,7 +53,7 @@ AT_ONCE = 64
 NEAR = 1.01
 """Sets whose links are looked at together, and how much dearer than the first they may be for that."""
 
-Item = Hubs | Node | Pending | Contender
+Item = Hubs | Node | Batch | Candidate
 
 
 class Branching:
@@ -75,7 +75,8 @@ class Branching:
         self.heap: list[tuple[float, int, float, Item]] = []
         """What comes first, order of arrival, bound, and hubs and sets to complete, or a set to pack."""
         self.listings = Listings(self.unit, sets.is_large)
-        self.contenders = Contenders(self.problem, self.weight)
+        self.seen: set[tuple[int | None, ...]] = set()
+        """Keys of the candidates whose assignment was relaxed."""
         self.unproven: list[int] = []
         self.seconds = task.seconds
         self.dives: Dives | None = None
@@ -158,11 +159,11 @@ class Branching:
 
     def _look(self, bound: float, item: Item) -> None:
         match item:
-            case Contender(packing=Packing() as packing) if item.is_sharp or self.task.roughly:
+            case Candidate(packing=Packing() as packing):
                 self._pack(item.boxes, packing, int(bound))
-            case Contender():
-                self._sharpen(bound, item)
-            case Pending():
+            case Candidate():
+                self._relax(bound, item)
+            case Batch():
                 self._complete(item)
             case Hubs():
                 self._plant(self.sets.relaxation(item.group, *item.boxes))
@@ -176,18 +177,17 @@ class Branching:
         for node in self.sets.starts(relaxation, {}):
             own = relaxation.bound(node.least, node.most)
             if own is not None and self._may_improve(own.least):
-                self._push_parts(own.least, node.by_number(own.takes[len(relaxation.boxes)]))
+                for part in node.by_number(own.takes[len(relaxation.boxes)]):
+                    self._push(self._whole_units(own.least), part)
 
     def _bound(self, bound: float, node: Node) -> None:
         """Bound a node and push it again, unless it is infeasible."""
-        quick = node.relaxation.quick_bounds(node.least[None, :], node.most[None, :])
-        if self._may_improve(self._whole_units(float(quick[0]))):
-            own = node.relaxation.bound(node.least, node.most)
-            if own is not None:
-                least, bounded = max(bound, self._whole_units(own.least)), replace(node, bound=own)
-                self._push(least, bounded)
-                if node.outward:
-                    self._push(least, bounded.outwards())
+        own = node.relaxation.bound(node.least, node.most)
+        if own is not None:
+            least, bounded = max(bound, self._whole_units(own.least)), replace(node, bound=own)
+            self._push(least, bounded)
+            if node.outward:
+                self._push(least, bounded.outwards())
 
     def _whole_units(self, bound: float) -> float:
         """A bound rounded up to the next possible price: all prices are multiples of one unit."""
@@ -196,46 +196,22 @@ class Branching:
     def _split(self, bound: float, node: Node) -> None:
         """The sets of a node, if they are few; else the one that its bound takes, if it takes whole boxes, and nodes
         with all others."""
-        sharp = self._bound_anew(bound, node)
-        if sharp is None or self._list(bound, sharp):
+        if self._list(bound, node):
             return
-        node = sharp
         assert node.bound is not None
         counts = np.rint(node.bound.takes)
         if np.abs(node.bound.takes - counts).max() < PART:
             self._push_sets(
                 node.relaxation, counts[None, : len(node.relaxation.boxes)].astype(np.int16), np.array([bound])
             )
-        self._push_parts(bound, node.split())
-
-    def _bound_anew(self, bound: float, node: Node) -> Node | None:
-        """A node whose sets are many with what is known by now; None: its turn comes later, or never."""
-        relaxation, pool = node.relaxation, self.contenders.pool(node.relaxation.group)
-        if not node.hard or node.known == pool.added or node.bound is None:
-            return node
-        relaxation.cut(pool)
-        before, own = node.bound, relaxation.bound(node.least, node.most)
-        if own is None:
-            return None
-        node, least = replace(node, bound=own, known=pool.added), self._whole_units(own.least)
-        self.listings.renew(before, node, pool)
-        if least > bound:
-            self._push(least, node)
-            return None
-        return node
-
-    def _push_parts(self, bound: float, parts: Iterable[Node]) -> None:
-        nodes = list(parts)
-        if nodes:
-            least, most = np.array([node.least for node in nodes]), np.array([node.most for node in nodes])
-            for node, quick in zip(nodes, nodes[0].relaxation.quick_bounds(least, most), strict=True):
-                self._push(max(bound, self._whole_units(float(quick))), node)
+        for part in node.split():
+            self._push(bound, part)
 
     def _list(self, bound: float, node: Node) -> bool:
         """The sets of a node that cost little more than its bound, as far as sums tell; the node comes back for others.
         Whether they are few enough to be looked at."""
         relaxation, making = node.relaxation, node.relaxation.making
-        found = self.listings.next_sets(bound, node, self.contenders.pool(relaxation.group), self._mark())
+        found = self.listings.next_sets(bound, node, self._mark())
         if found is None:
             return False
         listing, listed, later = found
@@ -258,7 +234,7 @@ class Branching:
             first = first_of_equals(counts[mine], bounds[mine])
             if len(first):
                 some, least = counts[mine][first], bounds[mine][first]
-                self._push(float(least[0]), Pending(relaxation, hub.hub if hub else None, some, least))
+                self._push(float(least[0]), Batch(relaxation, hub.hub if hub else None, some, least))
 
     def _worth(self, prices: NDArray[np.int64], bounds: Floats) -> NDArray[np.intp]:
         """Which sets are feasible by their bounds and may be as good as the incumbent."""
@@ -283,40 +259,38 @@ class Branching:
         """The cost of the incumbent."""
         return self.best_cost[0] if self.best else None
 
-    def _complete(self, pending: Pending) -> None:
-        """The next sets as they stand, bounded by their links: packed when their turn comes."""
-        anew = self.contenders.anew(pending)
-        if anew:
-            self._push(float(anew.bounds[0]), anew)
-            return
-        count = min(AT_ONCE, int(np.searchsorted(pending.bounds, pending.bounds[0] * NEAR, side="right")))
-        counts, bounds = pending.counts[:count], pending.bounds[:count]
-        relaxation, prices = pending.relaxation, np.zeros(count, dtype=np.int64)
-        if pending.hub:
-            prices = relaxation.around(pending.hub).priced(counts)
+    def _complete(self, batch: Batch) -> None:
+        """The next configurations of a batch, bounded by their links."""
+        count = min(AT_ONCE, int(np.searchsorted(batch.bounds, batch.bounds[0] * NEAR, side="right")))
+        counts, bounds = batch.counts[:count], batch.bounds[:count]
+        relaxation, prices = batch.relaxation, np.zeros(count, dtype=np.int64)
+        if batch.hub:
+            prices = relaxation.around(batch.hub).priced(counts)
         for place in self._worth(prices, bounds).tolist():
-            boxes = self.sets.whole(pending.relaxation, counts[place])
+            boxes = self.sets.whole(relaxation, counts[place])
             if boxes is None:
                 continue
-            hub = None if pending.hub is None else boxes.index(pending.hub)
+            hub = None if batch.hub is None else boxes.index(batch.hub)
             price = int(prices[place]) if self.weight == "price" else least_mains(self.problem, boxes)
             sharper = max(float(bounds[place]), price)
             if not self._loses_tie(sharper, boxes):
-                self._push(self._whole_units(sharper), Contender(relaxation, counts[place], boxes, hub))
-        if len(pending.counts) > count:
-            left = replace(pending, counts=pending.counts[count:], bounds=pending.bounds[count:])
+                self._push(self._whole_units(sharper), Candidate(boxes, hub))
+        if len(batch.counts) > count:
+            left = replace(batch, counts=batch.counts[count:], bounds=batch.bounds[count:])
             self._push(float(left.bounds[0]), left)
 
-    def _sharpen(self, bound: float, one: Contender) -> None:
-        """Push a set with its next, sharper bound, unless it is infeasible or known."""
-        if not self._loses_tie(bound, one.boxes):
-            sharper = self.contenders.sharper(bound, one, self._mark())
-            if sharper is None:
-                self._miss(one)
-            else:
-                self._push(self._whole_units(sharper[0]), sharper[1])
+    def _relax(self, bound: float, one: Candidate) -> None:
+        """Push a candidate with the bound of its relaxed assignment, unless it is infeasible or known."""
+        if self._loses_tie(bound, one.boxes) or one.key in self.seen:
+            return
+        self.seen.add(one.key)
+        packing = Packing(self.problem, one.boxes, one.hub, self.weight)
+        if packing.least is None:
+            self._miss(one)
+        else:
+            self._push(self._whole_units(max(bound, packing.least)), replace(one, packing=packing))
 
-    def _miss(self, one: Contender) -> None:
+    def _miss(self, one: Candidate) -> None:
         if self.dives and one.hub is not None:
             self.dives.missed = one.boxes, one.boxes[one.hub]
 
@@ -335,7 +309,7 @@ class Branching:
     def _depth(item: Item) -> float:
         """The order where any pick will do: complete sets first, then those with most boxes."""
         match item:
-            case Contender():
+            case Candidate():
                 return -1000.0
             case Node():
                 return -float(item.depth)

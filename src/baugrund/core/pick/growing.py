@@ -93,7 +93,7 @@ def least_of_lacking(costs: Integers, gives: Integers, mends: Integers, lacking:
 @inlined
 def _bounded(
     cost: Integers, lacks: Integers, depth: int, costs: Integers, gives: Integers, piece: int, table: Integers,
-    number: int, first: int, most: int, order: Places, told: Places,
+    number: int, first: int, most: int, order: Places,
 ) -> tuple[int, int]:  # fmt: skip
     """What the set of a depth costs at least when a piece comes to it, and then so many more, from the first on: by
     all covers, and −1; or by the first cover that finds it over ``most``, and which that is."""
@@ -103,7 +103,6 @@ def _bounded(
         lack = max(lacks[depth, cover] - gives[piece, cover], 0)
         bound = max(bound, cost[depth, cover] + costs[piece, cover] + table[number, first, cover, lack])
         if bound > most:
-            told[cover] += 1
             order[rank], order[rank // 2] = order[rank // 2], cover
             return bound, cover
     return bound, -1
@@ -126,13 +125,12 @@ def grown(
     candidates: int,
     sets_most: int,
     order: Places,
-    told: Places,
 ) -> tuple[Places, Integers, Integers, int, int]:
     """All sets that cost over ``listed_to`` and at most ``most``.
 
     Of each start (rows): what it costs and lacks by cover, the ``slots`` that the first ``in_slots`` pieces may end in,
     the ``rooms``: how many of each box may come to it (at the ``places`` of the pieces), and how many are ``to_come``.
-    ``order``: which cover is asked first, and ``told`` [of each cover]: how many sets it left; both are carried on.
+    ``order``: which cover is asked first; it is carried on.
 
     Returns of each set (rows) its start, its pieces in order (then the number of pieces), and what it costs at least;
     the least that one left out costs; and how many were begun: where these are more than ``candidates``, or the sets
@@ -151,7 +149,7 @@ def grown(
         cost[0], lacks[0], left_slots[0] = start_costs[start], start_lacks[start], slots[start]
         following[0] = 0 if slots[start] > 0 else in_slots
         came[:] = pieces
-        bound, failed = _bounded(cost, lacks, 0, none, none, 0, table, more, following[0], most, order, told)
+        bound, failed = _bounded(cost, lacks, 0, none, none, 0, table, more, following[0], most, order)
         depth = 0
         if failed >= 0:
             others, depth = min(others, bound), -1
@@ -173,7 +171,7 @@ def grown(
             if room[places[piece]] <= 0:
                 continue
             looked_at += 1
-            bound, failed = _bounded(cost, lacks, depth, costs, gives, piece, table, number, piece, most, order, told)
+            bound, failed = _bounded(cost, lacks, depth, costs, gives, piece, table, number, piece, most, order)
             if failed >= 0:
                 others = min(others, bound)
                 # what the same cover says of all pieces that follow

@@ -134,14 +134,6 @@ class LinearProgram:
         self.least[:count], self.highest[:count] = least, most
         self._highs.changeRowsBounds(count, np.arange(count, dtype=np.int32), least, most)
 
-    def add_row(self, entries: Floats, at_least: float) -> None:
-        """One row more that all columns must keep to, Σ entries·columns ≥ at_least."""
-        places = np.flatnonzero(entries).astype(np.int32)
-        self._highs.addRow(at_least, highspy.kHighsInf, len(places), places, entries[places])
-        self.matrix = np.vstack([self.matrix, entries])
-        self.least, self.highest = np.append(self.least, at_least), np.append(self.highest, np.inf)
-        self._bare = np.append(self._bare, not entries.any())
-
     def _is_void(self) -> bool:
         """Whether a row's range is none, or a row without entries would have to come to more or less than nothing."""
         is_bare_and_asks = self._bare & ((self.least > 0) | (self.highest < 0))

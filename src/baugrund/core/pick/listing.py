@@ -15,7 +15,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -28,12 +28,10 @@ CANDIDATES_MOST = 20_000_000
 """Sets that are begun; where there are more, the mark is lowered or the node is split."""
 SETS_MOST = 100_000
 """Sets that are listed at once, likewise."""
-ENTRIES_FIRST, ENTRIES_MOST = 3_000_000, 8_000_000
-"""Figures of the tables: where there would be more, what is asked is counted in coarser steps."""
+ENTRIES_MOST = 3_000_000
+"""Figures of a table: where there would be more, what is asked is counted in coarser steps."""
 STEPS_LEAST = 16
 """What is asked by a cover is counted in as many steps as the first asks for, but in no fewer where there is room."""
-FOCUSED, FOCUSED_FROM = 12, 50_000
-"""Where so many were begun, only so many covers, those that told most, are looked at from then on, in finer steps."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -98,11 +96,6 @@ class Covers:
     gives: Floats
     """What each gives at most, 0 or more."""
 
-    def and_also(self, others: Covers) -> Covers:
-        """These, then others."""
-        pairs = [(getattr(self, part.name), getattr(others, part.name)) for part in fields(self)]
-        return Covers(*(np.concatenate(pair) for pair in pairs))
-
 
 @dataclass(frozen=True, eq=False)
 class Listed:
@@ -127,26 +120,6 @@ class Listed:
 
 
 @dataclass(frozen=True, eq=False)
-class _Past:
-    """Covers of before: sets that cost no more than ``most`` by these were listed by them."""
-
-    most: int
-    begun_cost: Integers
-    begun_lacks: Integers
-    costs: Integers
-    """Of each piece, and of none."""
-    gives: Integers
-    mends: Integers
-
-    def listed(self, starts: Places, came: Places) -> NDArray[np.bool_]:
-        """Which of these sets were."""
-        costs = self.begun_cost[starts] + self.costs[came].sum(axis=1, dtype=np.int64)
-        lacks = np.maximum(self.begun_lacks[starts] - self.gives[came].sum(axis=1, dtype=np.int64), 0)
-        found: NDArray[np.bool_] = (costs + np.minimum(self.mends * lacks, FAR)).max(axis=1) <= self.most
-        return found
-
-
-@dataclass(frozen=True, eq=False)
 class Beyond:
     """What each box over its least adds to a bound of all sets, and how much over that the dearest may be."""
 
@@ -164,8 +137,6 @@ class Listing:
         if beyond:
             most = np.where(beyond.adds > beyond.spare, least, most)
         self._pieces, self._covers, self._most, self._beyond = pieces, covers, most, beyond
-        self._least_of_each, self._boxes = least, boxes
-        self._past: list[_Past] = []
         self._listed_to = -FAR
         """What those cost at most by the covers looked at that were listed before."""
         self._begin(least, boxes)
@@ -175,8 +146,7 @@ class Listing:
         self._places = pieces.places[self._order]
         self._in_slots = int(pieces.in_slot[able].sum())
         self._unit = self._fitting()
-        self._least: Integers | None = None
-        self._look_at(np.arange(len(covers.asked)), ENTRIES_FIRST)
+        self._count_in_steps()
 
     def _begin(self, least: Floats, boxes: int) -> None:
         """Starts that may be, with all boxes that must be in, and how many are still to come to each."""
@@ -224,93 +194,51 @@ class Listing:
         most = dearest(covers.constants, covers.mends, covers.asked, covers.start_costs, covers.costs, times)
         return max(1.0, 4 * most / (FAR / 4))
 
-    def renewed(self, covers: Covers) -> Listing:
-        """The same by other covers: sets that were listed are not listed again."""
-        other = Listing(self._pieces, covers, self._least_of_each, self._most, self._boxes, self._beyond)
-        self._remember()
-        other._past = self._past
-        return other
-
-    def _remember(self) -> None:
-        """Before other covers are looked at."""
-        if self._listed_to > -FAR:
-            costs, gives = np.zeros((2, len(self._pieces.places) + 1, len(self._looked_at)), dtype=np.int32)
-            costs[self._order], gives[self._order] = self._costs, self._gives
-            past = _Past(self._listed_to, self._begun_cost, self._begun_lacks, costs, gives, self._mends)
-            self._past = [*self._past, past]
-            self._listed_to = -FAR
-
-    @property
-    def held(self) -> int:
-        """Figures in its table, if it has one now."""
-        return 0 if self._least is None else self._least.size
-
-    def release(self) -> None:
-        """Forget the table; it is made again when it is needed."""
-        self._least = None
-
-    def _look_at(self, covers: Places, entries: int) -> None:
-        """Bound by these covers, with tables of so many figures."""
+    def _count_in_steps(self) -> None:
+        """Costs in units and what is asked in steps, so that the table has no more figures than it may."""
         from .growing import in_whole
 
-        self._remember()
-        self._looked_at, asked = covers, self._covers.asked[covers]
-        finest = max(entries // (len(covers) * (len(self._order) + 1) * (self._most_to_come + 1)), 1)
-        most = min(finest, max(math.ceil(self._covers.asked[0]), STEPS_LEAST))
+        covers, asked = np.arange(len(self._covers.asked)), self._covers.asked
+        finest = max(ENTRIES_MOST // (len(covers) * (len(self._order) + 1) * (self._most_to_come + 1)), 1)
+        most = min(finest, max(math.ceil(asked[0]), STEPS_LEAST))
         steps = np.minimum(np.maximum(asked, 1.0), most)
-        self._scale = steps / np.maximum(asked, 1.0)
-        self._asked = np.floor(asked * self._scale + 1e-6).astype(np.int32)
+        scale = steps / np.maximum(asked, 1.0)
+        self._asked = np.floor(asked * scale + 1e-6).astype(np.int32)
         self._costs, self._gives = in_whole(
-            self._covers.costs, self._covers.gives, self._order, covers, self._scale, self._unit
+            self._covers.costs, self._covers.gives, self._order, covers, scale, self._unit
         )
-        self._mends = _floor(self._covers.mends[covers] / self._scale / self._unit)
+        self._mends = _floor(self._covers.mends / scale / self._unit)
         starts = np.arange(len(self._able))
-        costs, gives = in_whole(self._start_costs, self._start_gives, starts, covers, self._scale, self._unit)
-        self._begun_cost = _floor(self._covers.constants[covers] / self._unit) + np.minimum(costs, FAR)
+        costs, gives = in_whole(self._start_costs, self._start_gives, starts, covers, scale, self._unit)
+        self._begun_cost = _floor(self._covers.constants / self._unit) + np.minimum(costs, FAR)
         self._begun_lacks = np.maximum(self._asked - gives, 0)
-        self._least = None
-        self._first_asked, self._told = np.arange(len(covers)), np.zeros(len(covers), dtype=np.intp)
-        """In which order covers are asked, and how many sets each left."""
-
-    def _table(self) -> Integers:
-        from .growing import least_of_lacking
-
-        lacking = int(self._asked.max(initial=0))
-        return least_of_lacking(self._costs, self._gives, self._mends, lacking, self._most_to_come)
+        self._first_asked = covers
+        """In which order covers are asked: those that ruled a set out of late first."""
 
     def sets(self, mark: float, begun_most: int | None = None) -> Listed | None:
         """All that cost no more than the mark and were not listed before; None when there are too many, or more than
-        ``begun_most`` would be begun as covers are looked at now."""
+        ``begun_most`` would be begun."""
+        from .growing import counted, grown, least_of_lacking
+
+        begun_most = begun_most or CANDIDATES_MOST
         most = math.floor(min((mark + 1e-3) / self._unit, FAR))
-        may_focus = len(self._looked_at) > FOCUSED
-        found = self._grown(most, begun_most or (FOCUSED_FROM if may_focus else CANDIDATES_MOST))
-        if found is None and may_focus and not begun_most:
-            self._look_at(self._looked_at[np.sort(np.argsort(-self._told)[:FOCUSED])], ENTRIES_MOST)
-            found = self._grown(most, CANDIDATES_MOST)
-        if found:
-            self._listed_to = max(self._listed_to, most)
-        return found
-
-    def _grown(self, most: int, candidates: int) -> Listed | None:
-        from .growing import counted, grown
-
-        self._least = self._table() if self._least is None else self._least
+        table = least_of_lacking(
+            self._costs, self._gives, self._mends, int(self._asked.max(initial=0)), self._most_to_come
+        )
         begun, slots = self._with_least, self._pieces.slots[self._able]
         room = (self._most - begun).astype(np.intp)
         starts, pieces, bounds, others, looked_at = grown(
-            self._least, self._costs, self._gives, self._places, self._in_slots, self._begun_cost, self._begun_lacks,
-            slots, room, self._to_come, self._listed_to, most, candidates, SETS_MOST, self._first_asked, self._told,
+            table, self._costs, self._gives, self._places, self._in_slots, self._begun_cost, self._begun_lacks,
+            slots, room, self._to_come, self._listed_to, most, begun_most, SETS_MOST, self._first_asked,
         )  # fmt: skip
-        if looked_at > candidates or len(starts) > SETS_MOST:
+        if looked_at > begun_most or len(starts) > SETS_MOST:
             return None
-        counts = counted(begun, starts, pieces, self._places)
+        self._listed_to = max(self._listed_to, most)
         # one number more than there are pieces: none
         came = np.append(self._order, len(self._pieces.places))[pieces]
         left_out = others * self._unit if others < FAR / 2 else math.inf
-        found = Listed(counts, starts, came, np.multiply(bounds, self._unit), left_out, looked_at)
-        for past in self._past:
-            found = found.only(~past.listed(found.starts, found.came))
-        return replace(found, starts=self._able[found.starts])
+        counts = counted(begun, starts, pieces, self._places)
+        return Listed(counts, self._able[starts], came, np.multiply(bounds, self._unit), left_out, looked_at)
 
 
 def first_of_equals(counts: Counts, bounds: Floats) -> Places:

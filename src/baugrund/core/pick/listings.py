@@ -9,12 +9,10 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
-from itertools import accumulate
 
 from .listing import Beyond, Listed, Listing
 from .relaxation import Bound
 from .sets import Node
-from .worths import Pool
 
 STEP, FINEST = 0.01, 0.0005
 """How much dearer than a bound the sets are that are listed first, as a share of it; where there are too many that are
@@ -25,9 +23,6 @@ WIDER = ((2_000, 4.0), (20_000, 2.0), (500_000, 1.0), (math.inf, 0.5))
 AT_ONCE, BEGUN_AT_ONCE = 0.98, 300_000
 """Once it is known what a pick costs, all sets of a node that cost no more than it are listed at once, of many boxes
 first those that cost no more than this share of it, where no more than so many are begun for that."""
-
-FIGURES_KEPT = 60_000_000
-"""Figures in tables of listings that are kept, those of late."""
 
 HARD_FROM = 20_000
 """Where more sets were begun, those that follow are bounded by what is known by then."""
@@ -41,10 +36,10 @@ class Listings:
         self._unit, self._at_once = unit, AT_ONCE if of_many else 1.0
         self._kept: dict[Bound, Listing] = {}
 
-    def next_sets(self, bound: float, node: Node, pool: Pool, mark: int | None) -> tuple[Listing, Listed, Node] | None:
+    def next_sets(self, bound: float, node: Node, mark: int | None) -> tuple[Listing, Listed, Node] | None:
         """The sets of a bounded node that cost little more than a bound, as far as sums tell, and no more than the
         mark; and the node, to come back for others.  None: they are too many."""
-        listing = self._of(node, pool, mark)
+        listing = self._of(node, mark)
         dearest = math.inf if mark is None else mark
         step, listed = max(node.step or STEP * bound, self._unit), None
         wide = 0.0 if mark is None or node.hard else self._up_to(bound, mark) - bound
@@ -59,34 +54,20 @@ class Listings:
         if listed is None:
             return None
         further = step * next(wider for most, wider in WIDER if listed.looked_at < most)
-        known = node.known if node.step else pool.added
-        later = replace(node, step=further, hard=listed.looked_at > HARD_FROM, known=known)
+        later = replace(node, step=further, hard=listed.looked_at > HARD_FROM)
         return listing, listed, later
 
-    def renew(self, before: Bound, node: Node, pool: Pool) -> None:
-        """A node has another bound than before: its sets are listed by what is known now."""
-        listing = self._kept.pop(before, None)
-        if listing and node.bound:
-            self._kept[node.bound] = listing.renewed(node.relaxation.making.covers(node.bound.duals, node.number, pool))
-
-    def _of(self, node: Node, pool: Pool, mark: int | None) -> Listing:
+    def _of(self, node: Node, mark: int | None) -> Listing:
         own, making, count = node.bound, node.relaxation.making, len(node.relaxation.boxes)
         assert own is not None
-        listing = self._kept.pop(own, None)
+        listing = self._kept.get(own)
         if listing is None:
-            covers = making.covers(own.duals, node.number, pool)
+            covers = making.covers(own.duals, node.number)
             beyond = None if mark is None else Beyond(own.adds, mark - own.least + self._unit)
             listing = Listing(making.pieces, covers, node.least[:count], node.most[:count], node.number, beyond)
-        self._kept[own] = listing
-        self._release_older()
+            self._kept[own] = listing
         return listing
 
     def _up_to(self, bound: float, mark: int) -> float:
         first = self._at_once * mark
         return first if bound < first - self._unit else mark
-
-    def _release_older(self) -> None:
-        of_late = [*reversed(self._kept.values())]
-        for listing, figures in zip(of_late, accumulate(one.held for one in of_late), strict=True):
-            if figures > FIGURES_KEPT:
-                listing.release()

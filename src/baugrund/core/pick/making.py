@@ -19,7 +19,6 @@ from .listing import Covers, Listed, Pieces, Start
 
 if TYPE_CHECKING:
     from .relaxation import Relaxation
-    from .worths import Pool
 
 CHAINED_FROM = 2
 """So many boxes and fewer make a star, however they hang."""
@@ -71,24 +70,22 @@ class Making:
         assert relaxation is not None
         return relaxation
 
-    def covers(self, duals: Floats, boxes: int, pool: Pool | None = None) -> Covers:
+    def covers(self, duals: Floats, boxes: int) -> Covers:
         """What any set of so many boxes must have, the ports in all first: each row alone, beside what else there is to
-        pay, and, where these duals give it a worth, with the others for theirs and with one other at its own; then
-        nothing but what it costs by the worths of a pool."""
+        pay, and, where these duals give it a worth, with the others for theirs and with one other at its own."""
         from .summing import summed
 
         relaxation, program = self.relaxation, self.relaxation.program
-        # ranges of the first rows are those of a node, and what they are worth goes with the boxes that they count;
-        # rows that came since these duals are worth nothing by them
-        first, later = len(relaxation.most), len(program.least) - len(duals)
-        asked, worth = program.least[first:], np.append(duals[first:], np.zeros(later))
+        # ranges of the first rows are those of a node, and what they are worth goes with the boxes that they count
+        first = len(relaxation.most)
+        asked, worth = program.least[first:], duals[first:]
         weights, beside = self._weighed(asked, worth)
         at = np.where(worth > 0, asked, np.where(worth < 0, program.highest[first:], 0.0))
         columns = Columns(program.costs, program.most, relaxation.first_need, relaxation.first_hub, self._held(boxes))
         sums = summed(weights, beside, *self._covering, program.matrix[first:], at, columns, self._parts)
         covers = Covers(*sums)
         covers.constants[:] += relaxation.constant
-        return covers.and_also(self._by_worths(pool, boxes)) if pool and pool.kept and self.hubs else covers
+        return covers
 
     def _weighed(self, asked: Floats, worth: Floats) -> tuple[Floats, Floats]:
         """Weights of the covering rows, a row a cover: each alone, two at a time of those that are worth most, and each
@@ -114,15 +111,6 @@ class Making:
         """What sets must have so much of: what each column gives, a row each, and how much."""
         rows, program = self.relaxation.covering, self.relaxation.program
         return program.matrix[rows], program.least[rows]
-
-    def _by_worths(self, pool: Pool, boxes: int) -> Covers:
-        charges = [pool.charges(worths, self.relaxation, boxes) for worths in pool.kept]
-        costs = np.array([one.choices for one in charges])
-        least = np.minimum.reduceat(costs[:, self._parts.order], self._parts.begins, axis=1)
-        starts = least[:, self._parts.begun].sum(axis=1)
-        none, leaves = np.zeros(len(charges)), least.take(self._parts.leaves, axis=1)
-        constants = np.array([one.constant for one in charges])
-        return Covers(constants, none, none, starts, np.zeros_like(starts), leaves, np.zeros_like(leaves))
 
     def priced(self, listed: Listed, must_be_in: Callable[[Places], Counts], boxes: int) -> NDArray[np.int64]:
         """Least price of listed sets, with injectors and modules, if every link that ends in a slot of the hub, and

@@ -15,7 +15,6 @@ from .seating import Seating
 from .seats import Seats
 from .supply import BoxType
 from .trees import add_tree
-from .worths import Worths
 
 TIME_LIMIT_S = 5.0
 """A set of boxes not settled by then counts as unproven, and the answer says so."""
@@ -62,15 +61,6 @@ def hubs_of(problem: Problem, boxes: Sequence[BoxType]) -> list[int | None]:
     return [place for place, box in enumerate(boxes) if box not in boxes[:place]]
 
 
-def merged_packing(
-    problem: Problem, boxes: Sequence[BoxType], hub: int | None, weight: Weight, *, may_leave: bool = False
-) -> Packing:
-    """The packing of a set of boxes, could drops that differ only in watts give some to another: sooner solved, and no
-    dearer."""
-    merged, more = problem.merged
-    return Packing(merged, boxes, hub, weight, more, may_leave=may_leave)
-
-
 def _cost(seating: Seating, weight: Weight) -> tuple[int, int]:
     if weight == "price":
         return seating.price_minor, seating.own_mains_mw
@@ -80,12 +70,7 @@ def _cost(seating: Seating, weight: Weight) -> tuple[int, int]:
 class Packing:
     """The packing of one set of boxes, the root first, that all hang off the box at ``hub`` (None: off any)."""
 
-    def __init__(
-        self, problem: Problem, boxes: Sequence[BoxType], hub: int | None, weight: Weight,
-        spreads: Sequence[tuple[int, int]] = (), may_leave: bool = False,
-    ) -> None:  # fmt: skip
-        """``spreads``: see ``Problem.merged``; ``may_leave``: drops may go without a seat, at a price (``LEFT_COST``),
-        so that what cannot be packed has duals too."""
+    def __init__(self, problem: Problem, boxes: Sequence[BoxType], hub: int | None, weight: Weight) -> None:
         money = weight == "price"
         self._problem, self._is_price = problem, money
         self._hub = hub or 0
@@ -94,14 +79,7 @@ class Packing:
         self._seats = Seats(problem, boxes, hub)
         if hub is None:
             add_tree(self._seats)
-        self._spread_rows: dict[int, int] = {}
-        """Of needs whose drops may draw more: where the row of how much that is stands among the further ones."""
-        for number, (total_mw, most_mw) in enumerate(spreads):
-            if total_mw:
-                self._spread_rows[number] = self._seats.spread(number, total_mw / 1000, most_mw / 1000)
-        if may_leave:
-            self._seats.leave(LEFT_COST * float(self._own) / max(problem.drops, 1))
-        self._rows = self._seats.rows(in_order=not may_leave)
+        self._rows = self._seats.rows()
         self._most, price, own, mains = np.ascontiguousarray(np.array(self._seats.columns).reshape(-1, 4).T)
         self._first, self._second = (price, own) if money else (mains, price)
 
@@ -119,25 +97,6 @@ class Packing:
     def _in_parts(self) -> Solved | None:
         return LinearProgram(self._first, self._most, self._rows).solve()
 
-    def worths(self, problem: Problem) -> Worths | None:
-        """What a drop of each need of a problem (this one, or the one that this is merged from) is worth in parts
-        [minor]; None under another weight than price, or where any box may hang off any."""
-        if self._in_parts is None or self.hub is None or not self._is_price:
-            return None
-        duals, seats = self._in_parts.duals, self._seats
-        numbers = range(len(problem.needs)) if problem is self._problem else problem.merged_numbers
-        first = len(duals) - len(seats.further)
-        drops = []
-        for number, (need, _) in zip(numbers, problem.needs, strict=True):
-            more_w = (need.power_mw - self._problem.needs[number][0].power_mw) / 1000
-            by_watt = duals[first + self._spread_rows[number]] if number in self._spread_rows else 0.0
-            drops.append(max(duals[number] + by_watt * more_w, 0.0))
-        row = seats.port_row(self._hub)
-        ports = [(port.speed_mbit, max(-duals[row + n], 0.0)) for n, port in enumerate(self.hub.ports)]
-        row = seats.port_row(len(seats.boxes))
-        resources = np.maximum(-duals[row : row + len(problem.limited)], 0.0)
-        return Worths(np.array(drops), tuple(ports), tuple(resources.tolist()))
-
     def pack(self, ceiling: int | None = None) -> Packed:
         """The first figure as good as can be, then the second."""
         if self.least is None or (ceiling is not None and self.least > ceiling + 0.5):
@@ -152,15 +111,6 @@ class Packing:
             if better.values is not None:
                 return Packed(self._seats.read(better.values), whole.proven and better.proven)
         return Packed(self._seats.read(whole.values), whole.proven)
-
-    def least_whole(self, ceiling: int | None) -> float | None:
-        """Least of the first figure, as far as it was found; None: it is over the ceiling, or nothing fits."""
-        if self.least is None or (ceiling is not None and self.least > ceiling + 0.5):
-            return None
-        whole = self._solve(self._first, None if ceiling is None else ceiling - self._own)
-        if not whole.proven:
-            return self.least
-        return None if whole.values is None else self._own + float(self._first @ whole.values)
 
     def quick(self) -> Seating | None:
         """A good seating, if one is soon found."""

@@ -88,27 +88,6 @@ class Problem:
         """Watts of every powered drop, most first [mW]."""
         return tuple(sorted((n.power_mw for n, c in self.needs if n.poe_rank for _ in range(c)), reverse=True))
 
-    @cached_property
-    def merged(self) -> tuple[Problem, tuple[tuple[int, int], ...]]:
-        """The same with needs as one that differ only in watts, all at the least of them, and for each how much more
-        its drops draw together, and one of them at most [mW]."""
-        alike: dict[Need, list[tuple[Need, int]]] = {}
-        for need, count in self.needs:
-            alike.setdefault(replace(need, power_mw=0), []).append((need, count))
-        merged, more = [], []
-        for some in alike.values():
-            least = min((need for need, _ in some), key=lambda need: need.power_mw)
-            merged.append((least, sum(count for _, count in some)))
-            above = [(need.power_mw - least.power_mw, count) for need, count in some]
-            more.append((sum(power * count for power, count in above), max(power for power, _ in above)))
-        return replace(self, needs=tuple(merged)), tuple(more)
-
-    @cached_property
-    def merged_numbers(self) -> tuple[int, ...]:
-        """Of each need the number of the one that it is merged into."""
-        numbers = {replace(need, power_mw=0): number for number, (need, _) in enumerate(self.merged[0].needs)}
-        return tuple(numbers[replace(need, power_mw=0)] for need, _ in self.needs)
-
     @property
     def boxes(self) -> tuple[BoxType, ...]:
         return (*self.roots, *self.switches)

@@ -5,16 +5,13 @@ Aggregated: no copies, no seats.  The bound is recomputed from the duals, so it 
 References
 ----------
 .. [1] Nemhauser, Wolsey: Integer and Combinatorial Optimization, I.2 (duality bounds) and II.4 (branch and bound).
-.. [2] Benders: Partitioning procedures for solving mixed-variables programming problems (1962).
 """
 
 from __future__ import annotations
 
-from collections import deque
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -29,12 +26,6 @@ from .problem import Weight
 from .seating import seat_mains_mw
 from .supply import BoxType
 
-if TYPE_CHECKING:
-    from .worths import Pool, Worths
-
-DUALS_KEPT = 96
-CUTS_MOST = 30
-"""Rows of worths that a relaxation may have."""
 WHOLE_S = 0.3
 """Time that the search for one good set may take."""
 WHOLE_GAP = 0.02
@@ -103,9 +94,6 @@ class Relaxation:
         self.most = np.append(of_each, [at_once] * len(self.groups))
         """How many of each box, and of each group of them, there can be."""
         self._around: dict[BoxType, Around] = {}
-        self._cut_by: set[Worths] = set()
-        self._duals: deque[tuple[float, Floats]] = deque(maxlen=DUALS_KEPT)
-        """Constant and weights of the boxes of bounds found lately."""
         self._rows = Rows(len(costs))
         self._add_box_rows(box_count)
         self._add_rows(levels)
@@ -141,24 +129,8 @@ class Relaxation:
             return None
         adds = np.full(len(self.boxes), NEVER)
         np.minimum.at(adds, self.place, solved.reduced[: self.first_need])
-        mine, count = solved.duals[: len(self.most)], len(self.boxes)
-        weights = mine.copy()
-        weights[:count] += adds
-        self._duals.append((solved.bound - float(np.where(mine >= 0, least, most) @ mine), weights))
-        takes = self._counted(solved.values)
-        more = adds + np.maximum(mine[:count], 0.0)
-        return Bound(solved.bound + self.constant, more, takes, solved.duals)
-
-    def cut(self, pool: Pool) -> None:
-        """What sets cost at least by the worths of a pool, as rows: what they cost is at least that [2]."""
-        boxes = self.group.problem.boxes_most
-        for worths in pool.kept[: CUTS_MOST - len(self._cut_by)]:
-            if worths not in self._cut_by:
-                charges = pool.charges(worths, self, boxes)
-                row = self._costs.copy()
-                row[: self.first_need] -= charges.choices
-                self.program.add_row(row, charges.constant - self.constant)
-                self._cut_by.add(worths)
+        more = adds + np.maximum(solved.duals[: len(self.boxes)], 0.0)
+        return Bound(solved.bound + self.constant, more, self._counted(solved.values), solved.duals)
 
     def _counted(self, values: Floats) -> Floats:
         """How many of each box, and of each group of them, the columns come to."""
@@ -192,17 +164,6 @@ class Relaxation:
         if hub not in self._around:
             self._around[hub] = Around(self.group, self.boxes, hub)
         return self._around[hub]
-
-    def quick_bounds(self, least: Floats, most: Floats) -> Floats:
-        """Lower bounds for ranges, a row each, from the duals of bounds found before: they stay feasible, for only
-        ranges change."""
-        if not self._duals:
-            return np.zeros(len(least))
-        constants = np.array([constant for constant, _ in self._duals])
-        weights = np.array([weight for _, weight in self._duals])
-        sums: Floats = np.maximum(weights, 0.0) @ least.T + np.minimum(weights, 0.0) @ most.T
-        bounds: Floats = (sums + constants[:, None]).max(axis=0) + self.constant
-        return bounds
 
     @property
     def constant(self) -> float:

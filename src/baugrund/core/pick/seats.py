@@ -45,14 +45,10 @@ class Seats:
         """What takes ports of a group."""
         self.in_slots: dict[Pair, Terms] = defaultdict(dict)
         self.watts: dict[int, Terms] = defaultdict(dict)
-        self.spreads: dict[int, Terms] = defaultdict(dict)
-        """Watts of a box beside those of its drops (see ``spread``)."""
         self.traffic: dict[int, Terms] = defaultdict(dict)
         self.asking: dict[int, Terms] = defaultdict(dict)
         """What asks for large frames on a box."""
         self.modules: dict[ModuleType, Terms] = defaultdict(dict)
-        self.unseated: dict[int, Column] = {}
-        """Drops of a need without a seat (see ``leave``)."""
         self.further: list[tuple[Terms, float, float]] = []
         """Rows of the tree."""
         self._seat()
@@ -137,30 +133,6 @@ class Seats:
             used = self.modules[end.module]
             used[column] = used.get(column, 0.0) + count
 
-    def leave(self, price: float) -> None:
-        """Add slack columns: a drop without a seat costs a penalty."""
-        for number, (_, count) in enumerate(self.problem.needs):
-            self.unseated[number] = self.column(count, price)
-
-    def spread(self, number: int, total_w: float, most_w: float) -> int:
-        """Drops of a need may draw more than it says: together so much, and each no more than that [W]; where the row
-        of how much that is together stands among the further ones."""
-        at: dict[int, Terms] = defaultdict(dict)
-        for (need, place, _), column in self.fed.items():
-            if need == number:
-                at[place][column] = most_w
-        elsewhere = {column: most_w for (need, _), column in self.injected.items() if need == number}
-        more: Terms = {}
-        for terms in filter(None, (*at.values(), elsewhere)):
-            column = self.column(total_w)
-            self.divisible.add(column)
-            more[column] = 1.0
-            self.further.append((added(terms, {column: -1.0}), 0.0, np.inf))
-        for place, column in zip(at, more, strict=False):
-            self.spreads[place][column] = 1.0
-        self.further.append((more, total_w, np.inf))
-        return len(self.further) - 1
-
     @property
     def asking_most(self) -> int:
         """Drops and links to other closets that ask for large frames."""
@@ -185,15 +157,9 @@ class Seats:
             rows.add(terms, least, most)
         return rows
 
-    def port_row(self, place: int) -> int:
-        """Where the rows of a box's port groups begin, after those of the needs; resources come after the last box."""
-        return len(self.problem.needs) + sum(len(box.ports) for box in self.boxes[:place])
-
     def _need_rows(self) -> Iterable[tuple[Terms, float, float]]:
         seated: dict[int, Terms] = defaultdict(dict)
         for (number, _, _), column in (*self.fed.items(), *self.bare.items()):
-            seated[number][column] = 1.0
-        for number, column in self.unseated.items():
             seated[number][column] = 1.0
         for number, (_, count) in enumerate(self.problem.needs):
             yield seated[number], count, count
@@ -220,7 +186,7 @@ class Seats:
             for group, (count, _) in enumerate(box.slots):
                 yield self.in_slots[place, group], 0.0, count
             if self.watts[place]:
-                yield self.watts[place] | self.spreads[place], 0.0, box.power_most_mw / 1000
+                yield self.watts[place], 0.0, box.power_most_mw / 1000
                 if box.powered_most < box.model.powered_count:
                     yield dict.fromkeys(self.watts[place], 1.0), 0.0, box.powered_most
 

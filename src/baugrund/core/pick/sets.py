@@ -74,8 +74,6 @@ class Node:
     """How much dearer than the bound its sets may be to be listed next; 0: none were."""
     hard: bool = False
     """Whether many were begun to list the last ones."""
-    known: int = 0
-    """How many worths its listing knows."""
 
     @property
     def number(self) -> int:
