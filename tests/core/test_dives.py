@@ -2,12 +2,10 @@
 
 import gc
 
-import pytest
-
 from baugrund.core.demand.needs import Need
 from baugrund.core.pick.bounds import link_classes
 from baugrund.core.pick.branching import Branching
-from baugrund.core.pick.dives import Dives, cheaper, first_picks
+from baugrund.core.pick.dives import Diving, first_picks
 from baugrund.core.pick.making import Making
 from baugrund.core.pick.relaxation import Relaxation
 from baugrund.core.pick.search import search
@@ -26,7 +24,7 @@ def stated(asked, ceiling=None):
 def tried(asked, ceiling=None):
     if not pinned(asked):
         return []
-    return [found and found[0] for found in first_picks(*stated(asked, ceiling))]
+    return [*first_picks(*stated(asked, ceiling))]
 
 
 def picks(asked, ceiling=None):
@@ -70,34 +68,6 @@ def test_once_there_is_one_no_further_room_is_asked_for():
     assert len(tried(asked)) == len(tried(asked, ceiling=200))
 
 
-SIXTY, THIRTY = Need(6, 1000, 60_000, 0), Need(6, 1000, 30_000, 0)
-
-
-def by_watts():
-    """Two boxes of 50 W can not feed 60 W and 30 W; one of 90 W can."""
-    models = [router("r", ports(4), price=100), switch("fifty", ports(4, poe=6), watts=50, price=100),
-              switch("ninety", ports(4, poe=6), watts=90, price=250)]  # fmt: skip
-    asked = problem(models, {SIXTY: 1, THIRTY: 1})
-    fifty = next(box for box in asked.switches if box.model.key == "fifty")
-    return asked, (asked.roots[0], fifty, fifty)
-
-
-@pytest.mark.parametrize(("under", "found"), [(400, ["ninety"]), (351, ["ninety"]), (350, [])])
-def test_boxes_stand_back_for_others_where_that_is_cheaper(under, found):
-    asked, boxes = by_watts()
-    seatings = [seating for seating in cheaper(*stated(asked), boxes, boxes[0], under) if seating]
-    assert [box.model.key for seating in seatings for box in seating.boxes[1:]] == found
-
-
-def test_near_a_set_that_was_missed_there_may_be_one_that_can_be_packed():
-    """Once there is a pick, what is near to a set that could not be packed comes first."""
-    asked, boxes = by_watts()
-    dives = Dives(*stated(asked), 60.0, lambda: 400)
-    dives.missed = boxes, boxes[0]
-    assert next(seating for seating in dives.to_the_end() if seating).price_minor == 350
-    assert dives.missed is None
-
-
 def test_dives_keep_to_their_share_of_the_time(monkeypatch):
     asked = problem([router("r", ports(4)), switch("eight", ports(8))], {DESK: 8})
     monkeypatch.setattr("baugrund.core.pick.dives.FIRST_SHARE", 1e9)
@@ -105,7 +75,7 @@ def test_dives_keep_to_their_share_of_the_time(monkeypatch):
     monkeypatch.setattr("baugrund.core.pick.dives.EARLY_S", 0.0)
     monkeypatch.setattr("baugrund.core.pick.dives.DIVE_SHARE", 0.0)
     prices: list[int | None] = [None]
-    dives = Dives(*stated(asked), 60.0, lambda: prices[0])
+    dives = Diving(*stated(asked), 60.0, lambda: prices[0])
     first = next(seating for seating in dives.for_a_share() if seating)
     assert first.price_minor == 200
     # there is a pick now, and its time is used up
@@ -115,13 +85,13 @@ def test_dives_keep_to_their_share_of_the_time(monkeypatch):
 
 def test_while_there_is_no_pick_it_is_looked_for_however_long_it_takes():
     asked = problem([router("r", ports(4)), switch("eight", ports(8))], {DESK: 8})
-    seatings = list(Dives(*stated(asked), -1.0, lambda: None).to_the_end())
+    seatings = list(Diving(*stated(asked), -1.0, lambda: None).to_the_end())
     assert {seating.price_minor for seating in seatings if seating} == {200}
 
 
 def test_a_search_leaves_nothing_behind_for_the_collector():
     """What knew one another was let go: searches would stay, each with all that it listed."""
-    made = Branching, Dives, Making, Relaxation
+    made = Branching, Diving, Making, Relaxation
     gc.collect()
     gc.disable()
     try:

@@ -135,8 +135,6 @@ def bound_of(group, weight, boxes):
     exact[: len(relaxation.boxes)] = counts[: len(relaxation.boxes)]
     loose, tight = relaxation.bound(some, rooted), relaxation.bound(counts, exact)
     assert loose.least <= tight.least + 1e-3
-    # duals, found where more were allowed, bound the set as well
-    assert relaxation.quick_bounds(counts[None, :], exact[None, :])[0] <= tight.least + 1e-3
     for place in range(first, len(relaxation.boxes)):
         if some[place] < counts[place]:
             more = some.copy()

@@ -26,7 +26,7 @@ from numpy.typing import NDArray
 from ..watch import Progress, tell
 from .bounds import least_mains
 from .candidates import Batch, Candidate
-from .dives import Dives
+from .dives import Diving
 from .figures import Counts
 from .kernel import kernel
 from .linear import Floats
@@ -79,7 +79,6 @@ class Branching:
         """Keys of the candidates whose assignment was relaxed."""
         self.unproven: list[int] = []
         self.seconds = task.seconds
-        self.dives: Dives | None = None
         self.cut_at = time.monotonic() + SEARCH_SHARE * task.seconds
         """When it is given up to prove the best."""
 
@@ -118,7 +117,7 @@ class Branching:
         else:
             for some in hubs:
                 self._push(some.least, some)
-        dives = self.dives = Dives(self.sets, stars, self.seconds, self._least)
+        dives = Diving(self.sets, stars, self.seconds, self._least)
         may_dive = not self.task.roughly and not (self.sets.is_large and self._least() is not None)
         may_dive_early = self._least() is None
         looked_at, first_dive = 0, 0 if self.first_will_do else WORK_FIRST // len(self.problem.boxes) ** 4
@@ -138,9 +137,6 @@ class Branching:
             looked_at += 1
         if self.unproven and not self.task.roughly:
             self._dive(dives.to_the_end())
-        # dives ask this search for its least: while each has the other, both stay until the collector comes
-        dives.end()
-        self.dives = None
 
     def _dive(self, seatings: Iterable[Seating | None]) -> None:
         """Dive for incumbents."""
@@ -285,14 +281,8 @@ class Branching:
             return
         self.seen.add(one.key)
         packing = Packing(self.problem, one.boxes, one.hub, self.weight)
-        if packing.least is None:
-            self._miss(one)
-        else:
+        if packing.least is not None:
             self._push(self._whole_units(max(bound, packing.least)), replace(one, packing=packing))
-
-    def _miss(self, one: Candidate) -> None:
-        if self.dives and one.hub is not None:
-            self.dives.missed = one.boxes, one.boxes[one.hub]
 
     def _loses_tie(self, bound: float, boxes: Sequence[BoxType]) -> bool:
         """Whether a set that can at best cost as much as the best pick has more boxes than that."""

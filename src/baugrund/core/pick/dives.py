@@ -1,6 +1,8 @@
-"""First picks: sets rounded up from the relaxation, mended where sums mislead, made cheaper box by box.
+"""A diving heuristic: configurations rounded up from the relaxation, mended where sums mislead, as first incumbents.
 
-They prove nothing; they set the mark that the search measures all others by.
+References
+----------
+.. [1] Berthold: Primal heuristics for mixed integer programs (2006), 3.1 (diving).
 """
 
 from __future__ import annotations
@@ -35,35 +37,26 @@ MEND_STEP = 1.004
 """Where a set could not be packed, so much dearer the next one is that is tried."""
 ROOM_TRIED = (Fraction(0), Fraction(1, 40), Fraction(1, 10), Fraction(1, 4))
 """Room in every limit that is asked for in turn; under a ceiling none is asked for."""
-SINGLES, PAIRED = 80, 30
-"""Boxes that come in for others: one by one, and two at a time."""
-CHEAPER_TRIED = 60
-"""Sets that are looked at to make a pick cheaper."""
-PACKED_STEP, SEATED_STEP = 1 / 20, 1 / 3
-"""Where a set could not be packed, not even in parts, or was not soon seated: the next that is tried is so much nearer
-to the price of the pick."""
+SINGLES = 80
+"""Boxes that come in for others, one by one."""
 
 
-class Dives:
+class Diving:
     """The heuristic that finds incumbents, as far as there is time."""
 
     def __init__(self, sets: Sets, stars: Sequence[Star], seconds: float, price: Callable[[], int | None]) -> None:
         """``stars``: every hub, bounded; ``seconds``: the time that a search may take; ``price``: of its best pick."""
-        self.missed: tuple[tuple[BoxType, ...], BoxType] | None = None
-        """A set of late that could not quite be packed, and its hub: others near it may be."""
-        self._sets, self._stars, self._seconds, self._price = sets, stars, seconds, price
+        self._seconds, self._price = seconds, price
         self._began_at = time.monotonic()
         self._taken_s = 0.0
-        self._picks = self._first()
-        self._is_near = False
-        """Whether picks come from near a set that was missed."""
+        self._picks = first_picks(sets, stars)
 
     def for_a_share(self, may_be_early: bool = True) -> Iterator[Seating | None]:
         """While they have not taken their share of the time so far; ``may_be_early``: or, once there is a pick, of all
         the time that there is."""
         while self._taken_s <= self._allowed_s(may_be_early):
             began_at = time.monotonic()
-            for seating in self._next():
+            for seating in self._picks:
                 self._taken_s += time.monotonic() - began_at
                 yield seating
                 break
@@ -72,50 +65,19 @@ class Dives:
 
     def to_the_end(self) -> Iterator[Seating | None]:
         """In the time that is left; while there is no pick, however long it takes."""
-        while self._price() is None or time.monotonic() < self._began_at + self._seconds:
-            for seating in self._next():
-                yield seating
-                break
-            else:
+        for seating in self._picks:
+            yield seating
+            if self._price() is not None and time.monotonic() >= self._began_at + self._seconds:
                 return
-
-    def end(self) -> None:
-        """Drop the generators that are left: they refer back to this object, and both would stay in memory."""
-        self._picks = iter(())
-
-    def _next(self) -> Iterator[Seating | None]:
-        """What comes next: where there is a pick, first of all from near a set that was missed."""
-        while True:
-            if self.missed and self._price() is not None and not self._is_near:
-                self._picks, self._is_near = self._near_missed(*self.missed), True
-            for seating in self._picks:
-                yield seating
-                break
-            else:
-                if not self.missed or self._price() is None:
-                    return
-                self._is_near = False
 
     def _allowed_s(self, may_be_early: bool) -> float:
         so_far = time.monotonic() - self._began_at
         early = max(EARLY_SHARE * self._seconds, EARLY_S) if may_be_early else 0.0
         return FIRST_SHARE * so_far if self._price() is None else max(DIVE_SHARE * so_far, early)
 
-    def _first(self) -> Iterator[Seating | None]:
-        for found in first_picks(self._sets, self._stars):
-            yield found[0] if found else None
-            if found and self._sets.weight == "price":
-                yield from cheaper(self._sets, self._stars, found[0].boxes, found[1], found[0].price_minor)
 
-    def _near_missed(self, boxes: tuple[BoxType, ...], hub: BoxType) -> Iterator[Seating | None]:
-        self.missed = None
-        price = self._price()
-        if price is not None and self._sets.weight == "price":
-            yield from cheaper(self._sets, self._stars, boxes, hub, price)
-
-
-def first_picks(sets: Sets, stars: Sequence[Star]) -> Iterator[tuple[Seating, BoxType] | None]:
-    """A pick that is quickly found, and its hub, around the hubs that promise most, with ever more room asked for; None
+def first_picks(sets: Sets, stars: Sequence[Star]) -> Iterator[Seating | None]:
+    """A pick that is quickly found, around the hubs that promise most, with ever more room asked for; None
     for each that was tried in vain.
 
     ``stars``: every hub, bounded.
@@ -127,8 +89,8 @@ def first_picks(sets: Sets, stars: Sequence[Star]) -> Iterator[tuple[Seating, Bo
         for node, true in room.nodes(range(rank, rank + HUBS_AT_ONCE)):
             packing = _mended(sets, node, true)
             seating = packing.quick() if packing else None
-            if packing and packing.hub and seating:
-                yield seating, packing.hub
+            if seating:
+                yield seating
                 return
             yield None
 
@@ -176,7 +138,7 @@ def _mended(sets: Sets, node: Node, true: Mapping[BoxType, BoxType]) -> Packing 
     if packing:
         return packing
     bar = 0.0
-    for price, other in zip(*_near(node, start, 1, 1), strict=True):
+    for price, other in zip(*_near(node, start), strict=True):
         if price >= bar:
             packing = _packing(sets, relaxation, other, true)
             if packing:
@@ -206,67 +168,18 @@ def rounded(node: Node) -> Floats | None:
     return None
 
 
-def cheaper(
-    sets: Sets, stars: Sequence[Star], boxes: Sequence[BoxType], hub: BoxType, price_minor: int
-) -> Iterator[Seating | None]:
-    """Local search: up to two boxes of the last pick are exchanged for up to two others."""
-    node = next(_nodes_with(sets, stars, boxes, hub), None)
-    if node is None:
-        return
-    relaxation, counts = node.relaxation, _counts(node.relaxation, boxes)
-    looked_at = 0
-    while True:
-        bar, found = 0.0, None
-        for price, other in zip(*_near(node, counts, 2, 2), strict=True):
-            if bar <= price < price_minor and looked_at < CHEAPER_TRIED:
-                looked_at += 1
-                packing = _packing(sets, relaxation, other, {}, price_minor)
-                found = packing.quick() if packing else None
-                if found and found.price_minor < price_minor:
-                    counts = other
-                    break
-                found = None
-                yield None
-                bar = price + (SEATED_STEP if packing else PACKED_STEP) * (price_minor - price)
-        if found is None:
-            return
-        price_minor = found.price_minor
-        yield found
-
-
-def _nodes_with(sets: Sets, stars: Sequence[Star], boxes: Sequence[BoxType], hub: BoxType) -> Iterator[Node]:
-    """Where a set is found again."""
-    for star in stars:
-        if star.hub is hub:
-            relaxation = sets.relaxation(star.group, star.hub)
-            counts = _counts(relaxation, boxes)
-            for node in sets.starts(relaxation, {}):
-                if (node.least[: len(counts)] <= counts).all() and (counts <= node.most[: len(counts)]).all():
-                    yield node
-
-
-def _counts(relaxation: Relaxation, boxes: Sequence[BoxType]) -> Floats:
-    return np.array([float(boxes.count(box)) for box in relaxation.boxes])
-
-
-def _near(node: Node, counts: Floats, out: int, into: int) -> tuple[Floats, Floats]:
-    """Sets of a node near this one whose sums are enough, and their least prices, the least first: up to so many boxes
-    go ``out``, and up to so many come ``into`` it, of those that promise most."""
+def _near(node: Node, counts: Floats) -> tuple[Floats, Floats]:
+    """Sets of a node near this one whose sums are enough, and their least prices, the least first: one box more, of
+    those that promise most, or one in place of another."""
     relaxation, size, first = node.relaxation, len(counts), node.relaxation.first_switch
     fewer = [counts]
-    for _ in range(out):
-        for one in list(fewer):
-            for place in np.flatnonzero(one[first:] > node.least[first:size]) + first:
-                fewer.append(one.copy())
-                fewer[-1][place] -= 1
+    for place in np.flatnonzero(counts[first:] > node.least[first:size]) + first:
+        fewer.append(counts.copy())
+        fewer[-1][place] -= 1
     bound = relaxation.bound(node.least, node.most)
     able = np.argsort(bound.adds[first:], kind="stable") + first if bound else np.arange(first, size)
-    unit = np.eye(size)
-    added = [np.zeros((1, size)), unit[able[:SINGLES]]]
-    if into == 2:
-        low, high = np.triu_indices(min(PAIRED, len(able)))
-        added.append(unit[able[low]] + unit[able[high]])
-    near = (np.unique(fewer, axis=0)[:, None, :] + np.vstack(added)[None, :, :]).reshape(-1, size)
+    added = np.vstack([np.zeros((1, size)), np.eye(size)[able[:SINGLES]]])
+    near = (np.unique(fewer, axis=0)[:, None, :] + added[None, :, :]).reshape(-1, size)
     near = near[(near <= node.most[:size]).all(axis=1)]
     prices, sizes = np.full(len(near), -1), near.sum(axis=1)
     assert relaxation.hub is not None
@@ -278,17 +191,14 @@ def _near(node: Node, counts: Floats, out: int, into: int) -> tuple[Floats, Floa
     return prices[order], near[order]
 
 
-def _packing(
-    sets: Sets, relaxation: Relaxation, counts: Floats, true: Mapping[BoxType, BoxType], under: int | None = None
-) -> Packing | None:
-    """The packing of a set, if it may be packed, for less than ``under``."""
+def _packing(sets: Sets, relaxation: Relaxation, counts: Floats, true: Mapping[BoxType, BoxType]) -> Packing | None:
+    """The packing of a set, if it may be packed."""
     boxes = sets.whole(relaxation, counts)
     if boxes is None:
         return None
-    most = np.inf if under is None else under
     hub = relaxation.hub
     assert hub is not None
-    if not 0 <= relaxation.around(hub).priced(counts[None, :])[0] < most:
+    if relaxation.around(hub).priced(counts[None, :])[0] < 0:
         return None
     packing = Packing(sets.problem, [true.get(box, box) for box in boxes], boxes.index(hub), sets.weight)
-    return packing if packing.least is not None and packing.least < most else None
+    return None if packing.least is None else packing

@@ -5,7 +5,6 @@ from __future__ import annotations
 import weakref
 from collections.abc import Callable, Iterator
 from functools import cached_property
-from itertools import combinations
 from typing import TYPE_CHECKING, NamedTuple
 
 import numpy as np
@@ -22,8 +21,8 @@ if TYPE_CHECKING:
 
 CHAINED_FROM = 2
 """So many boxes and fewer make a star, however they hang."""
-PRICED, PAIRED = 6, 5
-"""Rows that are looked at with the others at their worth, and two at a time: those that are worth most."""
+PRICED = 6
+"""Rows that are looked at with the others at their dual prices: those that are worth most."""
 
 
 class Columns(NamedTuple):
@@ -72,7 +71,7 @@ class Making:
 
     def covers(self, duals: Floats, boxes: int) -> Covers:
         """What any set of so many boxes must have, the ports in all first: each row alone, beside what else there is to
-        pay, and, where these duals give it a worth, with the others for theirs and with one other at its own."""
+        pay, and, where these duals give it a worth, with all others for theirs."""
         from .summing import summed
 
         relaxation, program = self.relaxation, self.relaxation.program
@@ -88,21 +87,15 @@ class Making:
         return covers
 
     def _weighed(self, asked: Floats, worth: Floats) -> tuple[Floats, Floats]:
-        """Weights of the covering rows, a row a cover: each alone, two at a time of those that are worth most, and each
-        of these alone once more: for the last ones, what all other rows are worth beside it."""
+        """Weights of the covering rows, a row a cover: each alone, and those that are worth most once more: for these,
+        what all other rows are worth beside it."""
         rows = [row - len(self.relaxation.most) for row in self.relaxation.covering]
         pays = [float(worth[row] * asked[row]) for row in rows]
-        ranked = [place for place in sorted(range(len(rows)), key=lambda place: -pays[place]) if pays[place] > 0]
-        alone, pairs = ranked[:PRICED], [*combinations(ranked[:PAIRED], 2)]
-        weights = np.zeros((len(rows) + len(pairs) + len(alone), len(rows)))
-        weights[range(len(rows)), range(len(rows))] = 1.0
-        for cover, pair in enumerate(pairs, len(rows)):
-            both = sum(pays[place] for place in pair)
-            for place in pair:
-                weights[cover, place] = asked[rows[0]] * worth[rows[place]] / both
+        ranked = sorted(range(len(rows)), key=lambda place: -pays[place])
+        alone = [place for place in ranked if pays[place] > 0][:PRICED]
+        weights = np.vstack([np.eye(len(rows)), np.eye(len(rows))[alone]])
         beside = np.tile(worth, (len(alone), 1))
         for number, place in enumerate(alone):
-            weights[len(rows) + len(pairs) + number, place] = 1.0
             beside[number, rows[place]] = 0.0
         return weights, beside
 
