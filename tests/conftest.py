@@ -8,7 +8,7 @@ from pathlib import Path
 import psycopg
 import pytest
 
-from baugrund.core.pick import search
+from baugrund.core.pick.branching import search
 from baugrund.demo import CATALOGUE, PROJECTS
 from baugrund.exchange.catalogue_file import read_catalogue
 from baugrund.exchange.project_file import read_project

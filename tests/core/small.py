@@ -14,12 +14,12 @@ from baugrund.core.facts.lines.module import Module
 from baugrund.core.facts.lines.router import Router
 from baugrund.core.facts.lines.switch import Switch
 from baugrund.core.facts.project import empty_project
-from baugrund.core.pick import resources
 from baugrund.core.pick.best import least_price
-from baugrund.core.pick.problem import Problem, roots_of
-from baugrund.core.pick.sets import Sets, Task, pinned
+from baugrund.core.pick.enumeration.nodes import Space, Task, pinned
+from baugrund.core.pick.model import resources
+from baugrund.core.pick.model.problem import Problem, roots_of
+from baugrund.core.pick.model.supply import InjectorType, ModuleType, box_type, mains_mw
 from baugrund.core.pick.site import Site
-from baugrund.core.pick.supply import InjectorType, ModuleType, box_type, mains_mw
 from baugrund.core.standards.poe_classes import rank
 from baugrund.launch.cases import made_up_closet, made_up_needs
 
@@ -188,5 +188,5 @@ def made_up(catalogue, seed, drops=40):
 
 def task_of(problem, first_will_do=False):
     """The search of a closet's least price."""
-    sets = Sets(problem, "price", pinned(problem), frozenset(problem.switches), None, None)
+    sets = Space(problem, "price", pinned(problem), frozenset(problem.switches), None, None)
     return Task(sets, first_will_do, 20.0)

@@ -8,7 +8,7 @@ from fractions import Fraction
 import pytest
 
 from baugrund.core.demand.needs import Demand, DropNeed
-from baugrund.core.pick.assignment import assigned
+from baugrund.core.pick.assignment.preferred import assigned
 from baugrund.core.pick.standing import Boxes, any_seating, given
 
 from .small import ACCESS_POINT, CAMERA, DESK, injector, ports, problem, router, slots, switch

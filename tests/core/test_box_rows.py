@@ -1,12 +1,12 @@
-"""What boxes give and take with their links, for many at once, against each counted by itself; and hubs together leave
+"""What boxes give and take with their links, for many at once, against each counted by itself; and centres together leave
 what the best of them does."""
 
 import pytest
 
-from baugrund.core.pick.box_rows import CARRIES, ENDS, FREE, POWER, PRICE, SLOTS, BoxRows
-from baugrund.core.pick.links import LinkWay, Ways
-from baugrund.core.pick.relaxation import Relaxation
-from baugrund.core.pick.sets import Sets, pinned
+from baugrund.core.pick.bounds.box_rows import CARRIES, ENDS, FREE, POWER, PRICE, SLOTS, BoxRows
+from baugrund.core.pick.bounds.relaxation import Relaxation
+from baugrund.core.pick.enumeration.nodes import Space, pinned
+from baugrund.core.pick.model.links import LinkWay, Ways
 from baugrund.launch.cases import made_up_catalogue, made_up_site
 
 from .small import in_blocks
@@ -51,7 +51,7 @@ def test_leaves_hold_what_each_holds_with_its_link_on_the_best_of_its_ports(bloc
     compared = 0
     for asked in problems(block):
         rows = BoxRows(asked)
-        pairs = [(box, way) for box in asked.switches for hub in asked.boxes[:3] for way in asked.ways(hub, box)]
+        pairs = [(box, way) for box in asked.switches for centre in asked.boxes[:3] for way in asked.ways(centre, box)]
         for box, way in pairs:
             (row,) = rows.leaf(box, [way])
             ends = [None] if way.lower_in_slot else link_ports(box, way.rate_mbit)
@@ -70,14 +70,14 @@ def test_leaves_hold_what_each_holds_with_its_link_on_the_best_of_its_ports(bloc
 
 @pytest.mark.parametrize("seed", range(30))
 def test_roots_and_hubs_together_come_to_what_both_have_less_their_link(seed):
-    """What a root gives with its link to a hub: what it gives alone, less the ends of that link."""
+    """What a root gives with its link to a centre: what it gives alone, less the ends of that link."""
     asked = random_problem(seed)
     rows = BoxRows(asked)
-    for hub in asked.switches:
-        pairs, together = rows.rooted(asked.roots, hub)
+    for centre in asked.switches:
+        pairs, together = rows.rooted(asked.roots, centre)
         for (root, way), row in zip(pairs, together, strict=True):
             alone, in_slots = rows.roots([(root, None)])[0], way.lower_in_slot + way.upper_in_slot
-            assert way in asked.ways(root, hub)
+            assert way in asked.ways(root, centre)
             assert row[PRICE] - alone[PRICE] == way.price_minor
             assert (alone[FREE] - row[FREE], alone[SLOTS] - row[SLOTS]) == (2 - in_slots, in_slots)
             assert row[POWER] == alone[POWER] == rows.watts(root)
@@ -90,13 +90,13 @@ def test_switches_hung_off_hubs_are_those_with_every_way_to_any_of_them():
     compared = 0
     for asked in problems(0):
         rows = BoxRows(asked)
-        for hubs in (asked.boxes[:1], asked.boxes[:3]):
-            hung = rows.hung(hubs)
+        for centres in (asked.boxes[:1], asked.boxes[:3]):
+            hung = rows.hung(centres)
             told = [
                 (asked.switches[place], LinkWay(*parts))
                 for place, *parts in zip(hung.place, *parts_of(hung.ways), strict=True)
             ]
-            mine = {(box, way) for box in asked.switches for hub in hubs for way in asked.ways(hub, box)}
+            mine = {(box, way) for box in asked.switches for centre in centres for way in asked.ways(centre, box)}
             assert set(told) == mine
             assert len(told) == len(mine) == hung.count.sum()
             assert [told[n][0] for n, count in zip(hung.first, hung.count, strict=True) if count] == [
@@ -117,8 +117,8 @@ def test_of_hubs_together_the_one_that_leaves_most_ends_tells_how_many_a_root_le
     """Where some take an end that links to fed closets may have and others do not, no more are taken than by these."""
     unlike = 0
     for asked in made_up_site(200, 3, made_up_catalogue(100, 1), 0).closets:
-        sets = Sets(asked, "power", pinned(asked), frozenset(asked.switches), None, None, are_few_of_many=True)
-        for some in sets.hubs if asked.trunks else ():
+        sets = Space(asked, "power", pinned(asked), frozenset(asked.switches), None, None, are_few_of_many=True)
+        for some in sets.centre_groups if asked.trunks else ():
             if some.boxes[0].is_root:
                 continue
             relaxation = Relaxation(some.group, "power", some.boxes)
@@ -132,8 +132,8 @@ def test_of_hubs_together_the_one_that_leaves_most_ends_tells_how_many_a_root_le
                     strict=True,
                 )
             }
-            for hub in some.boxes:
-                pairs, rows = some.group.rows.rooted(some.group.roots, hub)
+            for centre in some.boxes:
+                pairs, rows = some.group.rows.rooted(some.group.roots, centre)
                 for (root, _), row, *parts in zip(
                     pairs, rows, *parts_of(Ways.of([way for _, way in pairs])), strict=True
                 ):

@@ -8,7 +8,7 @@ from pydantic import ValidationError
 
 from baugrund.core.errors import InvalidInput
 from baugrund.core.facts.lines.spare import Spare
-from baugrund.core.pick.supply import box_type
+from baugrund.core.pick.model.supply import box_type
 from baugrund.exchange.catalogue_file import read_catalogue
 
 from .small import catalogue as small

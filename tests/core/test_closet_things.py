@@ -10,7 +10,7 @@ from baugrund.core.facts.lines.patch_panel import PatchPanel
 from baugrund.core.findings import SiteState, stack
 from baugrund.core.footage.apart import chosen_apart
 from baugrund.core.gear.beside import beside_pick
-from baugrund.core.pick.resources import limits_of
+from baugrund.core.pick.model.resources import limits_of
 from baugrund.core.stack.arrangement import arrange, arranged
 from baugrund.core.stack.cords import cords_of
 from baugrund.core.stack.flat import area_of

@@ -23,7 +23,7 @@ from baugrund.core.errors import InvalidInput
 from baugrund.core.facts.project import MAX_CLOSETS, empty_project
 from baugrund.core.findings.brief import idle_closets, siting
 from baugrund.core.findings.finding import SiteState
-from baugrund.core.pick.trunks import trunks
+from baugrund.core.pick.model.trunks import trunks
 from baugrund.core.places.layout import layout
 from baugrund.core.reach.runs import runs
 

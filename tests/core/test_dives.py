@@ -3,13 +3,13 @@
 import gc
 
 from baugrund.core.demand.needs import Need
-from baugrund.core.pick.bounds import link_classes
-from baugrund.core.pick.branching import Branching
-from baugrund.core.pick.dives import Diving, first_picks
-from baugrund.core.pick.making import Making
-from baugrund.core.pick.relaxation import Relaxation
-from baugrund.core.pick.search import search
-from baugrund.core.pick.sets import Sets, pinned
+from baugrund.core.pick.bounds.link_class import link_classes
+from baugrund.core.pick.bounds.relaxation import Relaxation
+from baugrund.core.pick.branching.branch_and_bound import Branching
+from baugrund.core.pick.branching.search import search
+from baugrund.core.pick.enumeration.covers import Construction
+from baugrund.core.pick.enumeration.nodes import Space, pinned
+from baugrund.core.pick.heuristics.diving import Diving, first_picks
 
 from .small import DESK, in_blocks, is_within, ports, problem, router, switch
 from .test_pick import random_problem
@@ -17,8 +17,8 @@ from .test_seating import assert_sound
 
 
 def stated(asked, ceiling=None):
-    sets = Sets(asked, "price", pinned(asked), frozenset(asked.switches), None, ceiling)
-    return sets, [star for group in link_classes(asked) for star in sets.stars(group)]
+    sets = Space(asked, "price", pinned(asked), frozenset(asked.switches), None, ceiling)
+    return sets, [centre for group in link_classes(asked) for centre in sets.centres(group)]
 
 
 def tried(asked, ceiling=None):
@@ -70,10 +70,10 @@ def test_once_there_is_one_no_further_room_is_asked_for():
 
 def test_dives_keep_to_their_share_of_the_time(monkeypatch):
     asked = problem([router("r", ports(4)), switch("eight", ports(8))], {DESK: 8})
-    monkeypatch.setattr("baugrund.core.pick.dives.FIRST_SHARE", 1e9)
-    monkeypatch.setattr("baugrund.core.pick.dives.EARLY_SHARE", 0.0)
-    monkeypatch.setattr("baugrund.core.pick.dives.EARLY_S", 0.0)
-    monkeypatch.setattr("baugrund.core.pick.dives.DIVE_SHARE", 0.0)
+    monkeypatch.setattr("baugrund.core.pick.heuristics.diving.FIRST_SHARE", 1e9)
+    monkeypatch.setattr("baugrund.core.pick.heuristics.diving.EARLY_SHARE", 0.0)
+    monkeypatch.setattr("baugrund.core.pick.heuristics.diving.EARLY_S", 0.0)
+    monkeypatch.setattr("baugrund.core.pick.heuristics.diving.DIVE_SHARE", 0.0)
     prices: list[int | None] = [None]
     dives = Diving(*stated(asked), 60.0, lambda: prices[0])
     first = next(seating for seating in dives.for_a_share() if seating)
@@ -91,7 +91,7 @@ def test_while_there_is_no_pick_it_is_looked_for_however_long_it_takes():
 
 def test_a_search_leaves_nothing_behind_for_the_collector():
     """What knew one another was let go: searches would stay, each with all that it listed."""
-    made = Branching, Diving, Making, Relaxation
+    made = Branching, Diving, Construction, Relaxation
     gc.collect()
     gc.disable()
     try:

@@ -4,11 +4,11 @@ from dataclasses import replace
 
 import pytest
 
-from baugrund.core.pick import kernel
 from baugrund.core.pick.best import least_price
-from baugrund.core.pick.branching import Branching
-from baugrund.core.pick.outcomes import cost_of
-from baugrund.core.pick.search import search
+from baugrund.core.pick.branching.branch_and_bound import Branching
+from baugrund.core.pick.branching.search import search
+from baugrund.core.pick.heuristics import kernel_search as kernel
+from baugrund.core.pick.model.outcomes import cost_of
 from baugrund.core.pick.site import Site
 from baugrund.core.watch import watched
 from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs
@@ -28,9 +28,9 @@ def asked_of(catalogue, seed, drops=40):
 
 def test_few_are_the_boxes_that_promise_most(many):
     task = task_of(asked_of(many, 1))
-    few = kernel.kernel(task, None).sets.problem
+    few = kernel.kernel(task, None).space.problem
     assert len(few.roots) <= kernel.FEW and len(few.switches) == kernel.FEW
-    assert set(few.boxes) <= set(task.sets.problem.boxes)
+    assert set(few.boxes) <= set(task.space.problem.boxes)
 
 
 def test_what_is_pinned_is_among_the_few(many):
@@ -38,14 +38,14 @@ def test_what_is_pinned_is_among_the_few(many):
     dearest = max(asked.switches, key=lambda box: box.price_minor)
     pinned = replace(asked, pins={dearest.model.key: 1})
     few = kernel.kernel(task_of(pinned), None)
-    assert dearest in few.sets.problem.switches
+    assert dearest in few.space.problem.switches
     found = Branching(few).run().found
     assert dearest in found.seating.boxes
 
 
 def test_there_are_no_few_of_few_nor_where_any_pick_will_do(many):
     task = task_of(asked_of(many, 1))
-    assert kernel.kernel(task_of(task.sets.problem, first_will_do=True), None) is None
+    assert kernel.kernel(task_of(task.space.problem, first_will_do=True), None) is None
     few = kernel.kernel(task, None)
     assert kernel.kernel(few, None) is None
 

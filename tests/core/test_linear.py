@@ -7,7 +7,7 @@ from itertools import product
 import numpy as np
 import pytest
 
-from baugrund.core.pick.linear import LinearProgram, Rows
+from baugrund.core.pick.bounds.linear import LinearProgram, Rows
 
 
 def program(costs, most, *rows):

@@ -6,12 +6,12 @@ import random
 import numpy as np
 import pytest
 
-from baugrund.core.pick.bounds import link_classes
-from baugrund.core.pick.box_rows import ENDS
-from baugrund.core.pick.hubs import Around
-from baugrund.core.pick.links import Trunk
-from baugrund.core.pick.packing import Packing, hubs_of
-from baugrund.core.pick.sets import is_housed
+from baugrund.core.pick.assignment.exact import Assignment, centres_of
+from baugrund.core.pick.bounds.box_rows import ENDS
+from baugrund.core.pick.bounds.link_bounds import LinkBounds
+from baugrund.core.pick.bounds.link_class import link_classes
+from baugrund.core.pick.enumeration.nodes import is_housed
+from baugrund.core.pick.model.links import Trunk
 
 from .small import DESK, in_blocks, module, ports, problem, router, slots, switch
 from .test_pick import random_site
@@ -29,10 +29,10 @@ def priced(asked, *keys):
     cannot be packed."""
     (group,) = link_classes(asked)
     boxes = tuple(next(box for box in asked.boxes if box.model.key == key) for key in keys)
-    hub = boxes[min(1, len(boxes) - 1)]
-    around = Around(group, asked.boxes, hub)
+    centre = boxes[min(1, len(boxes) - 1)]
+    link_bounds = LinkBounds(group, asked.boxes, centre)
     counts = np.array([[float(boxes.count(box)) for box in asked.boxes]])
-    return int(around.priced(counts)[0])
+    return int(link_bounds.priced(counts)[0])
 
 
 @pytest.mark.parametrize(("speed", "fits"), [(1000, False), (10_000, True)])
@@ -52,12 +52,12 @@ def test_more_links_than_slots_that_are_fast_enough_cannot_be(number, fits):
 
 @pytest.mark.parametrize(("traffic_kbit", "fits"), [(233_000, True), (350_000, False)])
 def test_behind_a_link_there_end_no_more_than_it_carries(traffic_kbit, fits):
-    """Three links to other closets: on a switch that hangs off a hub without slots, by 1 Gbit/s, of which 0.7 are
+    """Three links to other closets: on a switch that hangs off a centre without slots, by 1 Gbit/s, of which 0.7 are
     used."""
     leaf = switch("leaf", ports(8), slots=slots(4))
-    hub = switch("hub", ports(8, 2500))
+    centre = switch("hub", ports(8, 2500))
     wide = router("home", ports(4, 2500), throughput_mbit=2500, wan_mbit=(2500,))
-    asked = problem([wide, hub, leaf, *FIBRES], {DESK: 2}, trunks=fed(3, traffic_kbit), units=9, sockets=9)
+    asked = problem([wide, centre, leaf, *FIBRES], {DESK: 2}, trunks=fed(3, traffic_kbit), units=9, sockets=9)
     assert (priced(asked, "home", "hub", "leaf") >= 0) is fits
 
 
@@ -78,11 +78,11 @@ def test_whatever_can_be_packed_is_priced_no_dearer(block):
     compared = 0
     for asked, boxes in sets_of_sites(range(9_000 + block * 60, 9_060 + block * 60)):
         group = next((g for g in link_classes(asked) if boxes[0] in g.roots), None)
-        for hub in hubs_of(asked, boxes) if group else ():
-            packed = Packing(asked, boxes, hub, "price").pack().seating
+        for centre in centres_of(asked, boxes) if group else ():
+            packed = Assignment(asked, boxes, centre, "price").solve().seating
             if packed:
                 names = (*group.roots, *asked.switches)
                 counts = np.array([[float(boxes.count(box)) for box in names]])
-                assert 0 <= Around(group, names, boxes[hub]).priced(counts)[0] <= packed.price_minor
+                assert 0 <= LinkBounds(group, names, boxes[centre]).priced(counts)[0] <= packed.price_minor
                 compared += 1
     assert compared > 10

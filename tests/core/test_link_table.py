@@ -1,6 +1,6 @@
 """Ways to link boxes: found once for all problems of one catalogue, and the same as when they are found anew."""
 
-from baugrund.core.pick.supply import link_ends
+from baugrund.core.pick.model.supply import link_ends
 from baugrund.launch.cases import made_up_closet, made_up_needs
 
 

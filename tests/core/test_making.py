@@ -6,12 +6,13 @@ import numpy as np
 import pytest
 
 from baugrund.core.demand.needs import Need
-from baugrund.core.pick.bounds import link_classes
-from baugrund.core.pick.hubs import Around
-from baugrund.core.pick.listing import Listing
-from baugrund.core.pick.packing import Packing, hubs_of
-from baugrund.core.pick.relaxation import Relaxation
-from baugrund.core.pick.sets import Sets, pinned
+from baugrund.core.pick.assignment.exact import Assignment, centres_of
+from baugrund.core.pick.bounds.link_bounds import LinkBounds
+from baugrund.core.pick.bounds.link_class import link_classes
+from baugrund.core.pick.bounds.relaxation import Relaxation
+from baugrund.core.pick.enumeration.covers import Construction
+from baugrund.core.pick.enumeration.enumeration import Enumeration
+from baugrund.core.pick.enumeration.nodes import Space, pinned
 
 from .small import DESK, in_blocks, module, ports, problem, router, slots, switch
 from .test_pick import random_problem
@@ -29,34 +30,41 @@ def listing_of(relaxation, number, weight):
     own = relaxation.bound(least, most)
     if own is None:
         return None
-    making, count = relaxation.making, len(relaxation.boxes)
-    return Listing(making.pieces, making.covers(own.duals, number), least[:count], most[:count], number)
+    construction, count = Construction(relaxation), len(relaxation.boxes)
+    return Enumeration(construction.pieces, construction.covers(own.duals, number), least[:count], most[:count], number)
 
 
-def alike(asked, group, hub, weight):
-    """The hubs among which this one is looked at; None: it is not, for a cheaper one stands in for it."""
-    sets = Sets(asked, weight, pinned(asked), frozenset(asked.switches), None, None)
+def alike(asked, group, centre, weight):
+    """The centres among which this one is looked at; None: it is not, for a cheaper one stands in for it."""
+    sets = Space(asked, weight, pinned(asked), frozenset(asked.switches), None, None)
     return next(
-        (hubs.boxes for hubs in sets.hubs if hub in hubs.boxes and hubs.group.rate_mbit == group.rate_mbit), None
+        (
+            centres.boxes
+            for centres in sets.centre_groups
+            if centre in centres.boxes and centres.group.rate_mbit == group.rate_mbit
+        ),
+        None,
     )
 
 
-def is_beaten(group, boxes, hub, hubs):
-    """Whether a cheaper box stands in for one beside the hub: under price such sets are not looked at."""
-    slowest = min((port.speed_mbit for one in hubs for port in one.ports if port.count), default=0)
+def is_beaten(group, boxes, centre, centres):
+    """Whether a cheaper box stands in for one beside the centre: under price such sets are not looked at."""
+    slowest = min((port.speed_mbit for one in centres for port in one.ports if port.count), default=0)
     told = {box for box, *_ in group.stand_ins.leaves(slowest) | group.stand_ins.roots(slowest)}
-    return any(box in told for place, box in enumerate(boxes) if place != hub)
+    return any(box in told for place, box in enumerate(boxes) if place != centre)
 
 
 def around_hubs(seeds, weight):
-    """Random sets with their link class, around each hub that they may have, with the relaxation that lists them."""
+    """Random sets with their link class, around each centre that they may have, with the relaxation that lists them."""
     for seed in seeds:
         for asked, boxes in random_sets(seed):
             group = next((g for g in link_classes(asked) if boxes[0] in g.roots), None)
-            for hub in hubs_of(asked, boxes) if group else ():
-                hubs = () if hub is None else alike(asked, group, boxes[hub], weight)
-                if hubs is not None and not (weight == "price" and hubs and is_beaten(group, boxes, hub, hubs)):
-                    yield seed, asked, boxes, hub, Relaxation(group, weight, hubs)
+            for centre in centres_of(asked, boxes) if group else ():
+                centres = () if centre is None else alike(asked, group, boxes[centre], weight)
+                if centres is not None and not (
+                    weight == "price" and centres and is_beaten(group, boxes, centre, centres)
+                ):
+                    yield seed, asked, boxes, centre, Relaxation(group, weight, centres)
 
 
 def none_of(size, starts):
@@ -68,19 +76,19 @@ def none_of(size, starts):
 @in_blocks(2)
 def test_what_can_be_packed_is_listed_around_its_hub_for_what_it_costs(block, weight):
     listed_ones = 0
-    for _, asked, boxes, hub, relaxation in around_hubs(range(700 + block * 30, 730 + block * 30), weight):
-        packed = Packing(asked, boxes, hub, weight).pack().seating
+    for _, asked, boxes, centre, relaxation in around_hubs(range(700 + block * 30, 730 + block * 30), weight):
+        packed = Assignment(asked, boxes, centre, weight).solve().seating
         if packed is None:
             continue
         cost = packed.price_minor if weight == "price" else packed.mains_mw
-        listed = listing_of(relaxation, len(boxes), weight).sets(cost)
+        listed = listing_of(relaxation, len(boxes), weight).up_to(cost)
         counts = counts_of(relaxation, boxes)
         mine = (listed.counts == counts).all(axis=1)
-        if hub is not None:
-            place = relaxation.boxes.index(boxes[hub])
-            mine &= np.array([relaxation.making.pieces.starts[s].hub == place for s in listed.starts])
+        if centre is not None:
+            place = relaxation.boxes.index(boxes[centre])
+            mine &= np.array([Construction(relaxation).pieces.starts[s].centre == place for s in listed.starts])
         assert mine.any()
-        prices = relaxation.making.priced(listed, partial(none_of, len(counts)), len(boxes))[mine]
+        prices = Construction(relaxation).priced(listed, partial(none_of, len(counts)), len(boxes))[mine]
         assert any(0 <= price <= packed.price_minor for price in prices)
         listed_ones += 1
     assert listed_ones > 20
@@ -92,20 +100,20 @@ def test_links_of_many_sets_at_once_cost_what_those_of_each_alone_do(seed):
     for group in link_classes(asked):
         relaxation = Relaxation(group, "price")
         first, size = relaxation.first_switch, len(relaxation.boxes)
-        for hub in relaxation.boxes:
-            around = Around(group, relaxation.boxes, hub)
-            if not around.can_be:
+        for centre in relaxation.boxes:
+            link_bounds = LinkBounds(group, relaxation.boxes, centre)
+            if not link_bounds.can_be:
                 continue
             rows = []
-            for root in [relaxation.boxes.index(hub)] if hub.is_root else range(first):
+            for root in [relaxation.boxes.index(centre)] if centre.is_root else range(first):
                 for a in range(first, size):
                     for b in range(a, size):
                         row = np.zeros(size)
-                        np.add.at(row, [root, a, b] if hub.is_root else [root, around.place, a, b], 1)
+                        np.add.at(row, [root, a, b] if centre.is_root else [root, link_bounds.place, a, b], 1)
                         rows.append(row)
             if rows:
-                together = around.priced(np.array(rows))
-                assert together.tolist() == [int(around.priced(row[None, :])[0]) for row in rows]
+                together = link_bounds.priced(np.array(rows))
+                assert together.tolist() == [int(link_bounds.priced(row[None, :])[0]) for row in rows]
 
 
 def test_more_boxes_than_hubs_may_have_ways_are_left_to_the_packing(monkeypatch):
@@ -115,14 +123,14 @@ def test_more_boxes_than_hubs_may_have_ways_are_left_to_the_packing(monkeypatch)
     )
     (group,) = link_classes(asked)
     relaxation = Relaxation(group, "price")
-    around = Around(group, relaxation.boxes, relaxation.boxes[0])
+    link_bounds = LinkBounds(group, relaxation.boxes, relaxation.boxes[0])
     row = np.array([[1.0, 3.0]])
     ways = int(group.rows.hung([relaxation.boxes[0]]).count[0]) ** 3
-    monkeypatch.setattr("baugrund.core.pick.hubs.WAYS_MOST", ways)
-    priced = around.priced(row)[0]
+    monkeypatch.setattr("baugrund.core.pick.bounds.link_bounds.WAYS_MOST", ways)
+    priced = link_bounds.priced(row)[0]
     assert priced > 0
-    monkeypatch.setattr("baugrund.core.pick.hubs.WAYS_MOST", ways - 1)
-    assert around.priced(row)[0] == 0
+    monkeypatch.setattr("baugrund.core.pick.bounds.link_bounds.WAYS_MOST", ways - 1)
+    assert link_bounds.priced(row)[0] == 0
 
 
 @pytest.mark.parametrize(

@@ -10,9 +10,9 @@ from baugrund.core.edits import ChangeSettings, apply_edits
 from baugrund.core.facts.lines.injector import Injector
 from baugrund.core.pick import packs as packing
 from baugrund.core.pick.best import fewest_boxes, least_power, least_price, most_room
-from baugrund.core.pick.links import Trunk
+from baugrund.core.pick.branching.search import search
+from baugrund.core.pick.model.links import Trunk
 from baugrund.core.pick.packs import closets_minor
-from baugrund.core.pick.search import search
 from baugrund.core.pick.site import Site
 from baugrund.exchange.bill_of_materials import write_bill
 

@@ -10,10 +10,10 @@ from baugrund.core.facts.lines.module import Module
 from baugrund.core.facts.lines.router import Router
 from baugrund.core.facts.lines.switch import Switch
 from baugrund.core.pick.best import fewest_boxes, least_power, least_price, most_room
-from baugrund.core.pick.links import Trunk
-from baugrund.core.pick.problem import Problem, roots_of
+from baugrund.core.pick.model.links import Trunk
+from baugrund.core.pick.model.problem import Problem, roots_of
+from baugrund.core.pick.model.supply import InjectorType, ModuleType, box_type, mains_mw
 from baugrund.core.pick.site import Site, hinted, stocked
-from baugrund.core.pick.supply import InjectorType, ModuleType, box_type, mains_mw
 
 from .brute_force import TooLarge, best_of_site, every_pick
 from .small import alone, altered, in_blocks, room

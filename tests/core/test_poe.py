@@ -17,7 +17,7 @@ from baugrund.core.physics.poe import (
     poe_left_w,
     port_watts,
 )
-from baugrund.core.pick.supply import mains_mw
+from baugrund.core.pick.model.supply import mains_mw
 from baugrund.core.standards.cabling import bundle_mm, fastest_mbit, longest_cords_m, sure_mbit
 from baugrund.core.standards.poe_classes import POE_CLASSES, rank, reserved_w, smallest_class_for
 

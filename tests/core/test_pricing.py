@@ -5,9 +5,9 @@ from itertools import product
 
 import numpy as np
 
-from baugrund.core.pick.bounds import link_classes
-from baugrund.core.pick.box_rows import CARRIES, ENDS, FREE, POWER, PRICE, SLOTS, TAKEN
-from baugrund.core.pick.hubs import Around
+from baugrund.core.pick.bounds.box_rows import CARRIES, ENDS, FREE, POWER, PRICE, SLOTS, TAKEN
+from baugrund.core.pick.bounds.link_bounds import LinkBounds
+from baugrund.core.pick.bounds.link_class import link_classes
 
 from .small import in_blocks
 from .test_pick import random_problem, random_site
@@ -58,16 +58,16 @@ def price_of(asked, group, total):
     return total[PRICE] + max(mended[0], fed[0]) + trunks.least_minor + lacking * trunks.move_minor
 
 
-def star_price(asked, group, root, hub, hung):
-    """The least over every way to hang switches off the hub, and that off the root."""
+def star_price(asked, group, root, centre, hung):
+    """The least over every way to hang switches off the centre, and that off the root."""
     rows, prices = group.rows, []
-    own = [None] if root is hub else [way for one, way in rows.rooted(group.roots, hub)[0] if one is root]
-    for above, *ways in product(own, *(asked.ways(hub, box) for box in hung)):
+    own = [None] if root is centre else [way for one, way in rows.rooted(group.roots, centre)[0] if one is root]
+    for above, *ways in product(own, *(asked.ways(centre, box) for box in hung)):
         in_slots = sum(way.upper_in_slot for way in ways) + (above is not None and above.lower_in_slot)
-        if in_slots > hub.slot_count:
+        if in_slots > centre.slot_count:
             continue
-        mine = rows.roots([(hub, None)])[0] if above is None else rows.leaf(hub, [above])[0]
-        left = rows.left_by_links(hub, [way.rate_mbit for way in ways if not way.upper_in_slot])
+        mine = rows.roots([(centre, None)])[0] if above is None else rows.leaf(centre, [above])[0]
+        left = rows.left_by_links(centre, [way.rate_mbit for way in ways if not way.upper_in_slot])
         total = [*mine[: rows.held], *np.minimum(mine[rows.held :], left)]
         others = [rows.leaf(box, [way])[0] for box, way in zip(hung, ways, strict=True)]
         others += [] if above is None else [rows.roots([(root, above)])[0]]
@@ -87,18 +87,18 @@ def test_a_star_costs_the_least_over_every_way_of_its_links(block):
     for asked in problems(block):
         for group in link_classes(asked):
             boxes = (*group.roots, *asked.switches)
-            for hub, many in product(boxes if asked.switches else (), (1, 2, 2, 3)):
-                around = Around(group, boxes, hub)
-                if not around.can_be:
+            for centre, many in product(boxes if asked.switches else (), (1, 2, 2, 3)):
+                link_bounds = LinkBounds(group, boxes, centre)
+                if not link_bounds.can_be:
                     continue
-                root = hub if hub.is_root else rng.choice(group.roots)
+                root = centre if centre.is_root else rng.choice(group.roots)
                 hung = rng.choices(asked.switches, k=many)
                 hung = hung if rng.random() < 0.6 else hung[:1] * many
                 counts = np.zeros((1, len(boxes)))
-                for box in (*hung, hub, *([] if root is hub else [root])):
+                for box in (*hung, centre, *([] if root is centre else [root])):
                     counts[0, boxes.index(box)] += 1
-                price = star_price(asked, group, root, hub, sorted(hung, key=boxes.index))
-                assert around.priced(counts).tolist() == [price]
+                price = star_price(asked, group, root, centre, sorted(hung, key=boxes.index))
+                assert link_bounds.priced(counts).tolist() == [price]
                 can_be, cannot = can_be + (price >= 0), cannot + (price < 0)
     assert can_be > 30 < cannot
 

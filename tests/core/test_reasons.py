@@ -22,9 +22,9 @@ from baugrund.core.edits import (
 )
 from baugrund.core.explain.alone import Alone
 from baugrund.core.facts.project import empty_project
+from baugrund.core.pick.assignment.exact import assign as packed
 from baugrund.core.pick.best import least_price
-from baugrund.core.pick.packing import pack as packed
-from baugrund.core.pick.sets import is_housed
+from baugrund.core.pick.enumeration.nodes import is_housed
 from baugrund.core.pick.standing import any_seating, given
 from baugrund.core.plan import plan
 from baugrund.core.watch import Share, watched

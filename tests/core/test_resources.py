@@ -9,10 +9,10 @@ from baugrund.core.answers.picker import pick
 from baugrund.core.edits import AddDrops, AddRooms, ChangeSettings, DropChanges, NewRoom, SetTally, apply_edits
 from baugrund.core.facts.lines.recorder import Recorder
 from baugrund.core.facts.project import empty_project
-from baugrund.core.pick import resources, rules
 from baugrund.core.pick.best import least_price
-from baugrund.core.pick.filters import standing_reasons
-from baugrund.core.pick.search import search
+from baugrund.core.pick.branching.search import search
+from baugrund.core.pick.model import resources, rules
+from baugrund.core.pick.model.filters import standing_reasons
 from baugrund.core.pick.standing import Boxes
 from baugrund.core.standing.bearing import bearing, opened
 from baugrund.core.standing.ground import grounds_of

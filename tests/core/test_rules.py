@@ -6,8 +6,8 @@ from baugrund.core.demand.needs import Need
 from baugrund.core.edits import AddDrops, AddRooms, ChangeEntry, ChangeSettings, NewRoom, SetStance, apply_edits
 from baugrund.core.facts.project import empty_project
 from baugrund.core.pick.best import fewest_boxes
-from baugrund.core.pick.filters import standing_reasons
-from baugrund.core.pick.problem import build
+from baugrund.core.pick.model.filters import standing_reasons
+from baugrund.core.pick.model.problem import build
 
 from .small import (
     ACCESS_POINT,

@@ -6,13 +6,13 @@ from collections import Counter
 import numpy as np
 import pytest
 
+from baugrund.core.pick.assignment.exact import Assignment, assign, centres_of
+from baugrund.core.pick.assignment.greedy import quick_seating
 from baugrund.core.pick.best import least_price
-from baugrund.core.pick.bounds import least_mains, link_classes
-from baugrund.core.pick.dominance import replaces, undominated
-from baugrund.core.pick.greedy import quick_seating
-from baugrund.core.pick.hubs import Around
-from baugrund.core.pick.packing import Packing, hubs_of, pack
-from baugrund.core.pick.relaxation import Relaxation
+from baugrund.core.pick.bounds.link_bounds import LinkBounds
+from baugrund.core.pick.bounds.link_class import least_mains, link_classes
+from baugrund.core.pick.bounds.relaxation import Relaxation
+from baugrund.core.pick.presolve.dominance import replaces, undominated
 
 from .small import (
     ACCESS_POINT,
@@ -88,7 +88,7 @@ def assert_sound(asked, seating):
         assert 10 * behind[link.lower] <= 7 * link.option.rate_mbit * 1000
         assert link.option.upper.medium == link.option.lower.medium
     if not asked.chain_allowed and len(boxes) > 1:
-        assert any(all(hub in (link.upper, link.lower) for link in seating.links) for hub in range(len(boxes)))
+        assert any(all(centre in (link.upper, link.lower) for link in seating.links) for centre in range(len(boxes)))
     assert is_within(asked, boxes, [injector.model for injector in seating.injectors.elements()])
 
 
@@ -110,7 +110,7 @@ def test_quick_seatings_are_sound_and_packing_is_never_worse(block):
     for seed in range(block * 40, block * 40 + 40):
         for asked, boxes in random_sets(seed):
             quick = quick_seating(asked, boxes)
-            packed = pack(asked, boxes, "price")
+            packed = assign(asked, boxes, "price")
             assert packed.proven
             if quick:
                 assert_sound(asked, quick)
@@ -144,15 +144,18 @@ def bound_of(group, weight, boxes):
 
 
 def least_of_stars(asked, group, boxes):
-    """The least of the bounds by links around every hub; every bound lies under what packing finds there."""
+    """The least of the bounds by links around every centre; every bound lies under what packing finds there."""
     bounds = []
-    for hub in hubs_of(asked, boxes):
+    for centre in centres_of(asked, boxes):
         relaxation = Relaxation(group, "price")
         counts = np.array([[sum(one is box for one in boxes) for box in relaxation.boxes]], dtype=float)
-        around = Around(group, relaxation.boxes, boxes[hub])
-        sketch, links = around.sketched(counts)[0], around.priced(counts)[0] if around.can_be else -1
-        in_parts = Packing(asked, boxes, hub, "price").least
-        packed = Packing(asked, boxes, hub, "price").pack()
+        link_bounds = LinkBounds(group, relaxation.boxes, boxes[centre])
+        sketch, links = (
+            link_bounds.relaxed_prices(counts)[0],
+            link_bounds.priced(counts)[0] if link_bounds.can_be else -1,
+        )
+        in_parts = Assignment(asked, boxes, centre, "price").least
+        packed = Assignment(asked, boxes, centre, "price").solve()
         if packed.seating:
             assert 0 <= sketch <= packed.seating.price_minor
             assert 0 <= links <= packed.seating.price_minor
@@ -166,8 +169,8 @@ def test_every_bound_lies_under_what_packing_finds(block):
     bounded = 0
     for seed in range(200 + block * 40, 240 + block * 40):
         for asked, boxes in random_sets(seed):
-            packed = pack(asked, boxes, "price").seating
-            thrifty = pack(asked, boxes, "power").seating
+            packed = assign(asked, boxes, "price").seating
+            thrifty = assign(asked, boxes, "power").seating
             groups = [group for group in link_classes(asked) if boxes[0] in group.roots]
             if packed is None:
                 continue

@@ -6,8 +6,8 @@ import pytest
 
 from baugrund.core.demand.needs import Need
 from baugrund.core.pick.best import fewest_boxes, least_price, most_room
-from baugrund.core.pick.links import Trunk
-from baugrund.core.pick.search import search
+from baugrund.core.pick.branching.search import search
+from baugrund.core.pick.model.links import Trunk
 from baugrund.core.pick.site import Site, price_rank, share
 
 from .small import DESK, cheapest, module, names, ports, problem, router, slots, switch

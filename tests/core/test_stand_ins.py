@@ -9,12 +9,12 @@ from fractions import Fraction
 import pytest
 
 from baugrund.core.demand.needs import Need
-from baugrund.core.pick import stand_ins
-from baugrund.core.pick.links import Trunk
-from baugrund.core.pick.packing import Packing
-from baugrund.core.pick.problem import with_headroom
-from baugrund.core.pick.search import search
-from baugrund.core.pick.stand_ins import StandIns
+from baugrund.core.pick.assignment.exact import Assignment
+from baugrund.core.pick.branching.search import search
+from baugrund.core.pick.model.links import Trunk
+from baugrund.core.pick.model.problem import with_headroom
+from baugrund.core.pick.presolve import instance_dominance as stand_ins
+from baugrund.core.pick.presolve.instance_dominance import StandIns
 from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs
 
 from .small import ACCESS_POINT, CAMERA, DESK, altered, injector, module, ports, problem, router, slots, switch
@@ -25,13 +25,13 @@ LARGE = switch("large", ports(24), price=300)
 
 
 def leaves(asked, slowest=1000):
-    """Keys of switches that need not hang off a hub, however they are linked on a port of their own."""
+    """Keys of switches that need not hang off a centre, however they are linked on a port of their own."""
     told = StandIns(asked).leaves(slowest)
     return {box.model.key for box, own, _ in told if not own and (box, False, True) in told}
 
 
-def hubs(asked):
-    return {box.model.key for box in StandIns(asked).hubs}
+def centres(asked):
+    return {box.model.key for box in StandIns(asked).centres}
 
 
 @pytest.mark.parametrize(("desks", "told"), [(8, {"large"}), (9, set())])
@@ -97,7 +97,7 @@ def test_a_link_of_its_own_takes_a_slot_from_those_to_other_closets(slots_of_che
     dearer = switch("dearer", ports(9), slots=slots(4), price=200)
     trunks = tuple(Trunk(number, "fibre-multimode", 10_000, 1, 1000) for number in (2, 3))
     asked = problem([HOME, cheaper, dearer, module("fibre")], {DESK: 8}, trunks=trunks)
-    found = {(box.model.key, own, hubs) for box, own, hubs in StandIns(asked).leaves(1000)}
+    found = {(box.model.key, own, centres) for box, own, centres in StandIns(asked).leaves(1000)}
     assert (("dearer", True, True) in found) == told
     assert ("dearer", False, True) in found
 
@@ -105,8 +105,8 @@ def test_a_link_of_its_own_takes_a_slot_from_those_to_other_closets(slots_of_che
 def test_a_hub_needs_ends_for_its_links_beside_the_ports_of_its_drops():
     few, many = router("few", ports(8), price=100), router("many", ports(24), price=200)
     small = problem([few, many, SMALL], {DESK: 2}, sockets=3)
-    assert hubs(small) == {"many"}
-    assert hubs(altered(small, sockets=12)) == set()
+    assert centres(small) == {"many"}
+    assert centres(altered(small, sockets=12)) == set()
 
 
 def test_units_and_sockets_count():
@@ -114,14 +114,14 @@ def test_units_and_sockets_count():
     assert leaves(problem([HOME, SMALL, tall], {DESK: 8})) == set()
 
 
-def least(packing):
-    found = packing.pack().seating
+def least(assignment):
+    found = assignment.solve().seating
     return None if found is None else found.price_minor
 
 
 @pytest.mark.parametrize("role", ["leaf", "root", "hub"])
 def test_every_pick_with_a_box_that_is_told_is_beaten_by_the_same_pick_with_another(role):
-    """Sets of boxes around a hub, packed with the box that is told and with all others in its place."""
+    """Sets of boxes around a centre, packed with the box that is told and with all others in its place."""
     beaten = sum(beaten_by_others(role, seed) for seed in range(20))
     assert beaten > 30
 
@@ -141,25 +141,25 @@ def told_in(role, asked):
     """Boxes that are told in this role, however they are linked."""
     told, slowest = StandIns(asked), min(port.speed_mbit for box in asked.boxes for port in box.ports)
     if role == "hub":
-        return [box for box in asked.boxes if box in told.hubs]
+        return [box for box in asked.boxes if box in told.centres]
     some, by = (asked.switches, told.leaves(slowest)) if role == "leaf" else (asked.roots, told.roots(slowest))
-    links = [(own, hubs) for own in (False, True) for hubs in (False, True)]
+    links = [(own, centres) for own in (False, True) for centres in (False, True)]
     return [box for box in some if all((box, *link) in by for link in links if box.slots or not link[0])]
 
 
 def is_beaten(asked, rng, role, box):
     """Whether a set with this box can be packed: then one with another in its place costs less."""
-    root, hub, leaf = rng.choice(asked.roots), rng.choice(asked.switches), rng.choice(asked.switches)
-    boxes, at, place = [root, hub, leaf], 1, {"root": 0, "hub": 1, "leaf": 2}[role]
+    root, centre, leaf = rng.choice(asked.roots), rng.choice(asked.switches), rng.choice(asked.switches)
+    boxes, at, place = [root, centre, leaf], 1, {"root": 0, "hub": 1, "leaf": 2}[role]
     if role == "hub" and box.is_root:
         at = place = 0
     boxes[place] = box
-    mine = least(Packing(asked, boxes, at, "price"))
+    mine = least(Assignment(asked, boxes, at, "price"))
     if mine is None:
         return False
     for other in sorted(asked.roots if place == 0 else asked.switches, key=lambda one: one.cost_minor):
         boxes[place] = other
-        theirs = least(Packing(asked, boxes, at, "price"))
+        theirs = least(Assignment(asked, boxes, at, "price"))
         if theirs is not None and theirs < mine:
             return True
     raise AssertionError(f"{box.model.key} is told, and no other is cheaper in its place")

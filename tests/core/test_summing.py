@@ -3,11 +3,11 @@
 import numpy as np
 import pytest
 
-from baugrund.core.pick.making import Columns, Parts
-from baugrund.core.pick.summing import summed
+from baugrund.core.pick.enumeration.covers import Columns, Parts
+from baugrund.core.pick.enumeration.surrogates import summed
 
 CHOICES, HELD, SETS = 7, 9, 2
-"""Four parts of choices, two columns that mend, two of what the hub holds, one more that mends."""
+"""Four parts of choices, two columns that mend, two of what the centre holds, one more that mends."""
 
 
 class Case:
@@ -62,19 +62,19 @@ def test_covers_are_what_each_part_costs_at_least_and_gives_at_most(seed):
         most = [max(gives[case.part(n)].max(), 0) for n in range(4)]
         assert leaf_costs[cover] == pytest.approx([least[1], least[3]])
         assert leaf_gives[cover] == pytest.approx([most[1], most[3]])
-        for start, (root, hub) in enumerate(case.parts.begun.T):
-            holds = case.columns.holds[case.parts.hubs[start]]
+        for start, (root, centre) in enumerate(case.parts.begun.T):
+            holds = case.columns.holds[case.parts.centres[start]]
             by_hub = [(rest[HELD + n] * holds[n], gives[HELD + n] * holds[n]) for n in range(SETS)]
             worth = [(cost, gave) for cost, gave in by_hub if cost <= 0]
             cost, gave = (sum(some) for some in zip(*worth, strict=True)) if worth else (0, 0)
-            assert start_costs[cover, start] == pytest.approx(least[root] + least[hub] + cost)
-            assert start_gives[cover, start] == pytest.approx(most[root] + most[hub] + gave)
+            assert start_costs[cover, start] == pytest.approx(least[root] + least[centre] + cost)
+            assert start_gives[cover, start] == pytest.approx(most[root] + most[centre] + gave)
 
 
 def test_without_hubs_starts_are_roots_alone():
     case = Case(0)
     columns = case.columns._replace(holds=np.zeros((0, 0), dtype=np.int64))
-    parts = case.parts._replace(begun=np.array([[0, 2]]), hubs=np.zeros(2, dtype=np.intp))
+    parts = case.parts._replace(begun=np.array([[0, 2]]), centres=np.zeros(2, dtype=np.intp))
     *_, start_costs, start_gives, _, _ = summed(
         case.weights, case.duals, case.rows, case.asked, case.others, case.at, columns, parts
     )  # fmt: skip

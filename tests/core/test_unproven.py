@@ -3,8 +3,11 @@
 import pytest
 
 from baugrund.core.errors import TookTooLong
-from baugrund.core.pick import best, branching, dives, search
-from baugrund.core.pick.packing import Packed
+from baugrund.core.pick import best
+from baugrund.core.pick.assignment.exact import Assigned
+from baugrund.core.pick.branching import branch_and_bound as branching
+from baugrund.core.pick.branching import search
+from baugrund.core.pick.heuristics import diving
 
 from .small import CAMERA, DESK, alone, cheapest, injector, names, ports, problem, router, switch
 
@@ -18,17 +21,17 @@ def proven_price():
 
 
 def test_a_packing_that_is_not_settled_leaves_the_pick_unproven(monkeypatch, proven_price):
-    monkeypatch.setattr(branching.Packing, "pack", lambda *_: Packed(None, False))
+    monkeypatch.setattr(branching.Assignment, "solve", lambda *_: Assigned(None, False))
     cut = cheapest(problem([*MODELS, injector("inj", 3, price=60)], ASKED))
     if not cut.proven:
         assert cut.bound <= proven_price <= cut.seatings[0].price_minor
-    monkeypatch.setattr(dives, "first_picks", lambda *_: ())
+    monkeypatch.setattr(diving, "first_picks", lambda *_: ())
     with pytest.raises(TookTooLong, match="No pick was found"):
         cheapest(problem(MODELS, ASKED))
 
 
 def test_a_search_that_ends_early_raises_or_bounds(monkeypatch, proven_price):
-    monkeypatch.setattr(dives, "first_picks", lambda *_: ())
+    monkeypatch.setattr(diving, "first_picks", lambda *_: ())
     monkeypatch.setattr(search, "TIME_LIMIT_S", -1)
     with pytest.raises(TookTooLong):
         cheapest(problem(MODELS, ASKED))
@@ -44,7 +47,7 @@ def test_a_first_dive_has_an_answer_and_a_bound_that_holds(monkeypatch, proven_p
 def test_the_other_kinds_of_best_fall_back_to_the_cheapest_and_say_so(monkeypatch):
     asked = alone(problem(MODELS, ASKED))
     least = best.least_price(asked)
-    monkeypatch.setattr(dives, "first_picks", lambda *_: ())
+    monkeypatch.setattr(diving, "first_picks", lambda *_: ())
     monkeypatch.setattr(search, "TIME_LIMIT_S", -1)
     found = best.most_room(asked, least)
     assert names(found) == names(least)

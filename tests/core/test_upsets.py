@@ -10,10 +10,10 @@ import numpy as np
 import pytest
 
 from baugrund.core.demand.needs import Need
-from baugrund.core.pick.holding import Enough, Holding
-from baugrund.core.pick.links import Trunk
-from baugrund.core.pick.packing import pack
-from baugrund.core.pick.upsets import MOST_CORNERS, up_sets
+from baugrund.core.pick.assignment.exact import assign
+from baugrund.core.pick.bounds.capacities import Enough, Holding
+from baugrund.core.pick.model.links import Trunk
+from baugrund.core.pick.model.up_sets import MOST_CORNERS, up_sets
 
 from .small import ACCESS_POINT, CAMERA, DESK, injector, module, ports, problem, router, slots, switch
 
@@ -125,7 +125,7 @@ def test_boxes_that_are_told_too_small_bear_nothing_however_drops_are_seated(see
     for count in (0, 1, 2):
         for chosen in combinations_with_replacement(asked.switches, count):
             boxes = (asked.roots[0], *chosen)
-            fits = pack(asked, boxes, "price").seating is not None
+            fits = assign(asked, boxes, "price").seating is not None
             assert enough(boxes) or not fits
             TOLD[enough(boxes), fits] += 1
 

@@ -10,11 +10,11 @@ import pytest
 from baugrund.core import watch
 from baugrund.core.demand.needs import Need
 from baugrund.core.errors import Stopped
+from baugrund.core.pick.assignment.greedy import quick_seating
 from baugrund.core.pick.best import least_price
-from baugrund.core.pick.greedy import quick_seating
-from baugrund.core.pick.sets import Sets, pinned
+from baugrund.core.pick.enumeration.nodes import Space, pinned
+from baugrund.core.pick.heuristics.warm_start import warm_start
 from baugrund.core.pick.site import hinted
-from baugrund.core.pick.warm_start import warm_start
 from baugrund.core.watch import Progress, Share, counted_off, side_by_side, tell, to_the_end, watched
 from baugrund.launch.cases import made_up_closet, made_up_needs
 
@@ -70,7 +70,7 @@ def test_parts_of_one_reply_are_counted_off_and_their_inner_figures_left_out():
 
 def hinted_seating(case, *keys):
     case = replace(case, hint=keys)
-    sets = Sets(case, "price", pinned(case), frozenset(case.switches), None, None)
+    sets = Space(case, "price", pinned(case), frozenset(case.switches), None, None)
     return next(warm_start(sets), None)
 
 
@@ -101,7 +101,9 @@ def test_boxes_that_do_not_do_are_not_seated_by_the_program_either():
     assert hinted_seating(CASE, "home", "eight") is None
 
 
-@pytest.mark.parametrize(("terms", "does"), [({"units": 3}, True), ({"units": 2}, False), ({"load_kg": 2.999}, False)])
+@pytest.mark.parametrize(
+    ("terms", "does"), [({"units": 3}, True), ({"units": 2}, False), ({"load_kg": 2.999}, False)]
+)
 def test_the_boxes_of_before_must_still_be_housed(terms, does):
     # three boxes of one unit and one kilogram
     assert bool(hinted_seating(altered(CASE, **terms), "home", "sixteen", "eight")) is does

@@ -9,8 +9,8 @@ from baugrund.core.edits import AddDrops, AddRooms, ChangeSettings, NewRoom, app
 from baugrund.core.facts.lines.spare import Spare
 from baugrund.core.facts.project import empty_project
 from baugrund.core.pick.best import least_price
+from baugrund.core.pick.model.trunks import trunks
 from baugrund.core.pick.site import site_of
-from baugrund.core.pick.trunks import trunks
 from baugrund.core.prices.costs import costs_of, energy_kwh
 
 from .small import catalogue, kept, planned, ports, router, switch

@@ -18,8 +18,8 @@ from baugrund.core.facts.lines.router import Router
 from baugrund.core.facts.lines.switch import Switch
 from baugrund.core.facts.project import empty_project
 from baugrund.core.physics.poe import half_watts_up_mw
-from baugrund.core.pick.links import Trunk
-from baugrund.core.pick.problem import Problem, build
+from baugrund.core.pick.model.links import Trunk
+from baugrund.core.pick.model.problem import Problem, build
 from baugrund.core.pick.site import Site
 
 SPEED_PRICE = {1000: 1.0, 2500: 1.9, 5000: 2.6, 10000: 4.5}

@@ -12,8 +12,8 @@ from typing import Any, Literal
 
 from ortools.linear_solver import pywraplp
 
-from baugrund.core.pick.problem import Problem
-from baugrund.core.pick.supply import BoxType, link_ends
+from baugrund.core.pick.model.problem import Problem
+from baugrund.core.pick.model.supply import BoxType, link_ends
 
 Backend = Literal["SAT", "HIGHS"]
 """CP-SAT or HiGHS, by way of the same model."""

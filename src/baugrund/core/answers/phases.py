@@ -21,8 +21,8 @@ from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
 from ..facts.price import Phase
 from ..facts.project import Project
-from ..pick.places import Before, LinkEnds, Place, TrunkEnds, places_of
-from ..pick.seating import Seating
+from ..pick.model.places import Before, LinkEnds, Place, TrunkEnds, places_of
+from ..pick.model.seating import Seating
 from ..pick.standing import Boxes, Standing, given, seat_in
 from ..price.costs import costs_of
 from ..price.phasing import place_of, until_phase

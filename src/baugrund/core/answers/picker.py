@@ -25,7 +25,7 @@ from ..facts.project import Project
 from ..facts.settings import Aim
 from ..findings import Finding, SiteState, findings
 from ..footage.apart import ApartLine, chosen_apart
-from ..pick.assignment import assigned
+from ..pick.assignment.preferred import assigned
 from ..pick.best import fewest_boxes, least_power, least_price, most_room
 from ..pick.site import Site, SiteFound, hinted
 from ..pick.standing import Boxes, Standing, first_year

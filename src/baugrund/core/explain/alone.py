@@ -8,15 +8,15 @@ from functools import cached_property
 
 from ..facts.lines.router import Router
 from ..facts.project import Project
-from ..pick.bounds import roots_by_rate
-from ..pick.dominance import undominated
-from ..pick.greedy import quick_seating
-from ..pick.holding import Enough
-from ..pick.packing import pack
-from ..pick.problem import Problem
-from ..pick.sets import is_housed
+from ..pick.assignment.exact import assign
+from ..pick.assignment.greedy import quick_seating
+from ..pick.bounds.capacities import Enough
+from ..pick.bounds.link_class import roots_by_rate
+from ..pick.enumeration.nodes import is_housed
+from ..pick.model.problem import Problem
+from ..pick.model.supply import BoxType
+from ..pick.presolve.dominance import undominated
 from ..pick.site import Site
-from ..pick.supply import BoxType
 from ..words import counted, speed, watts
 from .answers import Answer
 
@@ -78,7 +78,7 @@ class Alone:
             return False
         if quick_seating(self.problem, boxes):
             return True
-        return pack(self.problem, boxes, "price").seating is not None
+        return assign(self.problem, boxes, "price").seating is not None
 
     @cached_property
     def _links_suffice(self) -> frozenset[BoxType]:

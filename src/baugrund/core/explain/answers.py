@@ -12,14 +12,14 @@ from ..facts.lines.line import Line, Piecewise
 from ..facts.lines.spare import Spare
 from ..facts.project import Project
 from ..facts.settings import Aim
-from ..pick.links import Trunk
+from ..pick.model.links import Trunk
+from ..pick.model.places import Before, LinkEnds, Place, TrunkEnds, places_of
+from ..pick.model.problem import Problem
+from ..pick.model.seating import Seating
+from ..pick.model.supply import BoxType, LinkEnd
 from ..pick.packs import closets_minor, owned_of, sold_by_the_pack
-from ..pick.places import Before, LinkEnds, Place, TrunkEnds, places_of
-from ..pick.problem import Problem
-from ..pick.seating import Seating
 from ..pick.site import Site, SiteFound
 from ..pick.standing import Boxes, Standing
-from ..pick.supply import BoxType, LinkEnd
 from ..power.feeds import running_w
 from ..prices.costs import Costs
 from ..words import speed

@@ -15,13 +15,13 @@ from ..facts.lines.box import Box
 from ..facts.lines.line import Line
 from ..facts.lines.spare import Spare
 from ..facts.project import Project
-from ..pick import resources, rules
 from ..pick.best import least_price
-from ..pick.filters import ACCESSORY_NAMES
-from ..pick.problem import Problem
-from ..pick.search import search
+from ..pick.branching.search import search
+from ..pick.model import resources, rules
+from ..pick.model.filters import ACCESSORY_NAMES
+from ..pick.model.problem import Problem
+from ..pick.model.trunks import trunks
 from ..pick.site import Site, price_rank, share, site_of
-from ..pick.trunks import trunks
 from ..watch import Share, counted_off, tell
 from ..words import counted, money, speed, watts
 from .alone import Alone, Judged

@@ -21,11 +21,11 @@ from ..facts.lines.injector import Injector
 from ..facts.lines.line import Piecewise
 from ..facts.project import Project, Stance
 from ..pick.best import least_price
-from ..pick.problem import Problem
-from ..pick.seating import Seating
+from ..pick.model.problem import Problem
+from ..pick.model.seating import Seating
+from ..pick.model.trunks import trunks
 from ..pick.site import Site, site_of
 from ..pick.standing import Boxes, Standing, any_seating, bears, first_short, given, models_in
-from ..pick.trunks import trunks
 from ..standards.poe_classes import POE_CLASSES, rank
 from ..watch import counted_off
 from .answers import Answer

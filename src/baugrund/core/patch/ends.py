@@ -9,8 +9,8 @@ from typing import Literal
 from ..facts.lines.router import Router
 from ..facts.patch import Patch
 from ..facts.project import Project
-from ..pick.seating import Seating
-from ..pick.supply import LinkEnd
+from ..pick.model.seating import Seating
+from ..pick.model.supply import LinkEnd
 from ..standing.ground import Ground
 from .ports import numbers_of
 

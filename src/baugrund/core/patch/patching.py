@@ -15,8 +15,8 @@ from ..facts.building import Closet
 from ..facts.drop import Drop
 from ..facts.patch import Patch
 from ..facts.project import Project
-from ..pick.places import Place, seats_in_order
-from ..pick.seating import Seating
+from ..pick.model.places import Place, seats_in_order
+from ..pick.model.seating import Seating
 from ..places.labels import panel_letter
 from ..stack.cords import length_m
 from ..stack.rules import middles

@@ -8,10 +8,10 @@ from fractions import Fraction
 from functools import partial
 
 from ..errors import TookTooLong
-from .outcomes import Found, Searched
+from .branching.search import search
+from .model.outcomes import Found, Searched
+from .model.problem import Problem, with_headroom
 from .packs import share_in_packs, sold_by_the_pack
-from .problem import Problem, with_headroom
-from .search import search
 from .site import Site, SiteFound, count_rank, power_rank, price_rank
 
 ROOM_PRICE = Fraction(3, 2)

@@ -15,11 +15,11 @@ from itertools import count as counting
 
 from ..facts.lines.injector import Injector
 from ..facts.lines.module import Module
-from .outcomes import Cost
-from .problem import Problem, roots_of
-from .seating import Seating
+from .model.outcomes import Cost
+from .model.problem import Problem, roots_of
+from .model.seating import Seating
+from .model.supply import InjectorType, ModuleType
 from .site import Rank, Site, SiteFound, Solve, share, summed
-from .supply import InjectorType, ModuleType
 
 NODES_MOST = 60
 """Numbers of packs that are looked at before the search gives up proving."""

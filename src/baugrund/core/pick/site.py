@@ -23,11 +23,11 @@ from ..demand.traffic import feeder
 from ..facts.catalogue import Catalogue
 from ..facts.project import Project
 from ..watch import side_by_side
-from .links import LinkTable, Trunk
-from .outcomes import Cost, Found, Searched, cost_of
-from .problem import Problem, build
-from .seating import Seating
-from .supply import BoxType, InjectorType, ModuleType
+from .model.links import LinkTable, Trunk
+from .model.outcomes import Cost, Found, Searched, cost_of
+from .model.problem import Problem, build
+from .model.seating import Seating
+from .model.supply import BoxType, InjectorType, ModuleType
 
 NODES_MOST = 400
 """Ways to share owned kit and pins that are looked at before the search gives up proving."""

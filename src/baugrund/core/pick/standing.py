@@ -8,16 +8,16 @@ from dataclasses import dataclass, replace
 
 from ..demand.needs import Demand, Need
 from ..standards.poe_classes import HIGHEST_CLASS
-from .assignment import assigned
-from .bounds import link_classes
-from .greedy import quick_seating, seating_as_before
-from .holding import Enough
-from .links import LinkTable
-from .packing import pack
-from .places import Before, TrunkEnds
-from .problem import Problem, roots_of
-from .seating import Seating
-from .supply import BoxType, InjectorType, ModuleType
+from .assignment.exact import assign
+from .assignment.greedy import quick_seating, seating_as_before
+from .assignment.preferred import assigned
+from .bounds.capacities import Enough
+from .bounds.link_class import link_classes
+from .model.links import LinkTable
+from .model.places import Before, TrunkEnds
+from .model.problem import Problem, roots_of
+from .model.seating import Seating
+from .model.supply import BoxType, InjectorType, ModuleType
 
 
 @dataclass(frozen=True)
@@ -128,7 +128,7 @@ def may_be_seated(given: Given) -> bool:
     enough = Enough(problem)
     unsettled = []
     for boxes in filter(enough, given.sets):
-        packed = pack(problem, boxes, "price")
+        packed = assign(problem, boxes, "price")
         if packed.seating:
             return True
         if not packed.proven:
@@ -146,7 +146,7 @@ def any_seating(given: Given) -> Seating | None:
         if quick:
             return quick
     for boxes in sets:
-        packed = pack(problem, boxes, "price").seating
+        packed = assign(problem, boxes, "price").seating
         if packed:
             return packed
     return None

@@ -18,7 +18,7 @@ from ..facts.lines.router import Router
 from ..facts.lines.switch import Switch
 from ..facts.project import Project
 from ..patch.labelling import labelling
-from ..pick.filters import lacking
+from ..pick.model.filters import lacking
 from ..places.mounting import JACKS, PER_PLATE, parts_of
 from ..reach.runs import runs
 from ..stack.told import Stack

@@ -20,9 +20,9 @@ from ..edits.closets import NewSite, PlaceClosets
 from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
 from ..facts.project import Project
-from ..pick.search import search
+from ..pick.branching.search import search
+from ..pick.model.trunks import trunks
 from ..pick.site import site_of
-from ..pick.trunks import trunks
 from ..watch import Share
 from .costs import OUT_OF_REACH, Costs, costs
 from .places import Place, places

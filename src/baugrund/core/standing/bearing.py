@@ -14,10 +14,10 @@ from ..facts.fact import Fact
 from ..facts.verbs import VERBS, Verb
 from ..footage.kept import footage_of
 from ..gear.beside import beside_pick
-from ..pick import resources
-from ..pick.links import Trunk
-from ..pick.places import Place
-from ..pick.seating import Seating
+from ..pick.model import resources
+from ..pick.model.links import Trunk
+from ..pick.model.places import Place
+from ..pick.model.seating import Seating
 from ..signal.airtime import RadioLine
 from ..signal.told import signal_of
 from ..standards.poe_classes import POE_CLASSES, rank

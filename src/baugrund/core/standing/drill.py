@@ -19,7 +19,7 @@ from ..demand.needs import Need
 from ..facts.drop import PRIORITIES, Priority
 from ..facts.lines.box import Allocation
 from ..facts.project import Project
-from ..pick.places import Place
+from ..pick.model.places import Place
 from ..standards.poe_classes import reserved_w
 from .ground import Ground
 

@@ -18,7 +18,7 @@ from ..facts.drop import Drop
 from ..facts.lines.router import Router
 from ..facts.lines.switch import Switch
 from ..facts.project import Project
-from ..pick.seating import Link, TrunkSeat
+from ..pick.model.seating import Link, TrunkSeat
 from .ground import Ground
 
 USEFUL_SHARE = 0.941

@@ -16,12 +16,12 @@ from ..facts.lines.module import Module
 from ..facts.lines.router import Router
 from ..facts.lines.switch import Switch
 from ..facts.project import Project
-from ..pick.links import Trunk
-from ..pick.places import Place, places_of
-from ..pick.seating import Seating
+from ..pick.model.links import Trunk
+from ..pick.model.places import Place, places_of
+from ..pick.model.seating import Seating
+from ..pick.model.trunks import trunks
 from ..pick.site import Site, site_of
 from ..pick.standing import Boxes, Given, Standing, bears, first_short, first_year, given, models_in, seat_in, shortages
-from ..pick.trunks import trunks
 
 
 @dataclass(frozen=True)

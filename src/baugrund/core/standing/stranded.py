@@ -8,9 +8,9 @@ from ..facts.catalogue import Catalogue
 from ..facts.fact import Fact
 from ..facts.lines.router import Router
 from ..facts.lines.switch import Switch
-from ..pick.links import link_options
-from ..pick.seating import Seating
-from ..pick.supply import BoxType, ModuleType, box_type, link_ends
+from ..pick.model.links import link_options
+from ..pick.model.seating import Seating
+from ..pick.model.supply import BoxType, ModuleType, box_type, link_ends
 from ..words import counted, money, speed
 from .ground import Ground
 

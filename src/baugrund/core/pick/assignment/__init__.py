@@ -1,0 +1,1 @@
+"""Drops and links of a given configuration: exact, greedy, and as the selection names it."""

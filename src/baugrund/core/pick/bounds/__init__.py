@@ -1,0 +1,1 @@
+"""What configurations cost at least: linear relaxation, and links made in every way."""

@@ -1,0 +1,1 @@
+"""Branch and bound over configurations, to the proof."""

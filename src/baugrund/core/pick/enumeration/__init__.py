@@ -1,0 +1,1 @@
+"""Configurations within ranges, listed by what they cost at least."""

@@ -1,0 +1,1 @@
+"""First incumbents: from the boxes of before, among few boxes, by diving."""

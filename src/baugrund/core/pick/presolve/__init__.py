@@ -1,0 +1,1 @@
+"""Boxes that no best pick needs, left out before the search."""
