@@ -101,9 +101,7 @@ def test_boxes_that_do_not_do_are_not_seated_by_the_program_either():
     assert hinted_seating(CASE, "home", "eight") is None
 
 
-@pytest.mark.parametrize(
-    ("terms", "does"), [({"units": 3}, True), ({"units": 2}, False), ({"load_kg": 2.999}, False)]
-)
+@pytest.mark.parametrize(("terms", "does"), [({"units": 3}, True), ({"units": 2}, False), ({"load_kg": 2.999}, False)])
 def test_the_boxes_of_before_must_still_be_housed(terms, does):
     # three boxes of one unit and one kilogram
     assert bool(hinted_seating(altered(CASE, **terms), "home", "sixteen", "eight")) is does

@@ -173,7 +173,7 @@ class _Greedy:
             free = [option for option in options if self._may_take(upper, lower, option)]
             if not free:
                 return None
-            option = min(free, key=lambda o: self._link_worth(upper, lower, o))
+            option = min(free, key=lambda o: self._link_rank(upper, lower, o))
             self._take_end(upper, option.upper)
             self._take_end(lower, option.lower)
             links.append((upper, lower, option))
@@ -195,7 +195,7 @@ class _Greedy:
                 return False
             old = had.get(trunk.closet_id)
 
-            def worth(place: int, end: LinkEnd, old: TrunkEnds | None = old) -> tuple[int, ...]:
+            def rank_of(place: int, end: LinkEnd, old: TrunkEnds | None = old) -> tuple[int, ...]:
                 port = self.boxes[place].ports[end.port] if end.port is not None else None
                 wasted = port.poe_rank if port else 0
                 return (
@@ -203,7 +203,7 @@ class _Greedy:
                     wasted, port.speed_mbit if port else 0, place,
                 )  # fmt: skip
 
-            place, end = min(ends, key=lambda one: worth(*one))
+            place, end = min(ends, key=lambda one: rank_of(*one))
             self._take_end(place, end, trunk.ends)
             self.link_left[place] -= trunk.traffic_kbit
             if place:
@@ -240,7 +240,7 @@ class _Greedy:
         if end.module in self.modules_left:
             self.modules_left[end.module] -= ends
 
-    def _link_worth(self, upper: int, lower: int, option: LinkOption) -> tuple[int, ...]:
+    def _link_rank(self, upper: int, lower: int, option: LinkOption) -> tuple[int, ...]:
         ends = ((upper, option.upper.port), (lower, option.lower.port))
         wasted = sum(port is not None and self.boxes[box].ports[port].poe_rank > 0 for box, port in ends)
         ports = sum(port is not None for _, port in ends)
@@ -282,7 +282,7 @@ class _Greedy:
             places = list(self._places(need, powered))
             if not places:
                 return count
-            box, port = min(places, key=lambda place: self._worth(place, powered))
+            box, port = min(places, key=lambda place: self._rank(place, powered))
             self._sit(number, need, box, port, injector)
             count -= 1
         return 0
@@ -314,7 +314,7 @@ class _Greedy:
     def _link_room(self, place: int) -> int:
         return min(self.link_left[place], self.centre_link_left) if place else UNLIMITED
 
-    def _worth(self, place: tuple[int, int], powered: bool) -> tuple[int, ...]:
+    def _rank(self, place: tuple[int, int], powered: bool) -> tuple[int, ...]:
         """The least capable port first; then the box with most watts, or with most room on its link."""
         box, group = place
         port = self.boxes[box].ports[group]

@@ -1,8 +1,7 @@
 """Stars around one centre, for many configurations at once: made in which ways, at what price.
 
-Sharper than the sums over a set: fast ends at the centre are few, its links take ports from its drops, and every link
-that is fast or in a slot has its price.
-"""
+Sharper than the sums over a configuration: fast ends at the centre are few, its links take ports from its drops, and
+every link that is fast or in a slot has its price."""
 
 from __future__ import annotations
 
@@ -18,9 +17,9 @@ from .linear import Floats
 from .link_class import LinkClass
 
 WAYS_MOST = 20_000
-"""Combinations of ways looked at; a set with more is left to the assignment."""
+"""Combinations of ways looked at; a configuration with more is left to the assignment."""
 LEFT = 0
-"""The price of a set that is left to the assignment."""
+"""The price of a configuration that is left to the assignment."""
 
 
 class Ends(NamedTuple):
@@ -50,8 +49,8 @@ class Ends(NamedTuple):
 
 
 class LinkBounds:
-    """Stars of a link class around one centre (a root, or a switch that hangs off one), of sets that hold it: so
-    many of each box a row, equally many in all rows."""
+    """Stars of a link class around one centre (a root, or a switch that hangs off one), of configurations that hold
+    it: so many of each box a row, equally many in all rows."""
 
     def __init__(self, group: LinkClass, boxes: tuple[BoxType, ...], centre: BoxType) -> None:
         self.group, self.centre = group, centre

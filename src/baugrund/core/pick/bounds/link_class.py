@@ -212,7 +212,7 @@ def trunk_ends(problem: Problem) -> EndsTaken:
 
 
 def least_mains(problem: Problem, boxes: Sequence[BoxType]) -> int:
-    """Least mains draw with port watts of a set [mW]: the thriftiest supplies give all they can first."""
+    """Least mains draw with port watts of a configuration [mW]: the thriftiest supplies give all they can first."""
     supplies = [(box.model.efficiency_percent, box.power_most_mw) for box in boxes if box.power_most_mw]
     supplies += [(injector.model.efficiency_percent, 10**12) for injector in problem.injectors]
     supplies.sort(reverse=True)

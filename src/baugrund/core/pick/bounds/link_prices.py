@@ -1,5 +1,5 @@
 """What configurations cost at least by the sums of what each box gives and takes, and stars over every way to make
-their links: compiled, for `bounds`, `making` and `centres`."""
+their links: compiled, for `link_class`, `covers` and `link_bounds`."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from .link_class import Limits
 
 @inlined
 def _price(sums: Rows, limits: Limits) -> int:
-    """Least price of a set whose boxes come to these sums; −1: no assignment can exist."""
+    """Least price of a configuration whose boxes come to these sums; −1: no assignment can exist."""
     slots = min(sums[SLOTS], sums[ENDS]) if limits.slots_are_asked else sums[SLOTS]
     spare, lacking = slots - limits.in_slots, max(limits.ends - sums[FREE], 0)
     possible = spare >= 0 and lacking <= min(spare, limits.may_move) and sums[CARRIES] >= limits.traffic_kbit
@@ -51,7 +51,7 @@ def least_prices(sets: Rows, limits: Limits) -> Rows:
 
 @compiled
 def set_prices(begun: Rows, starts: Places, leaves: Rows, came: Places, limits: Limits) -> Rows:
-    """The same of sets that begin with such a start, a row each, and have these leaves."""
+    """The same of configurations that begin with such a start, a row each, and have these leaves."""
     prices, sums = np.empty(len(starts), dtype=np.int64), np.empty(begun.shape[1], dtype=np.int64)
     for one in range(len(starts)):
         sums[:] = begun[starts[one]]

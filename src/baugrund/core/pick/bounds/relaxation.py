@@ -27,9 +27,9 @@ from .link_class import LinkClass
 WHOLE_S = 0.3
 """Time that the search for one good set may take."""
 WHOLE_GAP = 0.02
-"""How much dearer than the least such a set may be."""
+"""How much dearer than the least such a configuration may be."""
 WHOLE_WITHIN = 0.02
-"""How much dearer than the least a choice may make a set to be looked at for that."""
+"""How much dearer than the least a choice may make a configuration to be looked at for that."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -207,7 +207,7 @@ class Relaxation:
         limits[:, needs] = -np.outer([problem.injector_takes[number] for number in problem.limited], powered)
         rows.add_all(limits, [-float(problem.capacities[number]) for number in problem.limited], np.inf)
         self.covering = [len(rows)]
-        """Rows of what a set must have so much of, the ports in all first."""
+        """Rows of what a configuration must have so much of, the ports in all first."""
         ends = self._block([FREE, SLOTS, *([ENDS] if problem.trunks else [])])
         ends[:, self.moved] = -1.0
         ends[0, self.moved] = 1.0
@@ -242,11 +242,11 @@ class Relaxation:
             ports = np.array([centre.ports_with(rate, 0) for centre in centres])
             either = np.array([self.group.rows.ports_or_faster(centre, rate) for centre in centres])
             most = np.minimum(self.group.problem.boxes_most, ports)
-            told = np.flatnonzero((holds + most[:, None] > either).any(axis=0))
-            links = np.zeros((1 + len(told), width))
+            shorter = np.flatnonzero((holds + most[:, None] > either).any(axis=0))
+            links = np.zeros((1 + len(shorter), width))
             links[:, : self.first_need] = np.where(~in_slot & (rates >= rate), -1.0, 0.0)
-            links[0, chosen], links[1:, chosen] = ports, either[:, told].T
-            links[1 + np.arange(len(told)), self.first_centre + told] = -1.0
+            links[0, chosen], links[1:, chosen] = ports, either[:, shorter].T
+            links[1 + np.arange(len(shorter)), self.first_centre + shorter] = -1.0
             self._rows.add_all(links, 0.0, np.inf)
 
     def _add_power_rows(self, levels: Sequence[int]) -> None:

@@ -51,7 +51,7 @@ SEARCH_SHARE = 0.9
 
 AT_ONCE = 64
 NEAR = 1.01
-"""Sets whose links are looked at together, and how much dearer than the first they may be for that."""
+"""Configurations whose links are looked at together, and how much dearer than the first they may be for that."""
 
 Item = CentreGroup | Node | Batch | Candidate
 
@@ -73,7 +73,8 @@ class Branching:
         """Whether the best was dived for, within a time: which of equally good seatings it is may be chance."""
         self.ticket = counting()
         self.heap: list[tuple[float, int, float, Item]] = []
-        """What comes first, order of arrival, bound, and centres and sets to complete, or a set to pack."""
+        """What comes first, order of arrival, bound, and centres and configurations to complete, or a configuration
+        to assign."""
         self.stages = Stages(space, self.unit)
         self.seen: set[tuple[int | None, ...]] = set()
         """Keys of the candidates whose assignment was relaxed."""
@@ -190,8 +191,8 @@ class Branching:
         return float(math.ceil((bound - TOLERANCE) / self.unit) * self.unit) if self.weight == "price" else bound
 
     def _split(self, bound: float, node: Node) -> None:
-        """The sets of a node, if they are few; else the one that its bound takes, if it takes whole boxes, and nodes
-        with all others."""
+        """The configurations of a node, if they are few; else the one that its bound takes, if it takes whole boxes,
+        and nodes with all others."""
         if self._list(bound, node):
             return
         assert node.bound is not None
@@ -204,8 +205,8 @@ class Branching:
             self._push(bound, part)
 
     def _list(self, bound: float, node: Node) -> bool:
-        """The sets of a node that cost little more than its bound, as far as sums tell; the node comes back for others.
-        Whether they are few enough to be looked at."""
+        """The configurations of a node that cost little more than its bound, as far as sums tell; the node comes
+        back for others. Whether they are few enough to be looked at."""
         relaxation, construction = node.relaxation, self.space.construction(node.relaxation)
         found = self.stages.next_configurations(bound, node, self._cutoff())
         if found is None:
@@ -217,9 +218,9 @@ class Branching:
                 construction.priced(fresh, listing.must_be_in, node.number),
                 np.maximum(fresh.bounds, bound),
             )
-            worth = self._worth(prices, bounds)
-            least = (np.maximum(bounds, prices) if self.weight == "price" else bounds)[worth]
-            self._push_sets(relaxation, fresh.counts[worth], least, fresh.starts[worth])
+            kept = self._within_cutoff(prices, bounds)
+            least = (np.maximum(bounds, prices) if self.weight == "price" else bounds)[kept]
+            self._push_sets(relaxation, fresh.counts[kept], least, fresh.starts[kept])
         if math.isfinite(listed.others):
             self._push(self._whole_units(max(bound, listed.others)), later)
         return True
@@ -227,16 +228,16 @@ class Branching:
     def _push_sets(
         self, relaxation: Relaxation, counts: Counts, bounds: Floats, starts: NDArray[np.intp] | None = None
     ) -> None:
-        """Sets of equally many boxes around every centre that they may have (with ``starts``: around that of their
-        start), each once, with what they cost at least."""
+        """Configurations of equally many boxes around every centre that they may have (with ``starts``: around that
+        of their start), each once, with what they cost at least."""
         for centre, mine in self.space.construction(relaxation).by_centre(counts, starts):
             first = first_of_equals(counts[mine], bounds[mine])
             if len(first):
                 some, least = counts[mine][first], bounds[mine][first]
                 self._push(float(least[0]), Batch(relaxation, centre.centre if centre else None, some, least))
 
-    def _worth(self, prices: NDArray[np.int64], bounds: Floats) -> NDArray[np.intp]:
-        """Which sets are feasible by their bounds and may be as good as the incumbent."""
+    def _within_cutoff(self, prices: NDArray[np.int64], bounds: Floats) -> NDArray[np.intp]:
+        """Which configurations are feasible by their bounds and may be as good as the incumbent."""
         cutoff = self._cutoff()
         sharper = np.maximum(bounds, prices) if self.weight == "price" else bounds
         return np.flatnonzero((prices >= 0) & (True if cutoff is None else sharper <= cutoff + TOLERANCE))
@@ -265,7 +266,7 @@ class Branching:
         relaxation, prices = batch.relaxation, np.zeros(count, dtype=np.int64)
         if batch.centre:
             prices = relaxation.link_bounds(batch.centre).priced(counts)
-        for place in self._worth(prices, bounds).tolist():
+        for place in self._within_cutoff(prices, bounds).tolist():
             boxes = self.space.whole(relaxation, counts[place])
             if boxes is None:
                 continue
@@ -288,7 +289,7 @@ class Branching:
             self._push(self._whole_units(max(bound, assignment.least)), replace(one, assignment=assignment))
 
     def _loses_tie(self, bound: float, boxes: Sequence[BoxType]) -> bool:
-        """Whether a set that can at best cost as much as the best pick has more boxes than that."""
+        """Whether a configuration that can at best cost as much as the best pick has more boxes than that."""
         if self.best is None or self.weight != "price":
             return False
         return bound > self.best_cost[0] - TOLERANCE and len(boxes) > self.best_cost[1]
@@ -300,7 +301,7 @@ class Branching:
 
     @staticmethod
     def _depth(item: Item) -> float:
-        """The order where any pick will do: complete sets first, then those with most boxes."""
+        """The order where any pick will do: complete configurations first, then those with most boxes."""
         match item:
             case Candidate():
                 return -1000.0

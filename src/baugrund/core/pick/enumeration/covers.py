@@ -1,4 +1,5 @@
-"""What the sets of a relaxation are made of, what they must have, and what they cost at least by their sums."""
+"""What the configurations of a relaxation are made of, what they must have, and what they cost at least by their
+sums."""
 
 from __future__ import annotations
 
@@ -19,7 +20,7 @@ from .enumeration import Covers, Enumerated, Pieces, Start
 CHAINED_FROM = 2
 """So many boxes and fewer make a star, however they hang."""
 PRICED = 6
-"""Rows that are looked at with the others at their dual prices: those that are worth most."""
+"""Rows that are looked at with the others at their dual prices: those that have the dearest duals."""
 
 
 class Columns(NamedTuple):
@@ -35,15 +36,16 @@ class Columns(NamedTuple):
 
 
 class Parts(NamedTuple):
-    """What sets are made of: the choices of a relaxation by box, whether its link ends in a slot of the centre, and
-    whether it is the centre."""
+    """What configurations are made of: the choices of a relaxation by box, whether its link ends in a slot of the
+    centre, and whether it is the centre."""
 
     order: Places
     """The choices, those of one part together."""
     begins: Places
     """Of each part its first one in that order."""
     begun: Places
-    """The parts that a set begins with, a column each: the root, then the centre where that is another one."""
+    """The parts that a configuration begins with, a column each: the root, then the centre where that is another
+    one."""
     centres: Places
     """Of each start the number of the centre; 0 where any box may hang off any."""
     leaves: Places
@@ -51,8 +53,8 @@ class Parts(NamedTuple):
 
 
 class Construction:
-    """Sets of a relaxation: a root, its centre, and boxes that come to them, each with its link in a slot of the
-    centre or not."""
+    """Configurations of a relaxation: a root, its centre, and boxes that come to them, each with its link in a slot
+    of the centre or not."""
 
     def __init__(self, relaxation: Relaxation) -> None:
         self.relaxation = relaxation
@@ -60,15 +62,15 @@ class Construction:
 
     def covers(self, duals: Floats, boxes: int) -> Covers:
         """What any set of so many boxes must have, the ports in all first: each row alone, beside what else there is to
-        pay, and, where these duals give it a worth, with all others for theirs."""
+        pay, and, where these duals give it a worth, with all others for their duals."""
         from .surrogates import summed
 
         relaxation, program = self.relaxation, self.relaxation.program
         # ranges of the first rows are those of a node, and what they are worth goes with the boxes that they count
         first = len(relaxation.most)
-        asked, worth = program.least[first:], duals[first:]
-        weights, beside = self._weighed(asked, worth)
-        at = np.where(worth > 0, asked, np.where(worth < 0, program.highest[first:], 0.0))
+        asked, dual = program.least[first:], duals[first:]
+        weights, beside = self._weighed(asked, dual)
+        at = np.where(dual > 0, asked, np.where(dual < 0, program.highest[first:], 0.0))
         columns = Columns(
             program.costs, program.most, relaxation.first_need, relaxation.first_centre, self._held(boxes)
         )
@@ -77,30 +79,30 @@ class Construction:
         covers.constants[:] += relaxation.constant
         return covers
 
-    def _weighed(self, asked: Floats, worth: Floats) -> tuple[Floats, Floats]:
-        """Weights of the covering rows, a row a cover: each alone, and those that are worth most once more: for these,
-        what all other rows are worth beside it."""
+    def _weighed(self, asked: Floats, dual: Floats) -> tuple[Floats, Floats]:
+        """Weights of the covering rows, a row a cover: each alone, and those that have the dearest duals once more:
+        for these, what all other rows are worth beside it."""
         rows = [row - len(self.relaxation.most) for row in self.relaxation.covering]
-        pays = [float(worth[row] * asked[row]) for row in rows]
+        pays = [float(dual[row] * asked[row]) for row in rows]
         ranked = sorted(range(len(rows)), key=lambda place: -pays[place])
         alone = [place for place in ranked if pays[place] > 0][:PRICED]
         weights = np.vstack([np.eye(len(rows)), np.eye(len(rows))[alone]])
-        beside = np.tile(worth, (len(alone), 1))
+        beside = np.tile(dual, (len(alone), 1))
         for number, place in enumerate(alone):
             beside[number, rows[place]] = 0.0
         return weights, beside
 
     @cached_property
     def _covering(self) -> tuple[Floats, Floats]:
-        """What sets must have so much of: what each column gives, a row each, and how much."""
+        """What configurations must have so much of: what each column gives, a row each, and how much."""
         rows, program = self.relaxation.covering, self.relaxation.program
         return program.matrix[rows], program.least[rows]
 
     def priced(self, listed: Enumerated, must_be_in: Callable[[Places], Counts], boxes: int) -> NDArray[np.int64]:
-        """Least price of listed sets, with injectors and modules, if every link that ends in a slot of the centre, and
-        every other one, were made in all its ways at once [minor]; −1 where no assignment can exist.
+        """Least price of listed configurations, with injectors and modules, if every link that ends in a slot of the
+        centre, and every other one, were made in all its ways at once [minor]; −1 where no assignment can exist.
 
-        ``must_be_in``: boxes beside a start that all sets have.
+        ``must_be_in``: boxes beside a start that all configurations have.
         """
         from ..bounds.link_prices import set_prices
 
@@ -133,8 +135,8 @@ class Construction:
     def by_centre(
         self, counts: Counts, starts: NDArray[np.intp] | None = None
     ) -> Iterator[tuple[LinkBounds | None, NDArray[np.bool_]]]:
-        """The centres of sets of equally many boxes, and which sets they are: of their starts, or (without) all that
-        they may have.  None: any box may hang off any."""
+        """The centres of configurations of equally many boxes, and which configurations they are: of their starts,
+        or (without) all that they may have.  None: any box may hang off any."""
         if not len(counts):
             return
         if not self.centres and counts[0].sum() > CHAINED_FROM:
@@ -201,7 +203,7 @@ class Construction:
 
     @cached_property
     def pieces(self) -> Pieces:
-        """What its sets are made of."""
+        """What its configurations are made of."""
         keys, parts, slots = [*self._keys], self._parts, bool(self.group.problem.modules)
         starts = []
         for start in parts.begun.T.tolist():

@@ -1,8 +1,8 @@
-"""Sets of boxes as they grow, one box at a time, for `listing`: depth first, in whole numbers, compiled.
+"""Configurations of boxes as they grow, one box at a time, for `listing`: depth first, in whole numbers, compiled.
 
-What a set that is begun still lacks of each cover, and what that costs at least, stands in a table; where a cover says
-that a set cannot be made whole under the cutoff, it is left.  Covers that told so lately are asked first.
-"""
+What a configuration that is begun still lacks of each cover, and what that costs at least, stands in a table; where
+a cover says that a configuration cannot be made whole under the cutoff, it is left.  Covers that told so lately are
+asked first."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from ..bounds.linear import Floats
 from ..model.arrays import FAR, NEVER, Counts, Integers, Places
 
 FIRST_ROOM = 64
-"""Sets that there is room for at first."""
+"""Configurations that there is room for at first."""
 
 
 @compiled
@@ -53,7 +53,8 @@ def in_whole(
 
 @compiled
 def counted(begun: Counts, starts: Places, pieces: Integers, places: Places) -> Counts:
-    """How many of each box sets have: what their start begins with, and a box at its place for each of their pieces."""
+    """How many of each box configurations have: what their start begins with, and a box at its place for each of
+    their pieces."""
     counts = begun[starts]
     for one in range(len(starts)):
         for piece in pieces[one]:
@@ -126,16 +127,15 @@ def grown(
     sets_most: int,
     order: Places,
 ) -> tuple[Places, Integers, Integers, int, int]:
-    """All sets that cost over ``listed_to`` and at most ``most``.
+    """All configurations that cost over ``listed_to`` and at most ``most``.
 
     Of each start (rows): what it costs and lacks by cover, the ``slots`` that the first ``in_slots`` pieces may end in,
     the ``rooms``: how many of each box may come to it (at the ``places`` of the pieces), and how many are ``to_come``.
     ``order``: which cover is asked first; it is carried on.
 
-    Returns of each set (rows) its start, its pieces in order (then the number of pieces), and what it costs at least;
-    the least that one left out costs; and how many were begun: where these are more than ``candidates``, or the sets
-    more than ``sets_most``, they are not all.
-    """
+    Returns of each set (rows) its start, its pieces in order (then the number of pieces), and what it costs at
+    least; the least that one left out costs; and how many were begun: where these are more than ``candidates``, or
+    the configurations more than ``sets_most``, they are not all."""
     (pieces, covers), longest = costs.shape, table.shape[0]
     starts, bounds = np.empty(FIRST_ROOM, dtype=np.intp), np.empty(FIRST_ROOM, dtype=np.int32)
     found = np.empty((FIRST_ROOM, longest - 1), dtype=np.int32)

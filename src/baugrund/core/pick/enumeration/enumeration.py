@@ -1,8 +1,9 @@
-"""All sets of a given number of boxes that cost no more than a cutoff, as far as sums over them can tell.
+"""All configurations of a given number of boxes that cost no more than a cutoff, as far as sums over them can tell.
 
-What is asked of a set is a few `Covers` rows.  Sets grow box by box (`growing`).  One that is begun is left as soon
-as some row says that it cannot be made whole under the cutoff: by a table of the least cost of what the row still
-lacks, for every number of boxes to come, of those that may still come.  All is in whole numbers.
+What is asked of a configuration is a few `Covers` rows.  Configurations grow box by box (`depth_first`).  One that
+is begun is left as soon as some row says that it cannot be made whole under the cutoff: by a table of the least cost
+of what the row still lacks, for every number of boxes to come, of those that may still come.  All is in whole
+numbers.
 
 References
 ----------
@@ -25,9 +26,9 @@ from ..bounds.linear import Floats
 from ..model.arrays import FAR, Counts, Integers, Places
 
 CANDIDATES_MOST = 20_000_000
-"""Sets that are begun; where there are more, the cutoff is lowered or the node is split."""
+"""Configurations that are begun; where there are more, the cutoff is lowered or the node is split."""
 SETS_MOST = 100_000
-"""Sets that are listed at once, likewise."""
+"""Configurations that are listed at once, likewise."""
 ENTRIES_MOST = 3_000_000
 """Figures of a table: where there would be more, what is asked is counted in coarser steps."""
 STEPS_LEAST = 16
@@ -36,7 +37,7 @@ STEPS_LEAST = 16
 
 @dataclass(frozen=True, eq=False)
 class Start:
-    """What a set begins with: its root, and its centre where that is another box."""
+    """What a configuration begins with: its root, and its centre where that is another box."""
 
     counts: Floats
     """Of each box."""
@@ -48,7 +49,8 @@ class Start:
 
 @dataclass(frozen=True, eq=False)
 class Pieces:
-    """What sets are made of: a start, and boxes that come to it, each with its link in a slot of the centre or not."""
+    """What configurations are made of: a start, and boxes that come to it, each with its link in a slot of the
+    centre or not."""
 
     starts: Sequence[Start]
     places: Places
@@ -79,11 +81,11 @@ class Pieces:
 
 @dataclass(frozen=True, eq=False)
 class Covers:
-    """Things that a set must have so much of, a row each, and what it costs at least, whatever else is asked of it.
+    """Things that a configuration must have so much of, a row each, and what it costs at least, whatever else is
+    asked of it.
 
-    By each cover a set costs at least the constant, the costs of its pieces, and ``mends`` for each unit that they give
-    less than is asked.  The first tells in which order pieces come.
-    """
+    By each cover a configuration costs at least the constant, the costs of its pieces, and ``mends`` for each unit
+    that they give less than is asked.  The first tells in which order pieces come."""
 
     constants: Floats
     asked: Floats
@@ -99,8 +101,8 @@ class Covers:
 
 @dataclass(frozen=True, eq=False)
 class Enumerated:
-    """Sets, so many of each box a row, each with its start, the pieces that came to it and what it costs at least, and
-    what all that are left out cost.  A set stands there for each way that its links may end."""
+    """Configurations, so many of each box a row, each with its start, the pieces that came to it and what it costs
+    at least, and what all that are left out cost.  A configuration stands there for each way that its links may end."""
 
     counts: Counts
     starts: Places
@@ -113,7 +115,7 @@ class Enumerated:
     """How many were begun."""
 
     def only(self, kept: NDArray[np.bool_]) -> Enumerated:
-        """Some of these sets."""
+        """Some of these configurations."""
         return replace(
             self, counts=self.counts[kept], starts=self.starts[kept], came=self.came[kept], bounds=self.bounds[kept]
         )
@@ -121,14 +123,14 @@ class Enumerated:
 
 @dataclass(frozen=True, eq=False)
 class Beyond:
-    """What each box over its least adds to a bound of all sets, and how much over that the dearest may be."""
+    """What each box over its least adds to a bound of all configurations, and how much over that the dearest may be."""
 
     adds: Floats
     spare: float
 
 
 class Enumeration:
-    """The sets of so many boxes, from a least to a most of each."""
+    """The configurations of so many boxes, from a least to a most of each."""
 
     def __init__(
         self, pieces: Pieces, covers: Covers, least: Floats, most: Floats, boxes: int, beyond: Beyond | None = None
@@ -165,12 +167,13 @@ class Enumeration:
         to_come = boxes - with_least.sum(axis=1, dtype=np.intp)
         kept = np.flatnonzero(may_be & (to_come >= 0) & (with_least <= self._most).all(axis=1))
         self._able, self._with_least, self._to_come = able[kept], with_least[kept], to_come[kept]
-        """Starts that may be; of each all boxes that its sets have at least, and how many more."""
+        """Starts that may be; of each all boxes that its configurations have at least, and how many more."""
         self._start_costs, self._start_gives = costs.take(kept, axis=1), gives.take(kept, axis=1)
         self._most_to_come = int(self._to_come.max(initial=0))
 
     def _not_too_dear(self, least: Floats) -> Places:
-        """Starts that have no more than the most of each box, nor cost more than a set may by what they add."""
+        """Starts that have no more than the most of each box, nor cost more than a configuration may by what they
+        add."""
         pieces = self._pieces
         able = pieces.slots >= 0
         rows, places = pieces.there
@@ -182,12 +185,12 @@ class Enumeration:
         return np.flatnonzero(able)
 
     def must_be_in(self, starts: Places) -> Counts:
-        """Boxes beside each of these starts that all sets have."""
+        """Boxes beside each of these starts that all configurations have."""
         found: Counts = self._with_least[np.searchsorted(self._able, starts)] - self._pieces.counts[starts]
         return found
 
     def _fitting(self) -> float:
-        """What costs are counted in, so that all of a set stay far under what cannot be."""
+        """What costs are counted in, so that all of a configuration stay far under what cannot be."""
         from .depth_first import dearest
 
         covers, times = self._covers, self._most_to_come + 1
@@ -213,7 +216,7 @@ class Enumeration:
         self._begun_cost = _floor(self._covers.constants / self._unit) + np.minimum(costs, FAR)
         self._begun_lacks = np.maximum(self._asked - gives, 0)
         self._first_asked = covers
-        """In which order covers are asked: those that ruled a set out of late first."""
+        """In which order covers are asked: those that ruled a configuration out of late first."""
 
     def up_to(self, cutoff: float, begun_most: int | None = None) -> Enumerated | None:
         """All that cost no more than the cutoff and were not listed before; None when there are too many, or more than
@@ -242,8 +245,8 @@ class Enumeration:
 
 
 def first_of_equals(counts: Counts, bounds: Floats) -> Places:
-    """Sets in the order of their bounds, of equal ones the first."""
-    # equal sets have equal sums, and so stand together; others that chance to have the same are compared
+    """Configurations in the order of their bounds, of equal ones the first."""
+    # equal configurations have equal sums, and so stand together; others that chance to have the same are compared
     sums = counts @ (np.arange(1, counts.shape[1] + 1) * 2_654_435_761 % 2**32)
     together = np.lexsort((bounds, sums))
     same = np.append(False, (np.diff(sums[together]) == 0) & (np.diff(counts[together], axis=0) == 0).all(axis=1))

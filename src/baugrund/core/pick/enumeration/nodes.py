@@ -1,4 +1,4 @@
-"""Sets of boxes as they grow: which may be, how they begin with what is pinned, and what is one box more."""
+"""Configurations of boxes as they grow: which may be, how they begin with what is pinned, and what is one box more."""
 
 from __future__ import annotations
 
@@ -60,8 +60,8 @@ class CentreGroup:
 
 @dataclass(frozen=True, eq=False)
 class Node:
-    """All sets of a relaxation's boxes that have at least and at most so many of each.  Its own bound is found when its
-    turn comes."""
+    """All configurations of a relaxation's boxes that have at least and at most so many of each.  Its own bound is
+    found when its turn comes."""
 
     relaxation: Relaxation
     least: Floats
@@ -70,24 +70,25 @@ class Node:
     """How often it was split off."""
     bound: Bound | None = None
     outward: int = 0
-    """Whether sets with one box more, or one fewer (−1), come after it."""
+    """Whether configurations with one box more, or one fewer (−1), come after it."""
     step: float = 0.0
-    """How much dearer than the bound its sets may be to be listed next; 0: none were."""
+    """How much dearer than the bound its configurations may be to be listed next; 0: none were."""
     hard: bool = False
     """Whether many were begun to list the last ones."""
 
     @property
     def number(self) -> int:
-        """How many boxes its sets have, at least."""
+        """How many boxes its configurations have, at least."""
         return round(float(self.least[len(self.relaxation.boxes)]))
 
     def by_number(self, total: float) -> Iterator[Node]:
-        """Its sets of as many boxes as its bound takes, in whole, and of one more: from there others go outwards."""
+        """Its configurations of as many boxes as its bound takes, in whole, and of one more: from there others go
+        outwards."""
         for number, step in ((np.floor(total + PART), -1), (np.floor(total + PART) + 1, 1)):
             yield replace(self._of(number), outward=step)
 
     def outwards(self) -> Node:
-        """Sets of the next number: it costs no less, for a bound is convex in the number of boxes."""
+        """Configurations of the next number: it costs no less, for a bound is convex in the number of boxes."""
         assert self.bound is not None
         return replace(self._of(self.least[len(self.relaxation.boxes)] + self.outward), outward=self.outward)
 
@@ -95,7 +96,7 @@ class Node:
         return self._within(len(self.relaxation.boxes), number, number)
 
     def split(self) -> Iterator[Node]:
-        """Nodes that hold all of its sets but, where its bound takes whole boxes, that very set."""
+        """Nodes that hold all of its configurations but, where its bound takes whole boxes, that very set."""
         assert self.bound is not None
         takes, count = self.bound.takes, len(self.relaxation.boxes)
         part = np.abs(takes - np.rint(takes))
@@ -115,12 +116,12 @@ class Node:
             fixed = fixed._within(place, taken, taken)
 
     def has(self, counts: Counts) -> NDArray[np.bool_]:
-        """Which sets, so many of each box a row, are in it as far as boxes that are counted together go."""
+        """Which configurations, so many of each box a row, are in it as far as boxes that are counted together go."""
         count, whole = len(self.relaxation.boxes), self.relaxation.most
         least, most = self.least[count:], self.most[count:]
-        told = np.flatnonzero((least > 0) | (most < whole[count:]))
-        together = counts @ self.relaxation.groups[told].T
-        found: NDArray[np.bool_] = np.all((least[told] <= together) & (together <= most[told]), axis=1)
+        limited = np.flatnonzero((least > 0) | (most < whole[count:]))
+        together = counts @ self.relaxation.groups[limited].T
+        found: NDArray[np.bool_] = np.all((least[limited] <= together) & (together <= most[limited]), axis=1)
         return found
 
     def _within(self, place: int, low: float, high: float) -> Node:
@@ -131,7 +132,7 @@ class Node:
 
 @dataclass(frozen=True, eq=False)
 class Space:
-    """The sets that are searched: of a problem, under a weight, with what is pinned in them."""
+    """The configurations that are searched: of a problem, under a weight, with what is pinned in them."""
 
     problem: Problem
     weight: Weight
@@ -166,7 +167,7 @@ class Space:
         return link_classes(self.problem)
 
     def whole_relaxations(self) -> Iterator[Relaxation]:
-        """Relaxations that hold all sets between them."""
+        """Relaxations that hold all configurations between them."""
         if self.problem.chain_allowed:
             yield from map(self.relaxation, self.groups)
         else:
@@ -174,7 +175,7 @@ class Space:
 
     @property
     def is_large(self) -> bool:
-        """Whether there are many boxes to choose from, and time to go through their sets."""
+        """Whether there are many boxes to choose from, and time to go through their configurations."""
         return self.are_few_of_many or (len(self.problem.boxes) >= MANY_BOXES and self.seconds >= MANY_BOXES_S)
 
     def centres(self, group: LinkClass) -> Iterator[Centre]:
@@ -217,8 +218,8 @@ class Space:
                 yield Node(relaxation, least, most)
 
     def whole(self, relaxation: Relaxation, counts: Floats) -> tuple[BoxType, ...] | None:
-        """So many of each box as a set, the root first; None: it has none, not as many boxes as are asked for, takes
-        more of what is owned than there is, or has no room in the closet."""
+        """So many of each box as a configuration, the root first; None: it has none, not as many boxes as are asked
+        for, takes more of what is owned than there is, or has no room in the closet."""
         boxes = relaxation.set_of(counts)
         rooted = counts[: relaxation.first_switch].sum() == 1
         asked = self.box_count is None or len(boxes) == self.box_count

@@ -1,9 +1,8 @@
-"""Which sets of a node are listed next: step by step while it is not known what a pick costs, then all cheaper ones.
-Those that cost no more than any pick are looked at in any case.
+"""Which Configurations of a node are listed next: step by step while it is not known what a pick costs, then all
+cheaper ones. Those that cost no more than any pick are looked at in any case.
 
-A wide step costs many sets that are begun, a narrow one begins them again and again; what is learned meanwhile makes
-later ones cheaper.
-"""
+A wide step costs many configurations that are begun, a narrow one begins them again and again; what is learned
+meanwhile makes later ones cheaper."""
 
 from __future__ import annotations
 
@@ -15,17 +14,17 @@ from .enumeration import Beyond, Enumerated, Enumeration
 from .nodes import Node, Space
 
 STEP, FINEST = 0.01, 0.0005
-"""How much dearer than a bound the sets are that are listed first, as a share of it; where there are too many that are
-so little dearer, they are split."""
+"""How much dearer than a bound the configurations are that are listed first, as a share of it; where there are too
+many that are so little dearer, they are split."""
 WIDER = ((2_000, 4.0), (20_000, 2.0), (500_000, 1.0), (math.inf, 0.5))
-"""How many times as wide the next step is, where fewer than so many sets were looked at."""
+"""How many times as wide the next step is, where fewer than so many configurations were looked at."""
 
 AT_ONCE, BEGUN_AT_ONCE = 0.98, 300_000
-"""Once it is known what a pick costs, all sets of a node that cost no more than it are listed at once, of many boxes
-first those that cost no more than this share of it, where no more than so many are begun for that."""
+"""Once it is known what a pick costs, all Configurations of a node that cost no more than it are listed at once, of
+many boxes first those that cost no more than this share of it, where no more than so many are begun for that."""
 
 HARD_FROM = 20_000
-"""Where more sets were begun, those that follow are bounded by what is known by then."""
+"""Where more were begun, the next list is a step wide again, and not all up to the cutoff."""
 
 
 class Stages:
@@ -39,8 +38,8 @@ class Stages:
     def next_configurations(
         self, bound: float, node: Node, cutoff: int | None
     ) -> tuple[Enumeration, Enumerated, Node] | None:
-        """The sets of a bounded node that cost little more than a bound, as far as sums tell, and no more than the
-        mark; and the node, to come back for others.  None: they are too many."""
+        """The configurations of a bounded node that cost little more than a bound, as far as sums tell, and no more
+        than the mark; and the node, to come back for others.  None: they are too many."""
         listing = self._of(node, cutoff)
         dearest = math.inf if cutoff is None else cutoff
         step, listed = max(node.step or STEP * bound, self._unit), None

@@ -1,5 +1,5 @@
-"""Rows of a relaxation added up, compiled, for `making`: what a set must have by their sum, and what each part of it
-gives and costs, whatever all other rows ask.
+"""Rows of a relaxation added up, compiled, for `covers`: what a configuration must have by their sum, and what each
+part of it gives and costs, whatever all other rows ask.
 
 References
 ----------

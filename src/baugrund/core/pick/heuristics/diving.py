@@ -34,7 +34,7 @@ CENTRES_AT_ONCE = 4
 ROUNDED_MOST = 60
 """Relaxations on the way to whole boxes."""
 MEND_STEP = 1.004
-"""Where a set could not be assigned, so much dearer the next one is that is tried."""
+"""Where a configuration could not be assigned, so much dearer the next one is that is tried."""
 ROOM_TRIED = (Fraction(0), Fraction(1, 40), Fraction(1, 10), Fraction(1, 4))
 """Room in every limit that is asked for in turn; under a ceiling none is asked for."""
 SINGLES = 80
@@ -120,7 +120,7 @@ class _Room:
         return sorted(centres, key=lambda centre: centre.least)
 
     def nodes(self, ranks: range) -> Iterator[tuple[Node, Mapping[BoxType, BoxType]]]:
-        """All sets around each centre of these ranks, and the boxes of the problem by those with room."""
+        """All configurations around each centre of these ranks, and the boxes of the problem by those with room."""
         true = dict(zip(self._problem.boxes, self.space.problem.boxes, strict=True))
         for centre in self._centres[ranks.start : ranks.stop]:
             for node in self.space.starts(self.space.relaxation(centre.group, centre.box), true):
@@ -128,8 +128,8 @@ class _Room:
 
 
 def _mended(space: Space, node: Node, true: Mapping[BoxType, BoxType]) -> Assignment | None:
-    """The assignment of a set that sums say is enough; where its seats say otherwise, of one with a box more, or with
-    another in place of one."""
+    """The assignment of a configuration that sums say is enough; where its seats say otherwise, of one with a box
+    more, or with another in place of one."""
     relaxation = node.relaxation
     start = relaxation.whole(node.least, node.most)
     if start is None:
@@ -151,7 +151,8 @@ def _mended(space: Space, node: Node, true: Mapping[BoxType, BoxType]) -> Assign
 
 
 def rounded(node: Node) -> Floats | None:
-    """How many of each box a set within ranges has: of the box that is nearest to one more, one more each time."""
+    """How many of each box a configuration within ranges has: of the box that is nearest to one more, one more each
+    time."""
     relaxation, least, most = node.relaxation, node.least.copy(), node.most.copy()
     place: int | None = None
     for _ in range(ROUNDED_MOST):
@@ -172,8 +173,8 @@ def rounded(node: Node) -> Floats | None:
 
 
 def _near(node: Node, counts: Floats) -> tuple[Floats, Floats]:
-    """Sets of a node near this one whose sums are enough, and their least prices, the least first: one box more, of
-    those that promise most, or one in place of another."""
+    """Configurations of a node near this one whose sums are enough, and their least prices, the least first: one box
+    more, of those that promise most, or one in place of another."""
     relaxation, size, first = node.relaxation, len(counts), node.relaxation.first_switch
     fewer = [counts]
     for place in np.flatnonzero(counts[first:] > node.least[first:size]) + first:
@@ -197,7 +198,7 @@ def _near(node: Node, counts: Floats) -> tuple[Floats, Floats]:
 def _assignment(
     space: Space, relaxation: Relaxation, counts: Floats, true: Mapping[BoxType, BoxType]
 ) -> Assignment | None:
-    """The assignment of a set, if it may be assigned."""
+    """The assignment of a configuration, if it may be assigned."""
     boxes = space.whole(relaxation, counts)
     if boxes is None:
         return None
