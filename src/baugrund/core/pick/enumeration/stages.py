@@ -1,8 +1,7 @@
-"""Which Configurations of a node are listed next: step by step while it is not known what a pick costs, then all
-cheaper ones. Those that cost no more than any pick are looked at in any case.
+"""Which configurations of a node are listed next: step by step while there is no incumbent, then all up to the cutoff.
 
-A wide step costs many configurations that are begun, a narrow one begins them again and again; what is learned
-meanwhile makes later ones cheaper."""
+A wide step costs many configurations that are begun, a narrow one begins them again and again.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +19,7 @@ WIDER = ((2_000, 4.0), (20_000, 2.0), (500_000, 1.0), (math.inf, 0.5))
 """How many times as wide the next step is, where fewer than so many configurations were looked at."""
 
 AT_ONCE, BEGUN_AT_ONCE = 0.98, 300_000
-"""Once it is known what a pick costs, all Configurations of a node that cost no more than it are listed at once, of
+"""Once it is known what a pick costs, all configurations of a node that cost no more than it are listed at once, of
 many boxes first those that cost no more than this share of it, where no more than so many are begun for that."""
 
 HARD_FROM = 20_000
@@ -39,7 +38,7 @@ class Stages:
         self, bound: float, node: Node, cutoff: int | None
     ) -> tuple[Enumeration, Enumerated, Node] | None:
         """The configurations of a bounded node that cost little more than a bound, as far as sums tell, and no more
-        than the mark; and the node, to come back for others.  None: they are too many."""
+        than the cutoff; and the node, to come back for others.  None: they are too many."""
         listing = self._of(node, cutoff)
         dearest = math.inf if cutoff is None else cutoff
         step, listed = max(node.step or STEP * bound, self._unit), None
