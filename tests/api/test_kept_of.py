@@ -75,3 +75,16 @@ def test_threads_that_ask_at_once_get_whole_values():
     for thread in threads:
         thread.join()
     assert found == [list(range(50))] * 8
+
+
+def test_the_latest_of_a_project_is_the_one_asked_for_last():
+    kept = KeptOf(3)
+    assert kept.latest(1) is None
+    for revision in (1, 2):
+        kept.of(Stored(1, revision, PROJECT), 0, lambda revision=revision: revision)
+    kept.of(Stored(2, 9, PROJECT), 0, lambda: 9)
+    assert (kept.latest(1), kept.latest(2), kept.latest(3)) == (2, 9, None)
+    kept.of(Stored(1, 1, PROJECT), 0, lambda: None)
+    assert kept.latest(1) == 1, "asked for again"
+    kept.of(Stored(3, 1, PROJECT), 0, lambda: 5)
+    assert (kept.latest(1), kept.latest(2)) == (1, 9) and kept.latest(3) == 5, "three are kept, the oldest went"

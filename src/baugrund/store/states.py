@@ -8,7 +8,7 @@ from threading import Lock
 
 from baugrund.core.facts.project import Project
 
-STATES_KEPT = 16
+STATES_KEPT = 64
 
 
 @dataclass(frozen=True)

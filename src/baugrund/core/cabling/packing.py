@@ -16,6 +16,7 @@ from bisect import bisect_left, insort
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from ortools.sat.python import cp_model
 
@@ -25,6 +26,7 @@ EXACT_MOST = 200
 """So many runs of a type are packed exactly; beyond, the bound is told."""
 SECONDS = 10.0
 SLACK_STEPS = 20_000
+LISTS_KEPT = 512
 
 
 @dataclass(frozen=True)
@@ -47,11 +49,15 @@ def steps(length_m: float) -> int:
 def pack(lengths_m: Sequence[float], box_m: float) -> Packed:
     """Runs, by their place in the list, on boxes of one length.  Raises ValueError for a run longer than a box."""
     size = math.floor(box_m / STEP_M + 1e-9)
-    items = [steps(length) for length in lengths_m]
+    items = tuple(steps(length) for length in lengths_m)
     if any(item > size for item in items):
         raise ValueError(f"a run of {max(lengths_m):g} m is longer than a box of {box_m:g} m")
-    if not items:
-        return Packed((), 0)
+    return _packed(items, size) if items else Packed((), 0)
+
+
+@lru_cache(maxsize=LISTS_KEPT)
+def _packed(items: tuple[int, ...], size: int) -> Packed:
+    """Runs in half metres; the last lists are kept, for most edits leave the lengths of most cables."""
     order = sorted(range(len(items)), key=lambda number: (-items[number], number))
     bound = lower_bound([items[number] for number in order], size)
     best = min((_best_fit(order, items, size), _least_slack(order, items, size)), key=len)

@@ -344,7 +344,7 @@ class Project(Fact):
         """Drops that end in a closet, in their order, by its number."""
         found: dict[int, list[Drop]] = {closet.id: [] for closet in self.closets}
         for drop in self.drops:
-            found.setdefault(drop.closet_id, []).append(drop)
+            found[drop.closet_id].append(drop)
         return {number: tuple(drops) for number, drops in found.items()}
 
     @cached_property
