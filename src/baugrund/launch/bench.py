@@ -53,6 +53,7 @@ from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
 from baugrund.tasks.queue import Queue
 
+from .bench_large import measure_large, measure_workers
 from .bench_patch import measure_patch
 from .bench_picks import measure_picks
 from .bench_price import measure_price
@@ -60,6 +61,7 @@ from .bench_prove import measure_prove
 from .bench_sight import measure_sight
 from .bench_signal import measure_signal
 from .bench_stack import measure_stack
+from .collector import collect_seldom
 from .postgres import running
 
 HUNDRED = 100
@@ -81,6 +83,7 @@ def median_ms(runs: int, work: Callable[[int], object]) -> float:
 
 def measure(root: Path, runs: int) -> None:
     """Print every figure with what is asked of it."""
+    collect_seldom()
     catalogue = read_catalogue(CATALOGUE)
     dye_works, row_house = (read_project(file.read_bytes()) for file in PROJECTS[:2])
     print(f"medians of {runs} runs, {os.cpu_count()} cores, {len(catalogue.models)} models\n")
@@ -148,6 +151,8 @@ def _edit(url: str, project: Project, catalogue: Catalogue, runs: int) -> None:
         figure = median_ms(max(runs, 21), edit)
         _line(f"edit to the balance, {len(drops)} drops", f"{figure:.0f} ms", "asked: 50 ms")
         _list(works, runs)
+        measure_large(works, median_ms, _line)
+        measure_workers(url.rsplit("/", 1)[0] + f"/{name}", works, project, _line)
         database.close()
     finally:
         with psycopg.connect(url, autocommit=True) as connection:

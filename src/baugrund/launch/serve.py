@@ -23,6 +23,7 @@ from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import Database, alone, open_database
 from baugrund.store.projects import Projects
 
+from .collector import collect_seldom
 from .patience import PatientProtocol
 from .postgres import StartFailed, running
 from .workers import BRIEF_WORKERS, workers
@@ -118,6 +119,7 @@ def serve(folder: Path, front_end: Path, port: int | None, *, demo: bool, fresh:
                 count = load_demo(database, fresh, catalogue)
                 print(f"  {count} demo projects loaded" if count else "  demo data kept", flush=True)
             app = create_app(database, catalogue, url, front_end)
+            collect_seldom()
             with workers(url, brief=BRIEF_WORKERS):
                 print(f"\nBaugrund is at {address}  (Ctrl-C ends it)\n", flush=True)
                 is_over = run_until_interrupted(server_of(app), listening)

@@ -22,6 +22,8 @@ from baugrund.tasks.desk import Desk, worker_app
 from baugrund.tasks.pickers import Pickers
 from baugrund.tasks.queue import BRIEF
 
+from .collector import collect_seldom
+
 log = logging.getLogger(__name__)
 
 WORKERS = 2
@@ -46,6 +48,7 @@ def work(url: str, catalogue: Catalogue, fonts: Path | None, only_brief: bool = 
     try:
         catalogues = Catalogues(database, catalogue)
         app = worker_app(url, Desk(database, catalogues, Pickers(Projects(database), catalogues), fonts))
+        collect_seldom()
         app.run_worker(
             queues=[BRIEF] if only_brief else None,
             concurrency=1,

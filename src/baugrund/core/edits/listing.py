@@ -202,21 +202,24 @@ class AddList(Fact):
         rooms = {(room.name.casefold(), project.floor_name(room).casefold()): room for room in project.rooms}
         by_name = {room.name.casefold(): room for room in project.rooms}
         more: list[Drop] = []
+        number = project.next_id
         for new in self.drops:
             name, floor = new.room.casefold(), new.floor.casefold()
             room = rooms.get((name, floor)) if floor else by_name.get(name)
             if room is None:
                 wanted = NewRoom(name=new.room, floor=new.floor, outside=new.outside)
-                project, room = _with_room(project, wanted)
+                project, room = _with_room(replaced(project, next_id=number), wanted)
                 by_name[name] = rooms[name, floor] = rooms[name, project.floor_name(room).casefold()] = room
+                number = project.next_id
             ends = {"closet_id": _closet_named(project, new.closet)}
             usual = usual_drop(project, room, new.kind, new.own_kind_id, new.changes) | ends
-            fresh = [_numbered(usual, project.next_id + n) for n in range(new.count)]
+            fresh = [_numbered(usual, number + n) for n in range(new.count)]
             more += fresh
-            project = replaced(project, next_id=project.next_id + new.count)
+            number += new.count
             if new.view is not None and new.kind in SEEING_KINDS:
-                project = _with_views(project, fresh, new.view)
-        return replaced(project, drops=project.drops + tuple(more))
+                project = _with_views(replaced(project, next_id=number), fresh, new.view)
+                number = project.next_id
+        return replaced(project, drops=project.drops + tuple(more), next_id=number)
 
     def summary(self, project: Project) -> str:
         listed = counted(sum(new.count for new in self.drops), "drop")
