@@ -43,9 +43,7 @@ from baugrund.core.reach.runs import runs as runs_of
 from baugrund.core.siting.answers import siting
 from baugrund.demo import CATALOGUE, PROJECTS
 from baugrund.exchange.catalogue_file import read_catalogue
-from baugrund.exchange.drop_list import read_list
 from baugrund.exchange.project_file import read_project
-from baugrund.exchange.tables import read_table
 from baugrund.store.catalogues import Catalogues
 from baugrund.store.database import open_database
 from baugrund.store.meanings import RememberedMeanings
@@ -53,7 +51,7 @@ from baugrund.store.pictures import Pictures
 from baugrund.store.projects import Projects
 from baugrund.tasks.queue import Queue
 
-from .bench_large import measure_large, measure_workers
+from .bench_large import bring, list_of, measure_large, measure_workers
 from .bench_patch import measure_patch
 from .bench_picks import measure_picks
 from .bench_price import measure_price
@@ -68,7 +66,6 @@ HUNDRED = 100
 THOUSAND = 1_000
 CASES = 20
 """Seeded sites of 40 drops; of those that are larger there are fewer."""
-LISTED = ("desk", "camera", "access point", "wall jack", "phone")
 
 
 def median_ms(runs: int, work: Callable[[int], object]) -> float:
@@ -161,18 +158,9 @@ def _edit(url: str, project: Project, catalogue: Catalogue, runs: int) -> None:
 
 def _list(works: Context, runs: int) -> None:
     """A list of a thousand lines from CSV into a project, to the balance as the screen gets it; its layout."""
-    lines = [f"Floor {n // 250},Room {n // 10},{LISTED[n % len(LISTED)]},{10 + n % 60}" for n in range(THOUSAND)]
-    content = "\n".join(["Floor,Room,What,Run m", *lines]).encode()
-    numbers: list[int] = []
-
-    def bring(_: int) -> object:
-        number = works.projects.create(empty_project("Thousand", 2026))
-        numbers.append(number)
-        listed = read_list(read_table(content), works.projects.load(number).project)
-        assert listed.edit is not None
-        return outcome(works, works.projects.edit(number, [listed.edit], 0, "bench"), "bench")
-
-    _line(f"import of {THOUSAND:,} lines", f"{median_ms(min(runs, 5), bring):.0f} ms", "asked: 2,000 ms")
+    content, numbers = list_of(THOUSAND), list[int]()
+    figure = median_ms(min(runs, 5), lambda _: numbers.append(bring(works, content)))
+    _line(f"import of {THOUSAND:,} lines", f"{figure:.0f} ms", "asked: 2,000 ms")
     project = works.projects.load(numbers[-1]).project
     _line(
         f"layout of {THOUSAND:,} drops in 100 rooms", f"{median_ms(runs, lambda _: layout(project.changed())):.0f} ms"

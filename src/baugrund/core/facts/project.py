@@ -26,6 +26,7 @@ from .building import Building, Candidate, Closet, Entry, Floor, Landmark, Room
 from .drop import Drop, OwnKind
 from .drop_kinds import RECORDING_KINDS, SEEING_KINDS, KindKey
 from .fact import Fact, Id, ModelKey, Name, Text
+from .grouping import grouped
 from .labour import STAGE_NAMES, TaskRate, circle_in
 from .moving import MoveTerm, Running
 from .order_of_work import MAX_BENCHED, MAX_TICKS, Benched, Ticked
@@ -342,19 +343,13 @@ class Project(Fact):
     @cached_property
     def drops_by_closet(self) -> Mapping[int, tuple[Drop, ...]]:
         """Drops that end in a closet, in their order, by its number."""
-        found: dict[int, list[Drop]] = {closet.id: [] for closet in self.closets}
-        for drop in self.drops:
-            found[drop.closet_id].append(drop)
-        return {number: tuple(drops) for number, drops in found.items()}
+        by_closet = grouped(self.drops, lambda drop: drop.closet_id)
+        return {closet.id: by_closet.get(closet.id, ()) for closet in self.closets}
 
     @cached_property
     def behind(self) -> Mapping[int, tuple[Drop, ...]]:
         """Drops that hang behind a drop, by its number."""
-        found: dict[int, list[Drop]] = {}
-        for drop in self.drops:
-            if drop.behind_id is not None:
-                found.setdefault(drop.behind_id, []).append(drop)
-        return {number: tuple(drops) for number, drops in found.items()}
+        return grouped(self.drops, lambda drop: drop.behind_id)
 
     @cached_property
     def owned(self) -> Mapping[str, int]:

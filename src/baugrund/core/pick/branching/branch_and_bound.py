@@ -118,7 +118,7 @@ class Branching:
         else:
             for some in groups:
                 self._push(some.least, some)
-        dives = Diving(self.space, centres, self.seconds, self._least)
+        diving = Diving(self.space, centres, self.seconds, self._least)
         may_dive = not self.task.roughly and not (self.space.is_large and self._least() is not None)
         may_dive_early = self._least() is None
         looked_at, first_dive = 0, 0 if self.first_will_do else WORK_FIRST // len(self.problem.boxes) ** 4
@@ -128,7 +128,7 @@ class Branching:
                 continue
             tell(self._progress(int(bound)))
             if may_dive and looked_at >= first_dive:
-                self._dive(dives.for_a_share(may_dive_early))
+                self._dive(diving.for_a_share(may_dive_early))
                 if self._is_done():
                     break
             if time.monotonic() > self.cut_at:
@@ -137,7 +137,7 @@ class Branching:
             self._look(bound, item)
             looked_at += 1
         if self.unproven and not self.task.roughly:
-            self._dive(dives.to_the_end())
+            self._dive(diving.to_the_end())
 
     def _dive(self, seatings: Iterable[Seating | None]) -> None:
         """Dive for incumbents."""
