@@ -3,7 +3,7 @@
 A node holds all configurations within ranges, of so many boxes.  Its bound is a linear relaxation over these ranges.
 What comes next is taken from a heap by its bound, and goes back on it with a sharper one: a node as the configurations
 that cost little more than that, around every centre that they have, or, where they are too many, as parts of it; a
-configuration bounded by its sums, then link by link, then by its seats (`contenders`), then assigned.  When the least
+configuration bounded by its sums, then link by link, then with its assignment relaxed, then assigned.  When the least
 bound in the heap passes the incumbent, that is proven [1]_.
 
 References
@@ -44,7 +44,7 @@ from .candidates import Batch, Candidate
 TOLERANCE = 1e-3
 
 WORK_FIRST = 6_000_000_000
-"""Items of the heap, times the fourth power of the boxes, that are looked at before first picks are dived for."""
+"""Items of the heap, times the fourth power of the boxes, that are looked at before the diving heuristic begins."""
 
 SEARCH_SHARE = 0.9
 """Share of the time that there is in which a proof is looked for; what is left makes the best pick cheaper."""
@@ -70,7 +70,7 @@ class Branching:
         """The incumbent."""
         self.best_cost: Cost = ()
         self.is_rough = False
-        """Whether the best was dived for, within a time: which of equally good seatings it is may be chance."""
+        """Whether the incumbent comes from a heuristic: which of equally good seatings it is may be chance."""
         self.ticket = counting()
         self.heap: list[tuple[float, int, float, Item]] = []
         """What comes first, order of arrival, bound, and centres and configurations to complete, or a configuration
@@ -157,7 +157,7 @@ class Branching:
     def _look(self, bound: float, item: Item) -> None:
         match item:
             case Candidate(assignment=Assignment() as assignment):
-                self._pack(item.boxes, assignment, int(bound))
+                self._assign(item.boxes, assignment, int(bound))
             case Candidate():
                 self._relax(bound, item)
             case Batch():
@@ -198,7 +198,7 @@ class Branching:
         assert node.bound is not None
         counts = np.rint(node.bound.takes)
         if np.abs(node.bound.takes - counts).max() < PART:
-            self._push_sets(
+            self._push_batches(
                 node.relaxation, counts[None, : len(node.relaxation.boxes)].astype(np.int16), np.array([bound])
             )
         for part in node.split():
@@ -214,18 +214,16 @@ class Branching:
         listing, listed, later = found
         fresh = listed.only(node.has(listed.counts))
         if len(fresh.bounds):
-            prices, bounds = (
-                construction.priced(fresh, listing.must_be_in, node.number),
-                np.maximum(fresh.bounds, bound),
-            )
+            prices = construction.priced(fresh, listing.must_be_in, node.number)
+            bounds = np.maximum(fresh.bounds, bound)
             kept = self._within_cutoff(prices, bounds)
             least = (np.maximum(bounds, prices) if self.weight == "price" else bounds)[kept]
-            self._push_sets(relaxation, fresh.counts[kept], least, fresh.starts[kept])
+            self._push_batches(relaxation, fresh.counts[kept], least, fresh.starts[kept])
         if math.isfinite(listed.others):
             self._push(self._whole_units(max(bound, listed.others)), later)
         return True
 
-    def _push_sets(
+    def _push_batches(
         self, relaxation: Relaxation, counts: Counts, bounds: Floats, starts: NDArray[np.intp] | None = None
     ) -> None:
         """Configurations of equally many boxes around every centre that they may have (with ``starts``: around that
@@ -313,15 +311,15 @@ class Branching:
         cutoff = self._cutoff()
         return cutoff is None or bound <= cutoff + TOLERANCE
 
-    def _pack(self, boxes: tuple[BoxType, ...], assignment: Assignment, bound: int) -> None:
+    def _assign(self, boxes: tuple[BoxType, ...], assignment: Assignment, bound: int) -> None:
         """Solve the assignment of drops to these boxes."""
         if self._loses_tie(bound, boxes):
             return
-        packed = Assigned(assignment.quick(), True) if self.task.roughly else assignment.solve(self._cutoff())
-        if not packed.proven:
+        found = Assigned(assignment.quick(), True) if self.task.roughly else assignment.solve(self._cutoff())
+        if not found.proven:
             self.unproven.append(bound)
-        if packed.seating:
-            self._keep(packed.seating)
+        if found.seating:
+            self._keep(found.seating)
 
     def _keep(self, seating: Seating) -> bool:
         """Keep a seating as the incumbent if it is better; whether it was."""

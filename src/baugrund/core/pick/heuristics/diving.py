@@ -47,7 +47,7 @@ class Diving:
     def __init__(
         self, space: Space, centres: Sequence[Centre], seconds: float, price: Callable[[], int | None]
     ) -> None:
-        """``stars``: every centre, bounded; ``seconds``: the time that a search may take; ``price``: of its best
+        """``centres``: every one, bounded; ``seconds``: the time that a search may take; ``price``: of its best
         pick."""
         self._seconds, self._price = seconds, price
         self._began_at = time.monotonic()
@@ -83,7 +83,7 @@ def first_picks(space: Space, centres: Sequence[Centre]) -> Iterator[Seating | N
     """A pick that is quickly found, around the centres that promise most, with ever more room asked for; None
     for each that was tried in vain.
 
-    ``stars``: every centre, bounded.
+    ``centres``: every one, bounded.
     """
     rooms = [_Room(space, centres)]
     if space.price_ceiling is None:
