@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 from baugrund.api.context import Context
 from baugrund.api.edits import outcome
-from baugrund.core.edits import ChangeDrops, DropChanges, SetTally, apply_edits
+from baugrund.core.edits import ChangeDrops, DropChanges, apply_edits
 from baugrund.core.facts.project import Project, empty_project
 from baugrund.core.words import counted
 from baugrund.exchange.drop_list import read_list
@@ -75,10 +75,9 @@ def measure_workers(url: str, works: Context, project: Project, line: Line) -> N
 
 
 def _alike(project: Project, number: int, more: int) -> Project:
-    """The project with some desks more, so that no two ask for the same."""
-    room = project.rooms[0]
-    here = sum((drop.room_id, drop.kind) == (room.id, "desk") for drop in project.drops)
-    return apply_edits(project, [SetTally(room_id=room.id, kind="desk", count=here + (number + more) % 16)])
+    """The project with a run of its own length, so that no two ask for the same and none is harder."""
+    run_m = 10.0 + (PICKS * more + number) / 10
+    return apply_edits(project, [ChangeDrops(ids=(project.drops[0].id,), changes=DropChanges(run_m=run_m))])
 
 
 def _ask(works: Context, stored: Stored, asked: BestOf) -> int:
