@@ -88,3 +88,13 @@ def test_the_latest_of_a_project_is_the_one_asked_for_last():
     assert kept.latest(1) == 1, "asked for again"
     kept.of(Stored(3, 1, PROJECT), 0, lambda: 5)
     assert (kept.latest(1), kept.latest(2)) == (1, 9) and kept.latest(3) == 5, "three are kept, the oldest went"
+
+
+def test_of_what_is_large_only_the_last_of_each_project_is_kept():
+    kept = KeptOf(2, one_each=True)
+    for revision in (1, 2, 3):
+        kept.of(Stored(1, revision, PROJECT), 0, lambda revision=revision: revision)
+    kept.of(Stored(2, 7, PROJECT), 0, lambda: 7)
+    assert (kept.latest(1), kept.latest(2)) == (3, 7)
+    assert kept.of(Stored(1, 2, PROJECT), 0, lambda: "made anew") == "made anew", "an older one is gone"
+    assert (kept.latest(1), kept.latest(2)) == ("made anew", 7)

@@ -5,7 +5,7 @@ import pytest
 from baugrund.core.pick.best import least_price
 from baugrund.core.pick.bounds import link_prices as pricing
 from baugrund.core.pick.enumeration import depth_first as growing
-from baugrund.core.pick.enumeration import surrogates as summing
+from baugrund.core.pick.enumeration import lagrangian
 from baugrund.launch.bench_picks import measure_picks
 from baugrund.launch.cases import made_up_catalogue, made_up_closet, made_up_needs, made_up_site
 from baugrund.launch.prepare import prepare
@@ -62,6 +62,6 @@ def test_the_table_of_the_pick_tells_what_is_asked_beside_what_is_found(monkeypa
 def test_preparing_makes_all_the_machine_code_that_a_search_needs():
     prepare()
     of_listings = growing.dearest, growing.in_whole, growing.least_of_lacking, growing.grown, growing.counted
-    entered = *of_listings, pricing.least_prices, pricing.set_prices, pricing.centre_prices, summing.summed
+    entered = *of_listings, pricing.least_prices, pricing.set_prices, pricing.centre_prices, lagrangian.row_covers
     # one each: other sorts of arrays would be compiled while somebody waits
     assert [len(function.signatures) for function in entered] == [1] * len(entered)

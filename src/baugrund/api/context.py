@@ -27,7 +27,7 @@ from .notices import Notices
 
 READERS_MOST = 2
 GROUNDS_KEPT = 64
-"""Grounds of states that are kept: where many work at once, the next edit of each begins from the last."""
+"""Projects whose last grounds are kept: where many work at once, the next edit of each begins from them."""
 
 
 @dataclass(frozen=True)
@@ -43,7 +43,7 @@ class Context:
     patched: KeptOf[PatchTold] = field(default_factory=KeptOf)
     priced: KeptOf[JobCosts] = field(default_factory=KeptOf)
     balances: KeptOf[Balance] = field(default_factory=KeptOf)
-    grounds: KeptOf[tuple[Ground, ...]] = field(default_factory=lambda: KeptOf(GROUNDS_KEPT))
+    grounds: KeptOf[tuple[Ground, ...]] = field(default_factory=lambda: KeptOf(GROUNDS_KEPT, one_each=True))
     readers: CapacityLimiter = field(default_factory=lambda: CapacityLimiter(READERS_MOST))
     """So many files are read at once; others wait without a thread."""
 

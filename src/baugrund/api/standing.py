@@ -21,8 +21,10 @@ def followed_by(works: Context, stored: Stored) -> tuple[int, Standing | None]:
 def grounds_for(works: Context, stored: Stored) -> tuple[Ground, ...]:
     """The ground of every closet, on what is held or on the last pick; closets that nothing touches since the last
     state are not seated again."""
-    pick, followed = followed_by(works, stored)
+    return _grounds_on(works, stored, *followed_by(works, stored))
 
+
+def _grounds_on(works: Context, stored: Stored, pick: int, followed: Standing | None) -> tuple[Ground, ...]:
     def make() -> tuple[Ground, ...]:
         catalogue = works.catalogues.of(stored.project)
         standing = standing_boxes(stored.project, catalogue, followed)
@@ -33,18 +35,21 @@ def grounds_for(works: Context, stored: Stored) -> tuple[Ground, ...]:
 
 def balance_for(works: Context, stored: Stored) -> Balance:
     """What an edit changes at once."""
-    pick, _ = followed_by(works, stored)
-    grounds = grounds_for(works, stored)
-    catalogue = works.catalogues.of(stored.project)
-    return works.balances.of(stored, pick, lambda: balance_on(stored.project, catalogue, grounds))
+    pick, followed = followed_by(works, stored)
+
+    def make() -> Balance:
+        grounds = _grounds_on(works, stored, pick, followed)
+        return balance_on(stored.project, works.catalogues.of(stored.project), grounds)
+
+    return works.balances.of(stored, pick, make)
 
 
 def costs_for(works: Context, stored: Stored) -> JobCosts:
     """What a state costs on the boxes that stand."""
-    pick, _ = followed_by(works, stored)
+    pick, followed = followed_by(works, stored)
 
     def make() -> JobCosts:
-        grounds, catalogue = grounds_for(works, stored), works.catalogues.of(stored.project)
+        grounds, catalogue = _grounds_on(works, stored, pick, followed), works.catalogues.of(stored.project)
         return costs_of(stored.project, catalogue, grounds, stack_of(stored.project, catalogue, grounds))
 
     return works.priced.of(stored, pick, make)

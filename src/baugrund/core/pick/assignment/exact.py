@@ -21,8 +21,6 @@ TIME_LIMIT_S = 5.0
 
 HOPEFUL_FROM = 1.02
 """How much over its bound a set may cost for it to be likely that it can be assigned."""
-LEFT_COST = 5.0
-"""What a drop without a seat costs, where that may be, as a multiple of the mean price of boxes a drop."""
 
 QUICK_S = 0.3
 QUICK_GAP = 0.05
@@ -41,7 +39,7 @@ def assign(problem: Problem, boxes: Sequence[BoxType], weight: Weight, ceiling: 
     """Least (price, own mains draw) or (mains draw, price) of these boxes, injectors, modules and seats, around any of
     them as centre.
 
-    ``ceiling`` bounds the first of the two: dearer packings count as none.
+    ``ceiling`` bounds the first of the two: dearer ones count as none.
     """
     best: Seating | None = None
     proven = True

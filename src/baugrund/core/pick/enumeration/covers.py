@@ -61,42 +61,37 @@ class Construction:
         self.group, self.centres, self.boxes = relaxation.group, relaxation.centres, relaxation.boxes
 
     def covers(self, duals: Floats, boxes: int) -> Covers:
-        """What any set of so many boxes must have, the ports in all first: each row alone, beside what else there is to
-        pay, and, where these duals give it a worth, with all others for their duals."""
-        from .surrogates import summed
+        """What any configuration of so many boxes must have, the ports in all first: each row alone, then those that
+        have the dearest duals once more, with all others at theirs."""
+        from .lagrangian import row_covers
 
         relaxation, program = self.relaxation, self.relaxation.program
         # ranges of the first rows are those of a node, and what they are worth goes with the boxes that they count
         first = len(relaxation.most)
         asked, dual = program.least[first:], duals[first:]
-        weights, beside = self._weighed(asked, dual)
+        alone, beside = self._with_others(asked, dual)
         at = np.where(dual > 0, asked, np.where(dual < 0, program.highest[first:], 0.0))
         columns = Columns(
             program.costs, program.most, relaxation.first_need, relaxation.first_centre, self._held(boxes)
         )
-        sums = summed(weights, beside, *self._covering, program.matrix[first:], at, columns, self._parts)
-        covers = Covers(*sums)
+        rows = [*relaxation.covering, *(relaxation.covering[place] for place in alone)]
+        found = row_covers(
+            program.matrix[rows], program.least[rows], beside, program.matrix[first:], at, columns, self._parts
+        )
+        covers = Covers(*found)
         covers.constants[:] += relaxation.constant
         return covers
 
-    def _weighed(self, asked: Floats, dual: Floats) -> tuple[Floats, Floats]:
-        """Weights of the covering rows, a row a cover: each alone, and those that have the dearest duals once more:
-        for these, what all other rows are worth beside it."""
+    def _with_others(self, asked: Floats, dual: Floats) -> tuple[list[int], Floats]:
+        """Numbers of the covering rows that have the dearest duals, and for each the duals of all rows but it."""
         rows = [row - len(self.relaxation.most) for row in self.relaxation.covering]
         pays = [float(dual[row] * asked[row]) for row in rows]
         ranked = sorted(range(len(rows)), key=lambda place: -pays[place])
         alone = [place for place in ranked if pays[place] > 0][:PRICED]
-        weights = np.vstack([np.eye(len(rows)), np.eye(len(rows))[alone]])
         beside = np.tile(dual, (len(alone), 1))
         for number, place in enumerate(alone):
             beside[number, rows[place]] = 0.0
-        return weights, beside
-
-    @cached_property
-    def _covering(self) -> tuple[Floats, Floats]:
-        """What configurations must have so much of: what each column gives, a row each, and how much."""
-        rows, program = self.relaxation.covering, self.relaxation.program
-        return program.matrix[rows], program.least[rows]
+        return alone, beside
 
     def priced(self, listed: Enumerated, must_be_in: Callable[[Places], Counts], boxes: int) -> NDArray[np.int64]:
         """Least price of listed configurations, with injectors and modules, if every link that ends in a slot of the

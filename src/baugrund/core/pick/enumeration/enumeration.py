@@ -9,7 +9,6 @@ References
 ----------
 .. [1] Martello, Toth: Knapsack Problems (1990), 2.6 (dynamic programming).
 .. [2] Geoffrion: Lagrangean relaxation for integer programming (1974): one row stays, the others have their prices.
-.. [3] Glover: Surrogate constraints (1968): rows added up stay as one.
 """
 
 from __future__ import annotations

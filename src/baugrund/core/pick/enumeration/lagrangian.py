@@ -1,10 +1,9 @@
-"""Rows of a relaxation added up, compiled, for `covers`: what a configuration must have by their sum, and what each
-part of it gives and costs, whatever all other rows ask.
+"""Covers of a relaxation's rows, compiled, for `covers`: what a configuration must have of one row, and what each part
+of it gives and costs, whatever all other rows ask or beside them at their duals.
 
 References
 ----------
 .. [1] Geoffrion: Lagrangean relaxation for integer programming (1974): one row stays, the others have their prices.
-.. [2] Glover: Surrogate constraints (1968): rows added up stay as one.
 """
 
 from __future__ import annotations
@@ -37,28 +36,25 @@ def _of_parts(costs: Floats, gives: Floats, order: Places, begins: Places, least
 
 
 @compiled
-def summed(
-    weights: Floats, duals: Floats, rows: Floats, asked: Floats, others: Floats, at: Floats, columns: Columns,
-    parts: Parts,
+def row_covers(
+    rows: Floats, asked: Floats, duals: Floats, others: Floats, at: Floats, columns: Columns, parts: Parts
 ) -> tuple[Floats, Floats, Floats, Floats, Floats, Floats, Floats]:  # fmt: skip
-    """Covers, one for each row of weights, as their constants, what they ask, what a unit costs that nothing gives, and
-    what starts and leaves cost and give, a column each.
+    """Covers, one for each of the ``rows`` that ask for so much, as their constants, what they ask, what a unit costs
+    that nothing gives, and what starts and leaves cost and give, a column each.
 
-    ``weights`` of the ``rows`` that ask for so much; the last covers are those beside which ``others``, at their limits
-    ``at``, are worth the ``duals``.
+    The last covers are those beside which ``others``, at their limits ``at``, have the ``duals``.
     """
-    (covers, _), (centres, sets), starts = weights.shape, columns.holds.shape, parts.begun.shape[1]
+    covers, (centres, sets), starts = len(rows), columns.holds.shape, parts.begun.shape[1]
     plain, width, held, leaves = covers - len(duals), len(columns.costs), columns.held, parts.leaves
     constants, needs, mends = np.zeros(covers), np.zeros(covers), np.full(covers, np.inf)
     start_costs, start_gives = np.zeros((covers, starts)), np.zeros((covers, starts))
     leaf_costs, leaf_gives = np.empty((covers, len(leaves))), np.empty((covers, len(leaves)))
-    gives, rest = np.empty(width), np.empty(width)
+    rest = np.empty(width)
     cost_of, gives_of = np.empty(len(parts.begins)), np.empty(len(parts.begins))
     cost_held, gives_held = np.empty(max(centres, 1)), np.empty(max(centres, 1))
     for cover in range(covers):
-        gives[:], rest[:] = 0.0, columns.costs
-        _add(gives, weights[cover], rows)
-        needs[cover] = (weights[cover] * asked).sum()
+        gives, needs[cover] = rows[cover], asked[cover]
+        rest[:] = columns.costs
         if cover >= plain:
             _add(rest, -duals[cover - plain], others)
             constants[cover] = (duals[cover - plain] * at).sum()

@@ -1,10 +1,10 @@
-"""Rows added up: covers are what summing column by column by hand comes to, and no choice of columns costs less."""
+"""Covers of rows are what counting column by column by hand comes to, whatever the other rows have for duals."""
 
 import numpy as np
 import pytest
 
 from baugrund.core.pick.enumeration.covers import Columns, Parts
-from baugrund.core.pick.enumeration.surrogates import summed
+from baugrund.core.pick.enumeration.lagrangian import row_covers
 
 CHOICES, HELD, SETS = 7, 9, 2
 """Four parts of choices, two columns that mend, two of what the centre holds, one more that mends."""
@@ -14,9 +14,9 @@ class Case:
     def __init__(self, seed):
         rng = np.random.default_rng(seed)
         width = HELD + SETS + 1
-        self.rows, self.asked = rng.integers(0, 5, (3, width)).astype(float), rng.integers(1, 9, 3).astype(float)
+        self.rows, self.asked = rng.integers(0, 5, (5, width)).astype(float), rng.integers(1, 9, 5).astype(float)
         self.others, self.at = rng.integers(-2, 4, (4, width)).astype(float), rng.integers(0, 5, 4).astype(float)
-        self.weights, self.duals = rng.random((5, 3)).round(2), rng.normal(size=(2, 4)).round(2)
+        self.duals = rng.normal(size=(2, 4)).round(2)
         costs, most = rng.integers(0, 20, width).astype(float), rng.integers(0, 4, width).astype(float)
         self.columns = Columns(costs, most, CHOICES, HELD, rng.integers(0, 4, (2, SETS)))
         order = rng.permutation(CHOICES)
@@ -24,9 +24,7 @@ class Case:
         self.parts = Parts(order, np.array([0, 2, 3, 5]), begun, np.array([0, 1, 1]), np.array([1, 3]))
 
     def found(self):
-        return summed(
-            self.weights, self.duals, self.rows, self.asked, self.others, self.at, self.columns, self.parts
-        )  # fmt: skip
+        return row_covers(self.rows, self.asked, self.duals, self.others, self.at, self.columns, self.parts)
 
     def beside(self, cover):
         """What each column costs beside a cover, and a constant."""
@@ -45,8 +43,8 @@ def test_covers_are_what_each_part_costs_at_least_and_gives_at_most(seed):
     case = Case(seed)
     constants, needs, mends, start_costs, start_gives, leaf_costs, leaf_gives = case.found()
     for cover in range(5):
-        (rest, constant), gives = case.beside(cover), case.weights[cover] @ case.rows
-        asked = case.weights[cover] @ case.asked
+        (rest, constant), gives = case.beside(cover), case.rows[cover]
+        asked = case.asked[cover]
         mended = []
         for column in (7, 8, HELD + SETS):
             most = case.columns.most[column]
@@ -75,8 +73,8 @@ def test_without_hubs_starts_are_roots_alone():
     case = Case(0)
     columns = case.columns._replace(holds=np.zeros((0, 0), dtype=np.int64))
     parts = case.parts._replace(begun=np.array([[0, 2]]), centres=np.zeros(2, dtype=np.intp))
-    *_, start_costs, start_gives, _, _ = summed(
-        case.weights, case.duals, case.rows, case.asked, case.others, case.at, columns, parts
+    *_, start_costs, start_gives, _, _ = row_covers(
+        case.rows, case.asked, case.duals, case.others, case.at, columns, parts
     )  # fmt: skip
     assert start_costs[0] == pytest.approx([min(case.columns.costs[case.part(n)]) for n in (0, 2)])
-    assert start_gives[0] == pytest.approx([max((case.weights[0] @ case.rows)[case.part(n)]) for n in (0, 2)])
+    assert start_gives[0] == pytest.approx([max(case.rows[0][case.part(n)]) for n in (0, 2)])
